@@ -1,0 +1,144 @@
+import Joi from 'joi'
+import type { Schedule } from '#core/recurrence/schedule.ts'
+import type { ImportMapping } from '#core/formats/template-rows.ts'
+import type { Finding, PlannedTask, Template } from '#core/templates/template.ts'
+import type { ServedPeriod } from '#core/text/merge.ts'
+import { id, isoDay, isoTime, line } from './common.ts'
+
+export interface TemplateSummary {
+  readonly id: number
+  readonly name: string
+  readonly version: number
+  readonly tasks: number
+  readonly phases: number
+  readonly roles: number
+  /** Minutes over all tasks. */
+  readonly effort: number
+  readonly projects: number
+  readonly updatedAt: number
+}
+export interface TemplateView extends TemplateSummary {
+  readonly definition: Template
+}
+
+const key = Joi.string().min(1).max(80)
+const offset = Joi.object({
+  days: Joi.number().integer().min(-10_000).max(10_000).required(),
+  unit: Joi.valid('working', 'calendar'),
+  from: Joi.string().max(120),
+  time: isoTime,
+})
+const templateTask = Joi.object({
+  key: key.required(),
+  title: line(200).required(),
+  description: Joi.string().allow('').max(20_000),
+  role: key,
+  effort: Joi.number().integer().min(0).max(60_000),
+  due: offset.required(),
+  start: offset,
+  checklist: Joi.array().items(line(200)).max(100),
+  onlyIf: Joi.object({ question: line(80).required(), is: Joi.alternatives(Joi.string(), Joi.number(), Joi.boolean()).required() }),
+})
+export const templateDefinition = Joi.object({
+  name: line(120).required(),
+  anchor: Joi.valid('start', 'deadline').required(),
+  roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
+  roles: Joi.array().items(Joi.object({ key: key.required(), name: line(80).required() })).max(100).unique('key').required(),
+  phases: Joi.array().items(Joi.object({ key: key.required(), name: line(80).required(), tasks: Joi.array().items(templateTask).max(2_000).required() })).min(1).max(200).unique('key').required(),
+})
+export const templateBody = Joi.object({ definition: templateDefinition.required() })
+
+/** A file read into a table, with what its columns seem to mean. */
+export interface ReadTable {
+  readonly headings: readonly string[]
+  readonly rows: readonly (readonly string[])[]
+  readonly mapping: ImportMapping
+  readonly encoding: string
+  readonly notes: readonly string[]
+}
+export const importBody = Joi.object({
+  name: line(120).required(),
+  anchor: Joi.valid('start', 'deadline').required(),
+  rows: Joi.array().items(Joi.array().items(Joi.string().allow('').max(20_000)).max(100)).min(1).max(2_500).required(),
+  mapping: Joi.object({ title: Joi.number().required() }).pattern(Joi.valid('phase', 'role', 'effort', 'days', 'description'), Joi.number().integer().min(0).max(99)).required(),
+})
+
+/** Who fills a role: a person, or a team's least loaded. */
+export type Filling = { readonly person: number } | { readonly team: number }
+const filling = Joi.alternatives(Joi.object({ person: id.required() }), Joi.object({ team: id.required() }))
+const fillings = Joi.object().pattern(Joi.string().max(80), filling)
+
+export interface StartBody {
+  name?: string
+  clientId: number | null
+  leadId?: number | null
+  anchor: string
+  roles: Record<string, Filling>
+}
+const startFields = { clientId: id.allow(null).required(), leadId: id.allow(null), anchor: isoDay.required(), roles: fillings.required() }
+export const tryBody = Joi.object(startFields)
+export const startBody = Joi.object({ ...startFields, name: line(160).required() })
+
+export interface TryResult {
+  readonly tasks: readonly (PlannedTask & { people: string[] })[]
+  readonly findings: readonly (Finding & { sentence: string; label: string; tone: 'alarm' | 'ochre' | 'plain' })[]
+  readonly first: string | null
+  readonly last: string | null
+}
+
+/** What a series makes each time. */
+export type Makes =
+  | { readonly kind: 'project'; readonly templateId: number; readonly clientId: number | null; readonly leadId: number | null; readonly roles: Record<string, Filling>; readonly name: string; readonly period: ServedPeriod }
+  | { readonly kind: 'task'; readonly title: string; readonly description: string; readonly clientId: number | null; readonly projectId: number | null; readonly assignees: readonly number[]; readonly estimate: number | null; readonly checklist: readonly string[]; readonly period: ServedPeriod }
+
+const period = Joi.object({ of: Joi.valid('week', 'month', 'quarter', 'year').required(), which: Joi.valid('before', 'same', 'after').required() })
+export const scheduleBody = Joi.object({
+  start: Joi.string().max(19).required(),
+  zone: Joi.string().max(60),
+  rule: Joi.alternatives(line(500), Joi.object({ workday: Joi.number().integer().required(), of: Joi.valid('week', 'month', 'quarter', 'year').required() })).required(),
+  exclude: Joi.array().items(Joi.string().max(19)).max(500),
+  include: Joi.array().items(Joi.string().max(19)).max(500),
+  roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
+})
+export type ScheduleBody = Omit<Schedule, 'zone' | 'start'> & { start: string; zone?: string }
+export const seriesBody = Joi.object({
+  name: line(120).required(),
+  makes: Joi.alternatives()
+    .conditional('.kind', {
+      is: 'project',
+      then: Joi.object({ kind: Joi.string(), templateId: id.required(), clientId: id.allow(null).required(), leadId: id.allow(null).required(), roles: fillings.required(), name: line(160).required(), period: period.required() }),
+      otherwise: Joi.object({ kind: Joi.valid('task').required(), title: line(200).required(), description: Joi.string().allow('').max(20_000).required(), clientId: id.allow(null).required(), projectId: id.allow(null).required(), assignees: Joi.array().items(id).max(30).required(), estimate: Joi.number().integer().min(0).max(60_000).allow(null).required(), checklist: Joi.array().items(line(200)).max(100).required(), period: period.required() }),
+    })
+    .required(),
+  schedule: scheduleBody.required(),
+  leadDays: Joi.number().integer().min(0).max(200).required(),
+})
+export interface SeriesBody {
+  name: string
+  makes: Makes
+  schedule: ScheduleBody
+  leadDays: number
+}
+
+/** A date of a schedule, as shown beside it; `why` says why it is not the scheduled one. */
+export interface NextDate {
+  readonly scheduled: string
+  readonly date: string
+  readonly makeOn: string
+  readonly why: string | null
+  readonly title: string
+}
+export interface SeriesView {
+  readonly id: number
+  readonly name: string
+  readonly makes: Makes
+  readonly schedule: Schedule
+  readonly leadDays: number
+  readonly on: boolean
+  readonly ended: boolean
+  readonly version: number
+  readonly client: { id: number; name: string } | null
+  readonly next: readonly NextDate[]
+  readonly made: readonly { scheduled: string; date: string; at: number; project: { id: number; name: string } | null; task: { id: number; title: string } | null }[]
+  readonly warnings: readonly string[]
+}

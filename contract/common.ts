@@ -1,0 +1,27 @@
+import Joi from 'joi'
+
+/** Pieces that the shapes of every area use. */
+export const id = Joi.number().integer().positive()
+export const line = (most: number) => Joi.string().trim().min(1).max(most)
+export const isoDay = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/).messages({ 'string.pattern.base': '{{#label}} must be a date written YYYY-MM-DD' })
+export const isoTime = Joi.string().pattern(/^([01]\d|2[0-3]):[0-5]\d$/).messages({ 'string.pattern.base': '{{#label}} must be a time written HH:MM' })
+
+/** Somebody, as other things mention them. */
+export interface PersonRef {
+  readonly id: number
+  readonly name: string
+}
+
+/** RFC 9457 problem details, as every error of the API is answered. */
+export interface Problem {
+  readonly type: string
+  readonly title: string
+  readonly status: number
+  readonly detail: string
+  readonly code: string
+  /** The field, line or thing it is about. */
+  readonly place?: string
+  readonly errors?: readonly { place: string; detail: string }[]
+  readonly mine?: unknown
+  readonly theirs?: unknown
+}

@@ -1,0 +1,105 @@
+import type { PersonRef } from './common.ts'
+import type { RunView } from './rules.ts'
+import type { TaskRow } from './tasks.ts'
+
+export interface Me extends PersonRef {
+  readonly access: 'owner' | 'manager' | 'member' | 'contractor' | 'client'
+  readonly title: string
+  readonly firm: string
+  readonly today: string
+  readonly now: number
+  readonly zone: string
+  readonly demo: boolean
+  readonly unread: number
+  readonly may: { structure: boolean; member: boolean }
+}
+
+/** One day of the ribbon: minutes of load and capacity, tasks due, and what kind of day it is. */
+export interface RibbonDay {
+  readonly date: string
+  readonly due: number
+  readonly late: number
+  readonly booked: number
+  readonly expected: number
+  readonly capacity: number
+  readonly rest: string | null
+}
+
+export const TODAY_GROUPS = ['slipped', 'today', 'tomorrow', 'week', 'next-week', 'later', 'no-date'] as const
+export type TodayGroup = (typeof TODAY_GROUPS)[number]
+
+export interface LooseEnd {
+  readonly kind: 'no-date' | 'no-owner' | 'unfilled' | 'rule-paused' | 'skipped' | 'mail-failed' | 'series-ended'
+  readonly text: string
+  readonly count: number
+  readonly tasks: readonly { id: number; title: string }[]
+  readonly link: string | null
+}
+
+export interface Waiting {
+  readonly kind: 'review' | 'escalation'
+  readonly text: string
+  readonly at: number
+  readonly task: { id: number; title: string; version: number }
+  readonly noticeId: number | null
+}
+
+export interface TodayView {
+  readonly today: string
+  readonly capacity: number
+  readonly groups: Readonly<Record<TodayGroup, readonly TaskRow[]>>
+  readonly doneToday: number
+  readonly waiting: readonly Waiting[]
+  readonly loose: readonly LooseEnd[]
+}
+
+export interface ProjectRow {
+  readonly id: number
+  readonly name: string
+  readonly client: { id: number; name: string; short: string } | null
+  readonly lead: PersonRef | null
+  readonly anchor: string | null
+  readonly template: { id: number; name: string; version: number } | null
+  readonly series: { id: number; name: string } | null
+  readonly open: number
+  readonly done: number
+  /** Share of effort done, 0 to 1; tasks without an estimate count as half an hour. */
+  readonly progress: number
+  readonly late: number
+  readonly nextDue: string | null
+  readonly closedAt: number | null
+}
+export interface ProjectView extends ProjectRow {
+  readonly phases: readonly { id: number; name: string; tasks: readonly TaskRow[] }[]
+  readonly loose: readonly TaskRow[]
+}
+
+export interface PersonRow extends PersonRef {
+  readonly access: Me['access']
+  readonly title: string
+  readonly active: boolean
+}
+export interface Directory {
+  readonly people: readonly PersonRow[]
+  readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
+  readonly clients: readonly { id: number; name: string; short: string; tier: string }[]
+}
+
+export interface TrayMail {
+  readonly id: string
+  readonly at: number
+  readonly to: string
+  readonly from: string
+  readonly subject: string
+  readonly body: string
+}
+
+export interface NoticeView {
+  readonly id: number
+  readonly kind: string
+  readonly body: string
+  readonly taskId: number | null
+  readonly at: number
+  readonly readAt: number | null
+}
+export type { RunView }

@@ -1,0 +1,14 @@
+import type { Logger } from 'pino'
+import type { Database } from '../database/open.ts'
+import type { Clock } from './clock.ts'
+import type { Firm } from './firm.ts'
+import type { Journal } from './journal.ts'
+
+/** What every service is handed: where data is, how it is changed, what time it is. */
+export interface Engine {
+  readonly db: Database
+  readonly clock: Clock
+  readonly firm: Firm
+  readonly journal: Journal
+  readonly log: Logger
+}

@@ -1,0 +1,33 @@
+import type Router from '@koa/router'
+import type { HandClock } from '../engine/clock.ts'
+import type { Runner } from '../engine/runner.ts'
+import type { Engine } from '../engine/services.ts'
+
+interface Parts {
+  readonly engine: Engine
+  readonly runner: Runner
+  readonly clock: HandClock
+  readonly settle: () => Promise<void>
+}
+
+/**
+ * Controls that only a server started for tests has: the clock is moved from alarm to alarm up to a moment,
+ * so that everything happens at its own time, as it would have.
+ */
+export const testControls =
+  ({ runner, clock, settle }: Parts) =>
+  (router: Router): void => {
+    router.post('/api/test/clock', async (ctx) => {
+      const to = Number(ctx.query['to'])
+      if (!Number.isFinite(to)) ctx.throw(400, 'to must be epoch milliseconds')
+      for (let next = runner.nextAt(); next !== null && next <= to; next = runner.nextAt()) {
+        clock.set(Math.max(next, clock.now()))
+        runner.tick()
+        // Let other requests (and a kill) in between alarms.
+        await new Promise((resolve) => setImmediate(resolve))
+      }
+      clock.set(to)
+      await settle()
+      ctx.body = { now: clock.now() }
+    })
+  }

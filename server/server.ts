@@ -1,0 +1,106 @@
+import { createServer, type Server } from 'node:http'
+import { mkdirSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { join } from 'node:path'
+import pino, { type Logger } from 'pino'
+import { openDatabase } from './database/open.ts'
+import { smtpSender } from './delivery/smtp.ts'
+import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
+import { handClock, systemClock, type HandClock } from './engine/clock.ts'
+import { createEngine } from './engine/engine.ts'
+import { sendWaiting } from './engine/outbox.ts'
+import { createRunner } from './engine/runner.ts'
+import type { Engine } from './engine/services.ts'
+import { createApp } from './http/app.ts'
+import { testControls } from './http/test-controls.ts'
+
+export interface ServerOptions {
+  /** Folder of the database and files. */
+  readonly data: string
+  readonly port: number
+  readonly host?: string
+  readonly web?: string
+  /** Mail goes to this server; left out, to the stand-in, which is started with the application. */
+  readonly smtp?: { host: string; port: number; from: string }
+  /** Stands still at this moment and adds the test-only controls. */
+  readonly testNow?: number
+  readonly log?: Logger
+}
+
+export interface Running {
+  readonly port: number
+  readonly engine: Engine
+  stop(): Promise<void>
+}
+
+/** The longest the loop sleeps, so that a clock set by hand or a lost timer mends itself. */
+const LONGEST_SLEEP = 30_000
+
+/** Starts everything: database, engine loop, mail, HTTP. */
+export async function startServer(options: ServerOptions): Promise<Running> {
+  mkdirSync(options.data, { recursive: true })
+  const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
+  const db = openDatabase(join(options.data, 'fernwick.sqlite'))
+  const hand: HandClock | null = options.testNow === undefined ? null : handClock(options.testNow)
+  const clock = hand ?? systemClock
+  const engine = createEngine(db, clock, log)
+  const runner = createRunner(engine)
+  let tray: Tray | undefined
+  if (!options.smtp) tray = await startStandInMail(join(options.data, 'mail'), () => clock.now())
+  const send = smtpSender(options.smtp ?? { host: '127.0.0.1', port: tray!.port, from: '"Fernwick" <fernwick@quillhaven.example>' })
+
+  let timer: NodeJS.Timeout | undefined
+  let stopping = false
+  let working: Promise<void> = Promise.resolve()
+  async function work(): Promise<void> {
+    if (stopping) return
+    clearTimeout(timer)
+    try {
+      runner.tick()
+      while ((await sendWaiting(engine, send)) === 50 && !stopping);
+    } catch (error) {
+      log.error({ err: error }, 'the engine loop failed; trying again')
+    }
+    if (stopping) return
+    clearTimeout(timer)
+    const next = runner.nextAt()
+    timer = setTimeout(wake, hand || next === null ? LONGEST_SLEEP : Math.min(LONGEST_SLEEP, Math.max(20, next - clock.now())))
+  }
+  const wake = (): void => {
+    working = working.then(work)
+  }
+  let due: NodeJS.Immediate | undefined
+  const changed = () => {
+    due ??= setImmediate(() => {
+      due = undefined
+      wake()
+    })
+  }
+
+  const app = createApp(engine, {
+    ...(options.web && { web: options.web }),
+    ...(tray && { tray }),
+    changed,
+    ...(hand && { extra: testControls({ engine, runner, clock: hand, settle: async () => (wake(), working) }) }),
+  })
+  const server: Server = createServer((request, response) => void app.callback()(request, response))
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(options.port, options.host ?? '127.0.0.1', resolve)
+  })
+  wake()
+  return {
+    port: (server.address() as AddressInfo).port,
+    engine,
+    async stop() {
+      stopping = true
+      clearTimeout(timer)
+      const closed = new Promise<void>((resolve) => server.close(() => resolve()))
+      server.closeAllConnections()
+      await closed
+      await working
+      await tray?.close()
+      db.close()
+    },
+  }
+}
