@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import type { Group } from '#core/rules/conditions.ts'
 import { id, isoTime, line } from './common.ts'
+import { FACTS, PRIORITIES, type Priority } from './words.ts'
 
 /** Whom an action is about: those on the task, the project's lead, the rule's owner, a person, or a team's least loaded. */
 export type Who = { readonly is: 'assignees' | 'lead' | 'owner' } | { readonly is: 'person'; readonly id: number } | { readonly is: 'team'; readonly id: number }
@@ -25,12 +26,6 @@ export interface RuleDefinition {
   readonly conditions: Group
   readonly rungs: readonly Rung[]
 }
-
-export const PRIORITIES = ['low', 'normal', 'high', 'urgent'] as const
-export type Priority = (typeof PRIORITIES)[number]
-
-/** What conditions of a rule on tasks may ask about. */
-export const FACTS = ['priority', 'state', 'client', 'client tier', 'project', 'estimate', 'assignees'] as const
 
 export interface RuleView {
   readonly id: number

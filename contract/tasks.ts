@@ -1,10 +1,6 @@
 import Joi from 'joi'
 import { id, isoDay, isoTime, line, type PersonRef } from './common.ts'
-import { PRIORITIES, type Priority } from './rules.ts'
-
-/** The kinds of state; a firm's own named states are each of one kind. */
-export const STATES = ['not-started', 'under-way', 'waiting', 'in-review', 'done', 'dropped'] as const
-export type State = (typeof STATES)[number]
+import { PRIORITIES, STATES, type Priority, type State } from './words.ts'
 
 /** A task as lists show it. Dates are local to the firm; `estimate` is minutes. */
 export interface TaskRow {

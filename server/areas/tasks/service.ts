@@ -1,6 +1,7 @@
 import { refuse } from '#core/refusal.ts'
 import { isoDate } from '#core/calendar/dates.ts'
-import type { NewTask, State, TaskPatch, TaskSheet } from '#contract/tasks.ts'
+import type { NewTask, TaskPatch, TaskSheet } from '#contract/tasks.ts'
+import type { State } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
 import { actorOf, isGuest, needMember, type Viewer } from '../../engine/viewer.ts'

@@ -306,6 +306,9 @@ CREATE TABLE `outbox` (
 CREATE UNIQUE INDEX `outbox_once` ON `outbox` (`key`);--> statement-breakpoint
 CREATE INDEX `outbox_waiting` ON `outbox` (`state`,`nextAt`);--> statement-breakpoint
 CREATE TABLE `positions` (
-	`name` text PRIMARY KEY NOT NULL,
+	`id` integer PRIMARY KEY NOT NULL,
+	`name` text NOT NULL,
 	`journalId` integer NOT NULL
 ) STRICT;
+--> statement-breakpoint
+CREATE UNIQUE INDEX `positions_name_unique` ON `positions` (`name`);

@@ -1,0 +1,7 @@
+<script setup lang="ts">
+import SubNav from '#web/parts/SubNav.vue'
+</script>
+
+<template>
+  <SubNav label="Clockwork" :links="[{ to: '/clockwork/templates', name: 'Templates' }, { to: '/clockwork/series', name: 'Series' }, { to: '/clockwork/rules', name: 'Rules' }, { to: '/clockwork/log', name: 'Run log' }]"><slot /></SubNav>
+</template>

@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { RunView } from '#contract/rules.ts'
+import { get, sentence } from '#web/api/client.ts'
+import TokenPick from '#web/parts/TokenPick.vue'
+import ViewState from '#web/parts/ViewState.vue'
+import { useMessages } from '#web/state/messages.ts'
+import { useView } from '#web/state/view.ts'
+import ClockworkNav from './ClockworkNav.vue'
+import RunRow from './RunRow.vue'
+
+const route = useRoute()
+const router = useRouter()
+const messages = useMessages()
+const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
+const outcome = computed({ get: () => text('outcome') || 'all', set: (to) => void router.replace({ query: { ...route.query, outcome: to === 'all' ? undefined : to } }) })
+const path = computed(() => {
+  const q = new URLSearchParams()
+  if (text('rule')) q.set('ruleId', text('rule'))
+  if (text('task')) q.set('taskId', text('task'))
+  if (text('outcome')) q.set('outcome', text('outcome'))
+  return `/runs?${q.toString()}`
+})
+const { data, error, reload } = useView<RunView[]>(() => path.value)
+const older = ref<RunView[]>([])
+watch(path, () => (older.value = []))
+const rows = computed(() => [...(data.value ?? []), ...older.value])
+const more = ref(true)
+async function next(): Promise<void> {
+  const last = rows.value.at(-1)
+  if (!last) return
+  try {
+    const found = await get<RunView[]>(`${path.value}&before=${last.id}`)
+    older.value.push(...found)
+    more.value = found.length === 100
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
+</script>
+
+<template>
+  <main>
+    <ClockworkNav />
+    <div class="sheet narrow">
+      <h1>Run log</h1>
+      <div class="sub"><span>What rules and series did, and did not do, and why.</span><span>Showing <TokenPick v-model="outcome" :options="[{ value: 'all', name: 'everything' }, { value: 'done', name: 'what was done' }, { value: 'skipped', name: 'what was skipped' }, { value: 'failed', name: 'what failed' }]" label="Outcome" tone="value" /></span><router-link v-if="text('rule') || text('task')" class="btn" to="/clockwork/log">Show every rule and task</router-link></div>
+      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <div v-else-if="!rows.length" class="empty"><h3>Nothing here</h3><p>Once a series makes something or a rule looks at late work, each run is written down here with its reasons.</p></div>
+      <RunRow v-for="run in rows" :key="run.id" :run="run" />
+      <button v-if="rows.length >= 100 && more" class="btn" @click="next">Show older ones</button>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.narrow { max-width: 860px; }
+</style>

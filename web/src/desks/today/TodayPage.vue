@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { TaskRow } from '#contract/tasks.ts'
+import { TODAY_GROUPS, type TodayGroup, type TodayView } from '#contract/views.ts'
+import { post, sentence } from '#web/api/client.ts'
+import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'
+import TaskLine from '#web/parts/TaskLine.vue'
+import TaskSheet from '#web/parts/TaskSheet.vue'
+import ViewState from '#web/parts/ViewState.vue'
+import { useMessages } from '#web/state/messages.ts'
+import { useSession } from '#web/state/session.ts'
+import { useView } from '#web/state/view.ts'
+import TodayMargin from './TodayMargin.vue'
+
+const session = useSession()
+const messages = useMessages()
+const route = useRoute()
+const router = useRouter()
+const { data, error, reload } = useView<TodayView>(() => (session.me ? '/today' : null))
+const NAMES: Record<TodayGroup, string> = { slipped: 'Slipped', today: 'Today', tomorrow: 'Tomorrow', week: 'This week', 'next-week': 'Next week', later: 'Later', 'no-date': 'No date' }
+const day = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
+const opened = computed(() => Number(route.query['task']) || null)
+const everything = computed(() => TODAY_GROUPS.flatMap((g) => data.value?.groups[g] ?? []))
+const sections = computed((): { key: string; name: string; late: boolean; tasks: readonly TaskRow[] }[] => {
+  if (!data.value) return []
+  if (day.value) return [{ key: day.value, name: `Due ${sayDate(day.value, session.today)}`, late: false, tasks: everything.value.filter((t) => t.due === day.value) }]
+  return TODAY_GROUPS.filter((g) => data.value!.groups[g].length).map((g) => ({ key: g, name: NAMES[g], late: g === 'slipped', tasks: data.value!.groups[g] }))
+})
+const planned = computed(() => (data.value?.groups.today ?? []).reduce((sum, t) => sum + (t.estimate ?? 0), 0))
+const firstDue = computed(() => data.value?.groups.today.find((t) => t.dueTime)?.dueTime)
+function head(section: { late: boolean; tasks: readonly TaskRow[] }): string {
+  const minutes = section.tasks.reduce((sum, t) => sum + (t.estimate ?? 0), 0)
+  if (section.late) return `${plural(section.tasks.length, 'task')}, oldest ${plural(Math.max(...section.tasks.map((t) => t.daysLate)), 'working day')}`
+  return `${plural(section.tasks.length, 'task')}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`
+}
+const open = (id: number | null) => router.replace({ query: { ...(day.value && { day: day.value }), ...(id && { task: String(id) }) } })
+
+const title = ref('')
+async function add(): Promise<void> {
+  const text = title.value.trim()
+  if (!text) return
+  try {
+    const task = await post<{ id: number }>('/tasks', { title: text, assignees: [session.me!.id], due: day.value ?? session.today }, { once: crypto.randomUUID() })
+    title.value = ''
+    await reload()
+    await open(task.id)
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
+</script>
+
+<template>
+  <main class="page">
+    <div class="sheet">
+      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <template v-else>
+        <h1>{{ sayLongDate(data.today) }}</h1>
+        <div class="sub">
+          <span v-if="data.capacity">{{ sayMinutes(planned) }} planned of {{ sayMinutes(data.capacity) }}</span><span v-else>Not a working day for you</span>
+          <span v-if="data.capacity" class="gauge" role="img" :aria-label="`${Math.round((planned / data.capacity) * 100)} per cent of today is planned`"><i :style="{ width: `${Math.min(100, (planned / data.capacity) * 100)}%` }" :class="{ over: planned > data.capacity }" /></span>
+          <span v-if="firstDue">first due {{ firstDue }}</span><span v-if="data.doneToday">{{ data.doneToday }} done in the last day</span>
+        </div>
+        <p v-if="error" class="wrong" role="alert">{{ error }}</p>
+        <p v-if="day" class="btns"><button class="btn" @click="router.replace({ query: {} })">Show every day</button></p>
+        <section v-for="s in sections" :key="s.key" :aria-label="s.name">
+          <h2 class="section" :class="{ late: s.late }">{{ s.name }} <span v-if="s.tasks.length">{{ head(s) }}</span></h2>
+          <TaskLine v-for="task in s.tasks" :key="task.id" :task="task" @open="open" @changed="reload" />
+          <p v-if="!s.tasks.length" class="empty">Nothing of yours is due that day.</p>
+        </section>
+        <div v-if="!sections.length" class="empty"><h3>Nothing waits for you</h3><p>Work given to you, and work that series make for you, appears here on its day.</p><div v-if="session.me?.may.member" class="btns"><router-link class="btn" to="/work">See all projects</router-link></div></div>
+        <form v-if="session.me?.may.member" class="quick" @submit.prevent="add"><input v-model="title" class="inp" maxlength="200" :placeholder="`Add something for ${day ? sayDate(day, session.today) : 'today'}, press Enter`" aria-label="Add a task" /></form>
+      </template>
+    </div>
+    <aside class="margin" :aria-label="opened ? 'Task' : 'What to know'">
+      <TaskSheet v-if="opened" :id="opened" @close="open(null)" @changed="reload" />
+      <TodayMargin v-else-if="data" :view="data" @open="open" @changed="reload" />
+    </aside>
+  </main>
+</template>
+
+<style scoped>
+.gauge { width: 240px; height: 9px; background: var(--track); border-radius: 1px; display: flex; } .gauge i { background: var(--fern); } .gauge i.over { background: var(--alarm); } .quick { margin-top: 16px; max-width: 520px; }
+</style>

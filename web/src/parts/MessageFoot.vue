@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { sentence } from '#web/api/client.ts'
+import { useMessages } from '#web/state/messages.ts'
+
+const messages = useMessages()
+const shown = computed({ get: () => messages.current !== null, set: (on) => { if (!on) messages.current = null } })
+async function undo(): Promise<void> {
+  const step = messages.current?.undo
+  messages.current = null
+  try {
+    await step?.()
+  } catch (error) {
+    messages.fault(sentence(error))
+  }
+}
+</script>
+
+<template>
+  <v-snackbar v-model="shown" :timeout="messages.current?.tone === 'alarm' ? 12000 : 9000" location="bottom left" :transition="false" color="#16241f">
+    <span role="status">{{ messages.current?.text }}</span>
+    <template #actions>
+      <button v-if="messages.current?.undo" class="act" @click="undo">Undo</button>
+      <button class="act plain" @click="shown = false">Close</button>
+    </template>
+  </v-snackbar>
+</template>
+
+<style scoped>
+.act { color: #e6b422; font-weight: 600; padding: 4px 8px; } .plain { color: #cfd6cf; }
+</style>

@@ -1,0 +1,41 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useSession } from './state/session.ts'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/today' },
+    { path: '/door', component: () => import('./desks/door/DoorPage.vue'), meta: { open: true, title: 'Sign in' } },
+    { path: '/today', component: () => import('./desks/today/TodayPage.vue'), meta: { title: 'Today' } },
+    { path: '/work', component: () => import('./desks/work/ProjectsPage.vue'), meta: { title: 'Work' } },
+    { path: '/work/:id(\\d+)', component: () => import('./desks/work/ProjectPage.vue'), meta: { title: 'Project' } },
+    { path: '/task/:id(\\d+)', redirect: (to) => ({ path: '/today', query: { task: String(to.params['id']) } }) },
+    { path: '/clockwork', redirect: '/clockwork/templates' },
+    { path: '/clockwork/templates', component: () => import('./desks/clockwork/TemplatesPage.vue'), meta: { title: 'Templates' } },
+    { path: '/clockwork/templates/bring-in', component: () => import('./desks/clockwork/ImportPage.vue'), meta: { title: 'Bring in a checklist' } },
+    { path: '/clockwork/templates/:id(\\d+)', component: () => import('./desks/clockwork/TemplatePage.vue'), meta: { title: 'Template' } },
+    { path: '/clockwork/series/:id(\\d+|new)?', component: () => import('./desks/clockwork/SeriesPage.vue'), meta: { title: 'Series' } },
+    { path: '/clockwork/rules/:id(\\d+|new)?', component: () => import('./desks/clockwork/RulesPage.vue'), meta: { title: 'Rules' } },
+    { path: '/clockwork/log', component: () => import('./desks/clockwork/RunLogPage.vue'), meta: { title: 'Run log' } },
+    { path: '/notices', component: () => import('./desks/notices/NoticesPage.vue'), meta: { title: 'Notices' } },
+    { path: '/notices/mail', component: () => import('./desks/notices/MailPage.vue'), meta: { title: 'Mail tray' } },
+    { path: '/:rest(.*)', component: () => import('./desks/door/LostPage.vue'), meta: { title: 'Not here' } },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  if (!session.known) {
+    try {
+      await session.read()
+    } catch {
+      // The door shows that the server cannot be reached.
+    }
+  }
+  if (!session.me && !to.meta['open']) return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
+  if (session.me && to.path === '/door') return '/today'
+  return true
+})
+router.afterEach((to) => {
+  document.title = `${String(to.meta['title'] ?? 'Fernwick')} · Fernwick`
+})

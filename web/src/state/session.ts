@@ -1,0 +1,43 @@
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import { get, post, remove } from '#web/api/client.ts'
+import type { Directory, Me } from '#contract/views.ts'
+
+interface SessionView {
+  demo: boolean
+  firm: string
+  me: Me | null
+}
+
+/** Who is signed in, and whom and what there is to choose from. */
+export const useSession = defineStore('session', () => {
+  const me = ref<Me | null>(null)
+  const demo = ref(false)
+  const firm = ref('')
+  const known = ref(false)
+  const directory = ref<Directory>({ people: [], teams: [], clients: [] })
+
+  async function read(): Promise<void> {
+    const found = await get<SessionView>('/session')
+    me.value = found.me
+    demo.value = found.demo
+    firm.value = found.firm
+    known.value = true
+    if (found.me) directory.value = await get<Directory>('/directory')
+  }
+  async function signIn(email: string, password: string): Promise<void> {
+    me.value = await post<Me>('/session', { email, password })
+    await read()
+  }
+  async function signInAs(who: string): Promise<void> {
+    me.value = await post<Me>('/session/demo', { who })
+    await read()
+  }
+  async function signOut(): Promise<void> {
+    await remove('/session')
+    me.value = null
+  }
+  const active = computed(() => directory.value.people.filter((p) => p.active))
+  const today = computed(() => me.value?.today ?? '')
+  return { me, demo, firm, known, directory, active, today, read, signIn, signInAs, signOut }
+})
