@@ -43,8 +43,17 @@ export const templateDefinition = Joi.object({
   name: line(120).required(),
   anchor: Joi.valid('start', 'deadline').required(),
   roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
-  roles: Joi.array().items(Joi.object({ key: key.required(), name: line(80).required() })).max(100).unique('key').required(),
-  phases: Joi.array().items(Joi.object({ key: key.required(), name: line(80).required(), tasks: Joi.array().items(templateTask).max(2_000).required() })).min(1).max(200).unique('key').required(),
+  roles: Joi.array()
+    .items(Joi.object({ key: key.required(), name: line(80).required() }))
+    .max(100)
+    .unique('key')
+    .required(),
+  phases: Joi.array()
+    .items(Joi.object({ key: key.required(), name: line(80).required(), tasks: Joi.array().items(templateTask).max(2_000).required() }))
+    .min(1)
+    .max(200)
+    .unique('key')
+    .required(),
 })
 export const templateBody = Joi.object({ definition: templateDefinition.required() })
 
@@ -59,8 +68,14 @@ export interface ReadTable {
 export const importBody = Joi.object({
   name: line(120).required(),
   anchor: Joi.valid('start', 'deadline').required(),
-  rows: Joi.array().items(Joi.array().items(Joi.string().allow('').max(20_000)).max(100)).min(1).max(2_500).required(),
-  mapping: Joi.object({ title: Joi.number().required() }).pattern(Joi.valid('phase', 'role', 'effort', 'days', 'description'), Joi.number().integer().min(0).max(99)).required(),
+  rows: Joi.array()
+    .items(Joi.array().items(Joi.string().allow('').max(20_000)).max(100))
+    .min(1)
+    .max(2_500)
+    .required(),
+  mapping: Joi.object({ title: Joi.number().required() })
+    .pattern(Joi.valid('phase', 'role', 'effort', 'days', 'description'), Joi.number().integer().min(0).max(99))
+    .required(),
 })
 
 /** Who fills a role: a person, or a team's least loaded. */
@@ -88,8 +103,26 @@ export interface TryResult {
 
 /** What a series makes each time. */
 export type Makes =
-  | { readonly kind: 'project'; readonly templateId: number; readonly clientId: number | null; readonly leadId: number | null; readonly roles: Record<string, Filling>; readonly name: string; readonly period: ServedPeriod }
-  | { readonly kind: 'task'; readonly title: string; readonly description: string; readonly clientId: number | null; readonly projectId: number | null; readonly assignees: readonly number[]; readonly estimate: number | null; readonly checklist: readonly string[]; readonly period: ServedPeriod }
+  | {
+      readonly kind: 'project'
+      readonly templateId: number
+      readonly clientId: number | null
+      readonly leadId: number | null
+      readonly roles: Record<string, Filling>
+      readonly name: string
+      readonly period: ServedPeriod
+    }
+  | {
+      readonly kind: 'task'
+      readonly title: string
+      readonly description: string
+      readonly clientId: number | null
+      readonly projectId: number | null
+      readonly assignees: readonly number[]
+      readonly estimate: number | null
+      readonly checklist: readonly string[]
+      readonly period: ServedPeriod
+    }
 
 const period = Joi.object({ of: Joi.valid('week', 'month', 'quarter', 'year').required(), which: Joi.valid('before', 'same', 'after').required() })
 export const scheduleBody = Joi.object({
@@ -106,8 +139,26 @@ export const seriesBody = Joi.object({
   makes: Joi.alternatives()
     .conditional('.kind', {
       is: 'project',
-      then: Joi.object({ kind: Joi.string(), templateId: id.required(), clientId: id.allow(null).required(), leadId: id.allow(null).required(), roles: fillings.required(), name: line(160).required(), period: period.required() }),
-      otherwise: Joi.object({ kind: Joi.valid('task').required(), title: line(200).required(), description: Joi.string().allow('').max(20_000).required(), clientId: id.allow(null).required(), projectId: id.allow(null).required(), assignees: Joi.array().items(id).max(30).required(), estimate: Joi.number().integer().min(0).max(60_000).allow(null).required(), checklist: Joi.array().items(line(200)).max(100).required(), period: period.required() }),
+      then: Joi.object({
+        kind: Joi.string(),
+        templateId: id.required(),
+        clientId: id.allow(null).required(),
+        leadId: id.allow(null).required(),
+        roles: fillings.required(),
+        name: line(160).required(),
+        period: period.required(),
+      }),
+      otherwise: Joi.object({
+        kind: Joi.valid('task').required(),
+        title: line(200).required(),
+        description: Joi.string().allow('').max(20_000).required(),
+        clientId: id.allow(null).required(),
+        projectId: id.allow(null).required(),
+        assignees: Joi.array().items(id).max(30).required(),
+        estimate: Joi.number().integer().min(0).max(60_000).allow(null).required(),
+        checklist: Joi.array().items(line(200)).max(100).required(),
+        period: period.required(),
+      }),
     })
     .required(),
   schedule: scheduleBody.required(),

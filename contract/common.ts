@@ -3,8 +3,12 @@ import Joi from 'joi'
 /** Pieces that the shapes of every area use. */
 export const id = Joi.number().integer().positive()
 export const line = (most: number) => Joi.string().trim().min(1).max(most)
-export const isoDay = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/).messages({ 'string.pattern.base': '{{#label}} must be a date written YYYY-MM-DD' })
-export const isoTime = Joi.string().pattern(/^([01]\d|2[0-3]):[0-5]\d$/).messages({ 'string.pattern.base': '{{#label}} must be a time written HH:MM' })
+export const isoDay = Joi.string()
+  .pattern(/^\d{4}-\d{2}-\d{2}$/)
+  .messages({ 'string.pattern.base': '{{#label}} must be a date written YYYY-MM-DD' })
+export const isoTime = Joi.string()
+  .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
+  .messages({ 'string.pattern.base': '{{#label}} must be a time written HH:MM' })
 
 /** Somebody, as other things mention them. */
 export interface PersonRef {

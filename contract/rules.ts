@@ -53,10 +53,7 @@ export interface RunView {
   readonly project: { id: number; name: string } | null
 }
 
-const who = Joi.alternatives(
-  Joi.object({ is: Joi.valid('assignees', 'lead', 'owner').required() }),
-  Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }),
-)
+const who = Joi.alternatives(Joi.object({ is: Joi.valid('assignees', 'lead', 'owner').required() }), Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }))
 
 const action = Joi.alternatives().conditional('.kind', {
   switch: [

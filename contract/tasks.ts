@@ -71,7 +71,14 @@ export interface TaskPatch {
   assignees?: number[]
 }
 
-export const newTask = Joi.object({ ...fields, title: fields.title.required(), projectId: id.allow(null), phaseId: id.allow(null), clientId: id.allow(null), checklist: Joi.array().items(line(200)).max(100) })
+export const newTask = Joi.object({
+  ...fields,
+  title: fields.title.required(),
+  projectId: id.allow(null),
+  phaseId: id.allow(null),
+  clientId: id.allow(null),
+  checklist: Joi.array().items(line(200)).max(100),
+})
 export interface NewTask extends TaskPatch {
   title: string
   projectId?: number | null

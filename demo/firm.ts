@@ -36,17 +36,56 @@ function seeded(seed: number): () => number {
 /** Bank holidays of England around a year, named, substitutes included. */
 export function englishHolidays(year: number): { date: string; name: string }[] {
   const source = new Holidays('GB', 'ENG')
-  return [year - 1, year, year + 1].flatMap((y) => source.getHolidays(y).filter((h) => h.type === 'public').map((h) => ({ date: h.date.slice(0, 10), name: h.name.replace(/ \(substitute day\)/, ' (substitute)') })))
+  return [year - 1, year, year + 1].flatMap((y) =>
+    source
+      .getHolidays(y)
+      .filter((h) => h.type === 'public')
+      .map((h) => ({ date: h.date.slice(0, 10), name: h.name.replace(/ \(substitute day\)/, ' (substitute)') })),
+  )
 }
 
 const ladder = (team: number, manager: number): RuleDefinition => ({
   trigger: 'late',
-  conditions: { match: 'all', of: [{ field: 'state', op: 'is-not', value: 'in-review' }, { match: 'any', of: [{ field: 'priority', op: 'in', value: ['high', 'urgent'] }, { field: 'client tier', op: 'in', value: ['gold', 'silver'] }] }] },
+  conditions: {
+    match: 'all',
+    of: [
+      { field: 'state', op: 'is-not', value: 'in-review' },
+      {
+        match: 'any',
+        of: [
+          { field: 'priority', op: 'in', value: ['high', 'urgent'] },
+          { field: 'client tier', op: 'in', value: ['gold', 'silver'] },
+        ],
+      },
+    ],
+  },
   rungs: [
-    { key: 'r1', delay: { days: 1, unit: 'working', time: '09:00' }, actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} for {client} is {days late} working days late' }] },
-    { key: 'r2', delay: { days: 3, unit: 'working', time: '09:00' }, actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{task} for {client} is {days late} working days late' }] },
-    { key: 'r3', delay: { days: 5, unit: 'working', time: '09:00' }, actions: [{ kind: 'assign', who: { is: 'team', id: team } }, { kind: 'set-priority', to: 'urgent' }] },
-    { key: 'r4', delay: { days: 7, unit: 'working', time: '09:00' }, actions: [{ kind: 'tell', who: { is: 'person', id: manager }, mail: true, text: '{task} for {client} has slipped {days late} working days' }, { kind: 'make-task', title: 'Call the practice manager about {task}, {client}', who: { is: 'person', id: manager } }] },
+    {
+      key: 'r1',
+      delay: { days: 1, unit: 'working', time: '09:00' },
+      actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} for {client} is {days late} working days late' }],
+    },
+    {
+      key: 'r2',
+      delay: { days: 3, unit: 'working', time: '09:00' },
+      actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{task} for {client} is {days late} working days late' }],
+    },
+    {
+      key: 'r3',
+      delay: { days: 5, unit: 'working', time: '09:00' },
+      actions: [
+        { kind: 'assign', who: { is: 'team', id: team } },
+        { kind: 'set-priority', to: 'urgent' },
+      ],
+    },
+    {
+      key: 'r4',
+      delay: { days: 7, unit: 'working', time: '09:00' },
+      actions: [
+        { kind: 'tell', who: { is: 'person', id: manager }, mail: true, text: '{task} for {client} has slipped {days late} working days' },
+        { kind: 'make-task', title: 'Call the practice manager about {task}, {client}', who: { is: 'person', id: manager } },
+      ],
+    },
   ],
 })
 
@@ -69,21 +108,38 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
   const who = (name: string): number => ids.get(name) ?? [...ids].find(([n]) => n.startsWith(name))![1]
   const teams = new Map<string, number>()
   const templates = new Map<string, number>()
+  const stubborn = new Set<number>()
 
   journal.change(ENGINE, (write) => {
     write.insert('firm', { id: 1, name: 'Quillhaven', zone: ZONE, week: JSON.stringify(Object.keys(FULL)), hours: JSON.stringify(FULL), demo: 1 })
     for (const h of englishHolidays(+today.slice(0, 4))) write.insert('holidays', h)
     for (const c of CLIENTS) ids.set(c.short, write.insert('clients', { name: c.name, short: c.short, tier: c.tier }))
     for (const m of MEMBERS) {
-      ids.set(m.name, write.insert('people', { name: m.name, email: address(m.name), title: m.title, access: m.access, hours: m.hours ? JSON.stringify(m.hours) : null, passwordHash }))
+      ids.set(
+        m.name,
+        write.insert('people', { name: m.name, email: address(m.name), title: m.title, access: m.access, hours: m.hours ? JSON.stringify(m.hours) : null, passwordHash }),
+      )
       if (!m.team) continue
       if (!teams.has(m.team)) teams.set(m.team, write.insert('teams', { name: m.team }))
       write.insert('teamMembers', { teamId: teams.get(m.team)!, personId: who(m.name) })
     }
-    for (const g of CONTRACTORS) ids.set(g.name, write.insert('people', { name: g.name, email: address(g.name, 'contractor.example'), title: g.title, access: 'contractor', passwordHash }))
-    for (const c of CLIENTS) ids.set(c.contact, write.insert('people', { name: c.contact, email: address(c.contact, `${c.short.toLowerCase().replace(/[^a-z]/g, '')}.example`), title: `Practice manager, ${c.short}`, access: 'client', clientId: who(c.short), passwordHash }))
+    for (const g of CONTRACTORS)
+      ids.set(g.name, write.insert('people', { name: g.name, email: address(g.name, 'contractor.example'), title: g.title, access: 'contractor', passwordHash }))
+    for (const c of CLIENTS)
+      ids.set(
+        c.contact,
+        write.insert('people', {
+          name: c.contact,
+          email: address(c.contact, `${c.short.toLowerCase().replace(/[^a-z]/g, '')}.example`),
+          title: `Practice manager, ${c.short}`,
+          access: 'client',
+          clientId: who(c.short),
+          passwordHash,
+        }),
+      )
     for (const t of demoTemplates()) templates.set(t.name, insertTemplate(write, t))
-    const days = (from: number, to: number, person: string, reason: string) => write.insert('timeOff', { personId: who(person), firstDay: addDays(today, from), lastDay: addDays(today, to), reason })
+    const days = (from: number, to: number, person: string, reason: string) =>
+      write.insert('timeOff', { personId: who(person), firstDay: addDays(today, from), lastDay: addDays(today, to), reason })
     days(4, 8, 'Tobias', 'on leave')
     days(16, 18, 'Nadia', 'training')
     days(-30, -24, 'Piers', 'on leave')
@@ -91,54 +147,174 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
 
   const person = (name: string): Filling => ({ person: who(name) })
   const team = (name: string): Filling => ({ team: teams.get(name)! })
-  const project = (template: string, client: string, lead: string, name: string, roles: Record<string, Filling>, of: 'month' | 'quarter' = 'month', which: 'before' | 'same' = 'before'): Makes =>
-    ({ kind: 'project', templateId: templates.get(template)!, clientId: who(client), leadId: who(lead), roles, name, period: { of, which } })
-  const task = (title: string, client: string | null, people: string[], estimate: number, period: 'week' | 'month' = 'week', checklist: string[] = []): Makes =>
-    ({ kind: 'task', title, description: '', clientId: client === null ? null : who(client), projectId: null, assignees: people.map(who), estimate, checklist, period: { of: period, which: 'after' } })
+  const project = (
+    template: string,
+    client: string,
+    lead: string,
+    name: string,
+    roles: Record<string, Filling>,
+    of: 'month' | 'quarter' = 'month',
+    which: 'before' | 'same' = 'before',
+  ): Makes => ({ kind: 'project', templateId: templates.get(template)!, clientId: who(client), leadId: who(lead), roles, name, period: { of, which } })
+  const task = (title: string, client: string | null, people: string[], estimate: number, period: 'week' | 'month' = 'week', checklist: string[] = []): Makes => ({
+    kind: 'task',
+    title,
+    description: '',
+    clientId: client === null ? null : who(client),
+    projectId: null,
+    assignees: people.map(who),
+    estimate,
+    checklist,
+    period: { of: period, which: 'after' },
+  })
 
-  const BOOKS = [['Mossgate', 'Tobias', 'Marisol'], ['Larkmoor', 'Wendel', 'Marisol'], ['Penhollow', 'Tobias', 'Marisol'], ['Greywether', 'Marisol', 'Imogen'], ['Copperbeck', 'Pell & Dray', 'Marisol'], ['Saltreed', 'Wendel', 'Marisol'], ['Tarn & Teasel', 'Tobias', 'Marisol']] as const
-  const PAYROLL = [['Mossgate', 'Devika', 'Piers'], ['Larkmoor', 'Devika', 'Imogen'], ['Copperbeck', 'Piers', 'Devika'], ['Greywether', 'Piers', 'Devika'], ['Penhollow', 'Devika', 'Piers']] as const
+  const BOOKS = [
+    ['Mossgate', 'Tobias', 'Marisol'],
+    ['Larkmoor', 'Wendel', 'Marisol'],
+    ['Penhollow', 'Tobias', 'Marisol'],
+    ['Greywether', 'Marisol', 'Imogen'],
+    ['Copperbeck', 'Pell & Dray', 'Marisol'],
+    ['Saltreed', 'Wendel', 'Marisol'],
+    ['Tarn & Teasel', 'Tobias', 'Marisol'],
+  ] as const
+  const PAYROLL = [
+    ['Mossgate', 'Devika', 'Piers'],
+    ['Larkmoor', 'Devika', 'Imogen'],
+    ['Copperbeck', 'Piers', 'Devika'],
+    ['Greywether', 'Piers', 'Devika'],
+    ['Penhollow', 'Devika', 'Piers'],
+  ] as const
   const list: SeriesBody[] = [
     ...BOOKS.map(([client, keeper, reviewer]): SeriesBody => ({
-      name: `Books, ${client}`, leadDays: 13, schedule: { start: addDays(first, -5), rule: { workday: 5, of: 'month' } },
-      makes: project('Month-end books', client, 'Marisol', '{client}, books for {period: MMMM yyyy}', { bookkeeper: person(keeper), reviewer: person(reviewer), 'payroll-lead': person('Devika') }),
+      name: `Books, ${client}`,
+      leadDays: 13,
+      schedule: { start: addDays(first, -5), rule: { workday: 5, of: 'month' } },
+      makes: project('Month-end books', client, 'Marisol', '{client}, books for {period: MMMM yyyy}', {
+        bookkeeper: person(keeper),
+        reviewer: person(reviewer),
+        'payroll-lead': person('Devika'),
+      }),
     })),
     ...PAYROLL.map(([client, lead, second]): SeriesBody => ({
-      name: `Payroll, ${client}`, leadDays: 8, schedule: { start: first, rule: { workday: -4, of: 'month' } },
+      name: `Payroll, ${client}`,
+      leadDays: 8,
+      schedule: { start: first, rule: { workday: -4, of: 'month' } },
       makes: project('Monthly payroll', client, lead, '{client}, payroll {period: MMMM}', { 'payroll-lead': person(lead), 'second-pair-of-eyes': person(second) }, 'month', 'same'),
     })),
     ...(['Mossgate', 'Greywether'] as const).map((client): SeriesBody => ({
-      name: `VAT, ${client}`, leadDays: 11, schedule: { start: `${first.slice(0, 8)}07`, rule: 'FREQ=MONTHLY;INTERVAL=3;BYMONTHDAY=7', roll: 'preceding' },
+      name: `VAT, ${client}`,
+      leadDays: 11,
+      schedule: { start: `${first.slice(0, 8)}07`, rule: 'FREQ=MONTHLY;INTERVAL=3;BYMONTHDAY=7', roll: 'preceding' },
       makes: project('VAT return', client, 'Marisol', '{client}, VAT for {period: Q yyyy}', { bookkeeper: person('Tobias'), reviewer: person('Marisol') }, 'quarter'),
     })),
-    { name: 'Supplier payment run', leadDays: 3, schedule: { start: `${first}T15:00`, rule: 'FREQ=MONTHLY;BYDAY=2FR,-1FR', roll: 'preceding' }, makes: task('Supplier payment run', null, ['Marisol', 'Imogen'], 60, 'week', ['Statements matched', 'Limits checked', 'File released']) },
-    { name: 'Weekly rota, Larkmoor', leadDays: 4, schedule: { start: `${first}T12:00`, rule: 'FREQ=WEEKLY;BYDAY=TU' }, makes: task('Publish rota for week {period: ww}', 'Larkmoor', ['Runa'], 45) },
-    { name: 'Weekly rota, Mossgate', leadDays: 4, schedule: { start: `${first}T12:00`, rule: 'FREQ=WEEKLY;BYDAY=TU' }, makes: task('Publish rota for week {period: ww}', 'Mossgate', ['Joss'], 45) },
-    { name: 'Insurance claims batch', leadDays: 1, schedule: { start: first, rule: 'FREQ=WEEKLY;BYDAY=MO,TH', roll: 'following' }, makes: task('Send insurance claims batch', 'Greywether', ['Beatriz'], 50) },
-    { name: 'Register check, Greywether', leadDays: 3, schedule: { start: first, rule: 'FREQ=WEEKLY;INTERVAL=4;BYDAY=WE', roll: 'following' }, makes: project('Controlled-drugs register check', 'Greywether', 'Nadia', '{client}, register check {date: d MMMM}', { checker: person('Osei'), reviewer: person('Nadia') }) },
-    { name: 'Capacity and lateness review', leadDays: 1, schedule: { start: `${first}T10:30`, rule: 'FREQ=WEEKLY;BYDAY=MO', roll: 'following' }, makes: task('Review capacity and what slipped', null, ['Imogen'], 45, 'week', ['Past-due list', 'Load next fortnight', 'Loose ends']) },
-    { name: 'Rates review', leadDays: 10, schedule: { start: `${today.slice(0, 4)}-01-04`, rule: 'FREQ=YEARLY;BYMONTH=1,7;BYDAY=MO;BYSETPOS=1', roll: 'following' }, makes: task('Review rates and allowances', null, ['Imogen', 'Casper'], 180, 'month') },
+    {
+      name: 'Supplier payment run',
+      leadDays: 3,
+      schedule: { start: `${first}T15:00`, rule: 'FREQ=MONTHLY;BYDAY=2FR,-1FR', roll: 'preceding' },
+      makes: task('Supplier payment run', null, ['Marisol', 'Imogen'], 60, 'week', ['Statements matched', 'Limits checked', 'File released']),
+    },
+    {
+      name: 'Weekly rota, Larkmoor',
+      leadDays: 4,
+      schedule: { start: `${first}T12:00`, rule: 'FREQ=WEEKLY;BYDAY=TU' },
+      makes: task('Publish rota for week {period: ww}', 'Larkmoor', ['Runa'], 45),
+    },
+    {
+      name: 'Weekly rota, Mossgate',
+      leadDays: 4,
+      schedule: { start: `${first}T12:00`, rule: 'FREQ=WEEKLY;BYDAY=TU' },
+      makes: task('Publish rota for week {period: ww}', 'Mossgate', ['Joss'], 45),
+    },
+    {
+      name: 'Insurance claims batch',
+      leadDays: 1,
+      schedule: { start: first, rule: 'FREQ=WEEKLY;BYDAY=MO,TH', roll: 'following' },
+      makes: task('Send insurance claims batch', 'Greywether', ['Beatriz'], 50),
+    },
+    {
+      name: 'Register check, Greywether',
+      leadDays: 3,
+      schedule: { start: first, rule: 'FREQ=WEEKLY;INTERVAL=4;BYDAY=WE', roll: 'following' },
+      makes: project('Controlled-drugs register check', 'Greywether', 'Nadia', '{client}, register check {date: d MMMM}', { checker: person('Osei'), reviewer: person('Nadia') }),
+    },
+    {
+      name: 'Capacity and lateness review',
+      leadDays: 1,
+      schedule: { start: `${first}T10:30`, rule: 'FREQ=WEEKLY;BYDAY=MO', roll: 'following' },
+      makes: task('Review capacity and what slipped', null, ['Imogen'], 45, 'week', ['Past-due list', 'Load next fortnight', 'Loose ends']),
+    },
+    {
+      name: 'Rates review',
+      leadDays: 10,
+      schedule: { start: `${today.slice(0, 4)}-01-04`, rule: 'FREQ=YEARLY;BYMONTH=1,7;BYDAY=MO;BYSETPOS=1', roll: 'following' },
+      makes: task('Review rates and allowances', null, ['Imogen', 'Casper'], 180, 'month'),
+    },
   ]
   journal.change({ kind: 'person', id: who('Imogen') }, (write) => {
     for (const body of list) insertSeries(engine, write, body, who('Imogen'))
     insertRule(engine, write, { name: 'Late client records', ownerId: who('Imogen'), definition: ladder(teams.get('Accounts')!, who('Imogen')) }, true)
-    insertRule(engine, write, { name: 'Bronze clients, gently', ownerId: who('Runa'), definition: { trigger: 'late', conditions: { match: 'all', of: [{ field: 'client tier', op: 'is', value: 'bronze' }] }, rungs: [{ key: 'r1', delay: { days: 2, unit: 'working', time: '10:00' }, actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: false, text: '{task} for {client} was due {due: d MMMM}' }] }] } }, false)
+    insertRule(
+      engine,
+      write,
+      {
+        name: 'Bronze clients, gently',
+        ownerId: who('Runa'),
+        definition: {
+          trigger: 'late',
+          conditions: { match: 'all', of: [{ field: 'client tier', op: 'is', value: 'bronze' }] },
+          rungs: [
+            {
+              key: 'r1',
+              delay: { days: 2, unit: 'working', time: '10:00' },
+              actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: false, text: '{task} for {client} was due {due: d MMMM}' }],
+            },
+          ],
+        },
+      },
+      false,
+    )
   })
 
   const starts: [number, string, string, string, string, number, Record<string, Filling>][] = [
-    [-16, 'New clinic joining', 'Hollin Street', 'Runa', 'Hollin Street, joining', -16, { 'account-lead': person('Runa'), bookkeeper: person('Wendel'), 'payroll-lead': person('Piers') }],
+    [
+      -16,
+      'New clinic joining',
+      'Hollin Street',
+      'Runa',
+      'Hollin Street, joining',
+      -16,
+      { 'account-lead': person('Runa'), bookkeeper: person('Wendel'), 'payroll-lead': person('Piers') },
+    ],
     [-15, 'Clinic leaving', 'Dunmarrow', 'Runa', 'Dunmarrow, leaving', 16, { 'account-lead': person('Runa'), 'payroll-lead': person('Piers'), bookkeeper: team('Accounts') }],
-    [-20, 'Yearly equipment calibration', 'Tarn & Teasel', 'Nadia', 'Tarn & Teasel, yearly calibration', 11, { 'compliance-lead': person('Imogen'), engineer: person('Corrie Engineering') }],
+    [
+      -20,
+      'Yearly equipment calibration',
+      'Tarn & Teasel',
+      'Nadia',
+      'Tarn & Teasel, yearly calibration',
+      11,
+      { 'compliance-lead': person('Imogen'), engineer: person('Corrie Engineering') },
+    ],
     [-24, 'Inspection readiness', 'Wrenfield', 'Nadia', 'Wrenfield, inspection', 18, { 'compliance-lead': person('Nadia'), 'practice-support': person('Teo') }],
     [-28, 'Inspection readiness', 'Penhollow', 'Nadia', 'Penhollow, inspection', 2, { 'compliance-lead': person('Osei'), 'practice-support': person('Beatriz') }],
-    [-12, 'Yearly equipment calibration', 'Copperbeck', 'Nadia', 'Copperbeck, yearly calibration', 24, { 'compliance-lead': person('Osei'), engineer: person('Corrie Engineering') }],
+    [
+      -12,
+      'Yearly equipment calibration',
+      'Copperbeck',
+      'Nadia',
+      'Copperbeck, yearly calibration',
+      24,
+      { 'compliance-lead': person('Osei'), engineer: person('Corrie Engineering') },
+    ],
   ]
 
   for (let day = first; day <= today; day = addDays(day, 1)) {
     for (const [begin, template, client, lead, name, anchor, roles] of starts)
       if (addDays(today, begin) === day) {
         clock.set(at(day, '09:30'))
-        journal.change({ kind: 'person', id: who(lead) }, (write) => insertProject(engine, write, templates.get(template)!, { name, clientId: who(client), leadId: who(lead), anchor: addDays(today, anchor), roles, creatorId: who(lead) }))
+        journal.change({ kind: 'person', id: who(lead) }, (write) =>
+          insertProject(engine, write, templates.get(template)!, { name, clientId: who(client), leadId: who(lead), anchor: addDays(today, anchor), roles, creatorId: who(lead) }),
+        )
       }
     const evening = Math.min(at(day, '16:50'), now)
     for (let next = runner.nextAt(); next !== null && next <= evening; next = runner.nextAt()) {
@@ -148,6 +324,24 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
     if (evening < clock.now() || (day === today && now < at(day, '16:50'))) break
     clock.set(evening)
     if (isWorkingDay(firm.calendar(), day)) workDay(day)
+    // Two pieces that Imogen has been meaning to do: one well up the ladder, one on its first rung.
+    for (const [back, title, client, minutes] of [
+      [8, 'Chase missing supplier statements', 'Larkmoor', 30],
+      [5, 'Reconcile card takings by hand', 'Penhollow', 90],
+    ] as const)
+      if (addWorkingDays(firm.calendar(), today, -back, 'following') === day)
+        journal.change({ kind: 'person', id: who('Imogen') }, (write) => {
+          const id = insertTask(write, {
+            title,
+            clientId: who(client),
+            assignees: [who('Imogen'), ...(back === 5 ? [who('Tobias')] : [])],
+            due: addWorkingDays(firm.calendar(), today, -(back === 8 ? 4 : 1), 'following'),
+            estimate: minutes,
+            state: back === 8 ? 'waiting' : 'under-way',
+            creatorId: who('Imogen'),
+          })
+          stubborn.add(id)
+        })
   }
   clock.set(now)
   handWork()
@@ -157,25 +351,32 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
     const before = now - 86_400_000
     for (const mail of db.prepare("select id, createdAt from outbox where state = 'waiting' and createdAt < ?").all(before) as { id: number; createdAt: number }[])
       write.update('outbox', mail.id, { state: 'sent', attempts: 1, sentAt: mail.createdAt })
-    for (const notice of db.prepare('select id, at from notices where at < ?').all(now - 2 * 86_400_000) as { id: number; at: number }[]) write.update('notices', notice.id, { readAt: notice.at + 3_600_000 })
+    for (const notice of db.prepare('select id, at from notices where at < ?').all(now - 2 * 86_400_000) as { id: number; at: number }[])
+      write.update('notices', notice.id, { readAt: notice.at + 3_600_000 })
   })
 
   /** Colleagues at work: most tasks are done on their day, some late, a few not at all for a while. */
   function workDay(day: IsoDate): void {
-    const open = db.prepare('select t.id, t.due, t.state, t.estimate, (select a.personId from taskAssignees a where a.taskId = t.id order by a.id limit 1) as person from tasks t where t.closedAt is null and t.due is not null and t.due <= ? order by t.id').all(addWorkingDays(firm.calendar(), day, 2)) as { id: number; due: string; state: string; estimate: number | null; person: number | null }[]
+    const open = db
+      .prepare(
+        'select t.id, t.due, t.state, t.estimate, (select a.personId from taskAssignees a where a.taskId = t.id order by a.id limit 1) as person from tasks t where t.closedAt is null and t.due is not null and t.due <= ? order by t.id',
+      )
+      .all(addWorkingDays(firm.calendar(), day, 2)) as { id: number; due: string; state: string; estimate: number | null; person: number | null }[]
     for (const each of open) {
-      if (each.person === null) continue
+      if (each.person === null || stubborn.has(each.id)) continue
       const draw = seeded(each.id * 7919 + Number(today.slice(8)))()
-      const slip = draw < 0.78 ? 0 : draw < 0.9 ? 1 : draw < 0.955 ? 2 : draw < 0.975 ? 4 : draw < 0.99 ? 8 : 14
+      const slip = draw < 0.74 ? 0 : draw < 0.85 ? 1 : draw < 0.91 ? 2 : draw < 0.95 ? 4 : draw < 0.98 ? 8 : 14
       const doneOn = addWorkingDays(firm.calendar(), each.due as IsoDate, slip, 'following')
       const actor = { kind: 'person' as const, id: each.person }
       if (doneOn <= day)
         journal.change(actor, (write) => {
-          for (const item of db.prepare('select id from checklistItems where taskId = ? and done = 0').all(each.id) as { id: number }[]) write.update('checklistItems', item.id, { done: 1 })
+          for (const item of db.prepare('select id from checklistItems where taskId = ? and done = 0').all(each.id) as { id: number }[])
+            write.update('checklistItems', item.id, { done: 1 })
           patchTask(engine, write, each.id, { state: 'done' })
           closeIfDone(write, each.id)
         })
-      else if (each.state === 'not-started' && random() < 0.45) journal.change(actor, (write) => patchTask(engine, write, each.id, { state: random() < 0.22 ? 'waiting' : 'under-way' }))
+      else if (each.state === 'not-started' && random() < 0.45)
+        journal.change(actor, (write) => patchTask(engine, write, each.id, { state: random() < 0.22 ? 'waiting' : 'under-way' }))
     }
   }
 
@@ -210,7 +411,9 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
       write.insert('comments', { taskId: review, authorId: who('Devika'), body: 'Done, with the two swaps Runa asked for. Can you check the Saturday?', at: write.at - 7_200_000 })
     })
     // A day in the middle of things: some of today's work is under way, one piece waits to be checked.
-    const mine = db.prepare('select t.id, t.state from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.state = ? and t.due between ? and ? order by t.id').all('not-started', today, on(2)) as { id: number }[]
+    const mine = db
+      .prepare('select t.id, t.state from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.state = ? and t.due between ? and ? order by t.id')
+      .all('not-started', today, on(2)) as { id: number }[]
     mine.forEach(({ id }, i) => {
       if (i % 4 === 0) journal.change({ kind: 'person', id: who('Marisol') }, (write) => patchTask(engine, write, id, { state: i % 12 === 0 ? 'in-review' : 'under-way' }))
     })

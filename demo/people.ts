@@ -36,4 +36,10 @@ export const CLIENTS: readonly { name: string; short: string; tier: 'gold' | 'si
   { name: 'Dunmarrow Farm Vets', short: 'Dunmarrow', tier: 'silver', contact: 'Gwen Tolland' },
 ]
 
-export const address = (name: string, host = 'quillhaven.example'): string => `${name.toLowerCase().normalize('NFKD').replace(/[^a-z ]/g, '').trim().replace(/ +/g, '.')}@${host}`
+export const address = (name: string, host = 'quillhaven.example'): string =>
+  `${name
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^a-z ]/g, '')
+    .trim()
+    .replace(/ +/g, '.')}@${host}`

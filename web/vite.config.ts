@@ -5,7 +5,8 @@ import vuetify from 'vite-plugin-vuetify'
 
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
-  plugins: [vue(), vuetify({ styles: 'none' })],
-  build: { outDir: '../dist/web', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 700 },
+  plugins: [vue(), vuetify()],
+  // Fonts stay files: the content security policy takes none from data addresses.
+  build: { assetsInlineLimit: 0, outDir: '../dist/web', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 700 },
   server: { proxy: { '/api': 'http://127.0.0.1:4380' } },
 })

@@ -50,8 +50,7 @@ export function zoneName(text: unknown, place = 'zone'): string {
   return refuse('bad-zone', `${place}: ${quote(text)} is not a time zone; use an IANA name such as Europe/London.`, place)
 }
 
-export const toEpochDay = (date: IsoDate): EpochDay =>
-  (Date.UTC(+date.slice(0, 4), +date.slice(5, 7) - 1, +date.slice(8, 10)) / DAY_MS) as EpochDay
+export const toEpochDay = (date: IsoDate): EpochDay => (Date.UTC(+date.slice(0, 4), +date.slice(5, 7) - 1, +date.slice(8, 10)) / DAY_MS) as EpochDay
 
 /** @throws Refusal `out-of-range` past the years 100 to 9999, the span the project's dates are written in. */
 export function fromEpochDay(day: number): IsoDate {

@@ -51,7 +51,8 @@ export function readEffort(text: string): number | null {
   const t = text.trim().toLowerCase().replace(/\s+/g, ' ')
   let m: RegExpExecArray | null
   if ((m = /^(\d{1,5})( ?(m|min|mins|minutes))?$/.exec(t))) return +m[1]!
-  if ((m = /^(\d{1,3})([.,]\d{1,2})? ?(h|hr|hrs|hours?)(?: ?(\d{1,2}) ?(m|min|mins|minutes)?)?$/.exec(t))) return Math.round(parseFloat(m[1]! + (m[2] ?? '').replace(',', '.')) * 60) + +(m[4] ?? 0)
+  if ((m = /^(\d{1,3})([.,]\d{1,2})? ?(h|hr|hrs|hours?)(?: ?(\d{1,2}) ?(m|min|mins|minutes)?)?$/.exec(t)))
+    return Math.round(parseFloat(m[1]! + (m[2] ?? '').replace(',', '.')) * 60) + +(m[4] ?? 0)
   if ((m = /^(\d{1,3}):([0-5]\d)$/.exec(t))) return +m[1]! * 60 + +m[2]!
   return null
 }
@@ -66,7 +67,13 @@ export function readDays(text: string): number | null {
 }
 
 const key = (name: string, taken: Set<string>): string => {
-  const base = name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 40) || 'item'
+  const base =
+    name
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '')
+      .slice(0, 40) || 'item'
   let candidate = base
   for (let n = 2; taken.has(candidate); n++) candidate = `${base}-${n}`
   taken.add(candidate)

@@ -145,7 +145,11 @@ function* timeSets(rule: RRule, start: Moment): Generator<Moment[] | null> {
     const second = at - day * DAY
     const h = Math.floor(second / 3600)
     const m = Math.floor(second / 60) % 60
-    if ((rule.byHour && !rule.byHour.includes(h)) || (unit < 3600 && rule.byMinute && !rule.byMinute.includes(m)) || (unit === 1 && rule.bySecond && !rule.bySecond.includes(second % 60))) {
+    if (
+      (rule.byHour && !rule.byHour.includes(h)) ||
+      (unit < 3600 && rule.byMinute && !rule.byMinute.includes(m)) ||
+      (unit === 1 && rule.bySecond && !rule.bySecond.includes(second % 60))
+    ) {
       yield null
       continue
     }

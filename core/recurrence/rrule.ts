@@ -64,7 +64,12 @@ function until(text: string): NonNullable<RRule['until']> {
  */
 export function parseRRule(text: string): RRule {
   const parts = new Map<string, string>()
-  for (const piece of text.trim().replace(/^RRULE:/i, '').replace(/;$/, '').toUpperCase().split(';')) {
+  for (const piece of text
+    .trim()
+    .replace(/^RRULE:/i, '')
+    .replace(/;$/, '')
+    .toUpperCase()
+    .split(';')) {
     const [name = '', value = '', ...more] = piece.split('=')
     if (!name || !value || more.length) bad(`${quote(piece)} is not a part such as FREQ=MONTHLY.`)
     if (parts.has(name)) bad(`${name} is given twice.`)
@@ -84,13 +89,15 @@ export function parseRRule(text: string): RRule {
   const interval = take('INTERVAL')
   const count = take('COUNT')
   const end = take('UNTIL')
-  const byDay = take('BYDAY')?.split(',').map((item) => {
-    const m = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(item)
-    if (!m) return bad(`BYDAY=${item} is not a weekday such as MO, 2FR or -1SU.`)
-    const nth = m[1] === undefined ? 0 : Number(m[1])
-    if (m[1] !== undefined && (nth === 0 || Math.abs(nth) > 53)) bad(`BYDAY=${item}: the ordinal runs from ±1 to ±53.`)
-    return { weekday: weekday(m[2]!), nth }
-  })
+  const byDay = take('BYDAY')
+    ?.split(',')
+    .map((item) => {
+      const m = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(item)
+      if (!m) return bad(`BYDAY=${item} is not a weekday such as MO, 2FR or -1SU.`)
+      const nth = m[1] === undefined ? 0 : Number(m[1])
+      if (m[1] !== undefined && (nth === 0 || Math.abs(nth) > 53)) bad(`BYDAY=${item}: the ordinal runs from ±1 to ±53.`)
+      return { weekday: weekday(m[2]!), nth }
+    })
   const rule = {
     freq,
     interval: interval === undefined ? 1 : whole('INTERVAL', interval),

@@ -52,7 +52,7 @@ interface Local {
 function* ordinals(rule: WorkdayOrdinal, from: IsoDate, cal: Calendar): Generator<IsoDate> {
   const n = rule.workday
   let first = periodStart(from, rule.of)
-  for (let empty = 0; empty < 600; ) {
+  for (let empty = 0; empty < 600;) {
     const next = nextPeriod(first, rule.of)
     // Counting from the day before the period (or the first after it) makes the n-th in it plain addition.
     const day = n > 0 ? addWorkingDays(cal, addDays(first, -1), n, 'preceding') : addWorkingDays(cal, next, n, 'following')
@@ -111,10 +111,12 @@ function* merged(rule: Iterable<Local>, extra: readonly Local[]): Generator<Loca
  */
 export function* occurrences(schedule: Schedule, cal: Calendar): Generator<Occurrence> {
   const start = localStamp(schedule.start, 'start')
-  const skipped = new Set((schedule.exclude ?? []).map((text, i) => {
-    const { date, time } = localStamp(text, `exclude[${i}]`)
-    return stamp(date, time)
-  }))
+  const skipped = new Set(
+    (schedule.exclude ?? []).map((text, i) => {
+      const { date, time } = localStamp(text, `exclude[${i}]`)
+      return stamp(date, time)
+    }),
+  )
   const extra = (schedule.include ?? [])
     .map((text, i) => localStamp(text, `include[${i}]`))
     .map(({ date, time }) => ({ date, time: start.time === null ? null : (time ?? start.time) }))
@@ -149,4 +151,3 @@ export function firstOccurrences(schedule: Schedule, cal: Calendar, limit: numbe
 export function* occurrencesAfter(schedule: Schedule, cal: Calendar, scheduled: LocalStamp | null): Generator<Occurrence> {
   for (const each of occurrences(schedule, cal)) if (scheduled === null || each.scheduled > scheduled) yield each
 }
-

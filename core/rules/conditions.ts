@@ -31,12 +31,18 @@ export interface Verdict {
 
 function passes(test: Test, seen: Reason['seen']): boolean {
   switch (test.op) {
-    case 'is': return seen === test.value
-    case 'is-not': return seen !== test.value
-    case 'in': return Array.isArray(test.value) && test.value.includes(seen)
-    case 'not-in': return Array.isArray(test.value) && !test.value.includes(seen)
-    case 'at-least': return typeof seen === 'number' && seen >= Number(test.value)
-    case 'at-most': return typeof seen === 'number' && seen <= Number(test.value)
+    case 'is':
+      return seen === test.value
+    case 'is-not':
+      return seen !== test.value
+    case 'in':
+      return Array.isArray(test.value) && test.value.includes(seen)
+    case 'not-in':
+      return Array.isArray(test.value) && !test.value.includes(seen)
+    case 'at-least':
+      return typeof seen === 'number' && seen >= Number(test.value)
+    case 'at-most':
+      return typeof seen === 'number' && seen <= Number(test.value)
   }
 }
 
@@ -61,7 +67,6 @@ export function evaluate(group: Group, facts: Facts): Verdict {
     if (held === (group.match === 'none')) failing ??= first
     return held
   })
-  const holds =
-    group.match === 'all' ? results.every(Boolean) : group.match === 'none' ? !results.some(Boolean) : results.length === 0 || results.some(Boolean)
+  const holds = group.match === 'all' ? results.every(Boolean) : group.match === 'none' ? !results.some(Boolean) : results.length === 0 || results.some(Boolean)
   return { holds, reasons, failing: holds ? null : failing }
 }

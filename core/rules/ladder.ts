@@ -3,9 +3,7 @@ import { workingDayAfter, type Calendar, type DayUnit } from '../calendar/calend
 import { addDays, toInstant } from '../calendar/dates.ts'
 
 /** When a rung fires: so many days late at a time of day, or so many hours after the due was missed. */
-export type RungDelay =
-  | { readonly days: number; readonly unit: DayUnit; readonly time?: LocalTime | undefined }
-  | { readonly hours: number }
+export type RungDelay = { readonly days: number; readonly unit: DayUnit; readonly time?: LocalTime | undefined } | { readonly hours: number }
 
 export interface Due {
   readonly date: IsoDate
@@ -16,8 +14,7 @@ export interface Due {
 export const RUNG_TIME = '09:00' as LocalTime
 
 /** The moment a due is missed: its time, or the end of its day where it has none. */
-export const missedAt = (due: Due, zone: string): Instant =>
-  due.time === null ? toInstant(addDays(due.date, 1), null, zone) : toInstant(due.date, due.time, zone)
+export const missedAt = (due: Due, zone: string): Instant => (due.time === null ? toInstant(addDays(due.date, 1), null, zone) : toInstant(due.date, due.time, zone))
 
 /** When a rung fires for a due: on the n-th working or calendar day after it, or so many hours after it was missed. */
 export function rungAt(delay: RungDelay, due: Due, cal: Calendar, zone: string): Instant {

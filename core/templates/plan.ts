@@ -83,7 +83,10 @@ export function plan(input: PlanInput): Plan {
     for (const task of phase.tasks) {
       const due = land(task, 'due')
       const start = task.start ? land(task, 'start') : null
-      for (const [field, landing] of [['start', start], ['due', due]] as const)
+      for (const [field, landing] of [
+        ['start', start],
+        ['due', due],
+      ] as const)
         if (landing && landing.from !== landing.date)
           findings.push({ kind: 'rolled', task: task.key, field, from: landing.from, to: landing.date, because: holidayOn(firm, landing.from) ?? 'weekend' })
       const filled = task.role === undefined ? null : input.roles?.[task.role]
@@ -91,8 +94,7 @@ export function plan(input: PlanInput): Plan {
       if (task.role !== undefined && assignees.length === 0) unfilled.set(task.role, [...(unfilled.get(task.role) ?? []), task.key])
       for (const person of assignees) {
         const own = input.people?.[person]
-        if (own && !isWorkingDay(own, due.date))
-          findings.push({ kind: 'away', task: task.key, person, date: due.date, nextFree: rollDate(own, due.date, 'following') })
+        if (own && !isWorkingDay(own, due.date)) findings.push({ kind: 'away', task: task.key, person, date: due.date, nextFree: rollDate(own, due.date, 'following') })
       }
       if (start && start.date > due.date) findings.push({ kind: 'start-after-due', task: task.key, date: start.date })
       if (input.today !== undefined && due.date < input.today) findings.push({ kind: 'past', task: task.key, date: due.date })

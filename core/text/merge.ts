@@ -13,16 +13,26 @@ export function formatPattern(date: IsoDate, pattern: string): string {
   const two = (n: number) => String(n).padStart(2, '0')
   return pattern.replace(/yyyy|yy|MMMM|MMM|MM|M|dd|d|Q|ww/g, (token) => {
     switch (token) {
-      case 'yyyy': return String(y)
-      case 'yy': return two(y % 100)
-      case 'MMMM': return month
-      case 'MMM': return month.slice(0, 3)
-      case 'MM': return two(m)
-      case 'M': return String(m)
-      case 'dd': return two(d)
-      case 'd': return String(d)
-      case 'Q': return `Q${Math.floor((m + 2) / 3)}`
-      default: return two(isoWeek(date).week)
+      case 'yyyy':
+        return String(y)
+      case 'yy':
+        return two(y % 100)
+      case 'MMMM':
+        return month
+      case 'MMM':
+        return month.slice(0, 3)
+      case 'MM':
+        return two(m)
+      case 'M':
+        return String(m)
+      case 'dd':
+        return two(d)
+      case 'd':
+        return String(d)
+      case 'Q':
+        return `Q${Math.floor((m + 2) / 3)}`
+      default:
+        return two(isoWeek(date).week)
     }
   })
 }

@@ -5,6 +5,13 @@ import type { Mail } from '../engine/outbox.ts'
 export function smtpSender(options: { host: string; port: number; from: string }): (mail: Mail) => Promise<void> {
   const transport = nodemailer.createTransport({ host: options.host, port: options.port, secure: false, ignoreTLS: options.host === '127.0.0.1', connectionTimeout: 10_000 })
   return async (mail) => {
-    await transport.sendMail({ from: options.from, to: mail.to, subject: mail.subject, text: mail.body, messageId: `<${Buffer.from(mail.key).toString('base64url')}@fernwick.invalid>`, headers: { 'Auto-Submitted': 'auto-generated' } })
+    await transport.sendMail({
+      from: options.from,
+      to: mail.to,
+      subject: mail.subject,
+      text: mail.body,
+      messageId: `<${Buffer.from(mail.key).toString('base64url')}@fernwick.invalid>`,
+      headers: { 'Auto-Submitted': 'auto-generated' },
+    })
   }
 }

@@ -50,7 +50,11 @@ export async function startStandInMail(folder: string, now: () => number, port =
   return {
     port: (server.server.address() as AddressInfo).port,
     async list() {
-      const files = (await readdir(folder)).filter((f) => f.endsWith('.eml')).sort().reverse().slice(0, MOST)
+      const files = (await readdir(folder))
+        .filter((f) => f.endsWith('.eml'))
+        .sort()
+        .reverse()
+        .slice(0, MOST)
       const out: TrayMail[] = []
       for (const file of files) {
         let mail = parsed.get(file)

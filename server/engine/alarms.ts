@@ -53,7 +53,9 @@ export function ladderAlarms(db: Database, clock: Clock, firm: Firm): Follower {
       } else if (entry.entity === 'rules' && (entry.action === 'made' || (entry.after && ('on' in entry.after || 'definition' in entry.after || 'pausedBecause' in entry.after)))) {
         const rule = active().find((r) => r.id === entry.entityId)
         drop(write, 'ruleId', entry.entityId)
-        if (rule) for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[]) planLadder(write, firm, rule, task, clock.now())
+        if (rule)
+          for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[])
+            planLadder(write, firm, rule, task, clock.now())
       }
     }
   }

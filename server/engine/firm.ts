@@ -29,10 +29,17 @@ export function createFirm(db: Database, clock: Clock): Firm {
   let own: Calendar | undefined
   const personal = new Map<number, Calendar>()
 
-  const read = (): FirmRow => (row ??= (db.prepare('select name, zone, week, hours from firm where id = 1').get() as FirmRow | undefined) ?? { name: '', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{}' })
+  const read = (): FirmRow =>
+    (row ??= (db.prepare('select name, zone, week, hours from firm where id = 1').get() as FirmRow | undefined) ?? {
+      name: '',
+      zone: 'Europe/London',
+      week: '["MO","TU","WE","TH","FR"]',
+      hours: '{}',
+    })
   const holidays = () =>
     (db.prepare('select date, name, half from holidays').all() as { date: string; name: string; half: number }[]).map((h) => ({ date: h.date, name: h.name, half: h.half === 1 }))
-  const firmCalendar = (): Calendar => (own ??= calendar({ week: JSON.parse(read().week) as Weekday[], hours: JSON.parse(read().hours) as Record<Weekday, number>, holidays: holidays() }))
+  const firmCalendar = (): Calendar =>
+    (own ??= calendar({ week: JSON.parse(read().week) as Weekday[], hours: JSON.parse(read().hours) as Record<Weekday, number>, holidays: holidays() }))
 
   return {
     name: () => read().name,

@@ -91,12 +91,30 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
   function openWriter(actor: Actor, cause: Cause | undefined, at: number, entries: Entry[]): Writer {
     const change = nextChange++
     const depth = cause ? cause.depth + 1 : 0
-    function enter(entity: TableName, entityId: number, action: Entry['action'], row: Record<string, unknown>, before: Record<string, unknown> | null, after: Record<string, unknown> | null): void {
+    function enter(
+      entity: TableName,
+      entityId: number,
+      action: Entry['action'],
+      row: Record<string, unknown>,
+      before: Record<string, unknown> | null,
+      after: Record<string, unknown> | null,
+    ): void {
       const [taskId, projectId] = owners(entity, entityId, row)
       const hide = (key: string, value: unknown) => (SECRET.has(key) ? undefined : value)
       const { lastInsertRowid } = insertEntry.run(
-        change, at, actor.kind, actor.id, cause?.journalId ?? null, depth, entity, entityId, action, taskId, projectId,
-        before && JSON.stringify(before, hide), after && JSON.stringify(after, hide),
+        change,
+        at,
+        actor.kind,
+        actor.id,
+        cause?.journalId ?? null,
+        depth,
+        entity,
+        entityId,
+        action,
+        taskId,
+        projectId,
+        before && JSON.stringify(before, hide),
+        after && JSON.stringify(after, hide),
       )
       entries.push({ id: Number(lastInsertRowid), at, actor, depth, entity, entityId, action, taskId, projectId, before, after })
     }

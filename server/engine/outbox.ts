@@ -16,7 +16,14 @@ const BACKOFF = [60_000, 300_000, 1_800_000, 7_200_000, 21_600_000, 86_400_000]
  */
 export async function sendWaiting(engine: Engine, send: (mail: Mail) => Promise<void>): Promise<number> {
   const { db, journal, clock, log } = engine
-  const waiting = db.prepare("select id, key, recipient, subject, body, attempts from outbox where state = 'waiting' and nextAt <= ? order by id limit 50").all(clock.now()) as { id: number; key: string; recipient: string; subject: string; body: string; attempts: number }[]
+  const waiting = db.prepare("select id, key, recipient, subject, body, attempts from outbox where state = 'waiting' and nextAt <= ? order by id limit 50").all(clock.now()) as {
+    id: number
+    key: string
+    recipient: string
+    subject: string
+    body: string
+    attempts: number
+  }[]
   for (const mail of waiting) {
     const attempts = mail.attempts + 1
     try {
@@ -26,7 +33,9 @@ export async function sendWaiting(engine: Engine, send: (mail: Mail) => Promise<
       const reason = error instanceof Error ? error.message : String(error)
       log.warn({ mail: mail.id, attempts, reason }, 'mail not sent')
       const wait = BACKOFF[attempts - 1]
-      journal.change({ kind: 'engine', id: null }, (write) => write.update('outbox', mail.id, { attempts, lastError: reason, ...(wait === undefined ? { state: 'failed' } : { nextAt: write.at + wait }) }))
+      journal.change({ kind: 'engine', id: null }, (write) =>
+        write.update('outbox', mail.id, { attempts, lastError: reason, ...(wait === undefined ? { state: 'failed' } : { nextAt: write.at + wait }) }),
+      )
     }
   }
   return waiting.length

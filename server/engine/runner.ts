@@ -31,9 +31,18 @@ function runSeries(engine: Engine, seriesId: number): void {
     if (next) {
       const made = makeOccurrence(engine, write, row, next)
       write.insert('runs', {
-        key: `series:${seriesId}:${next.scheduled}`, seriesId, version: row.version, taskId: made.taskId, projectId: made.projectId, outcome: 'done', at: write.at,
+        key: `series:${seriesId}:${next.scheduled}`,
+        seriesId,
+        version: row.version,
+        taskId: made.taskId,
+        projectId: made.projectId,
+        outcome: 'done',
+        at: write.at,
         summary: `Made “${made.name}”`,
-        reasons: JSON.stringify([`For ${sayDate(next.date)}${next.moved ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})` : ''}`, row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day']),
+        reasons: JSON.stringify([
+          `For ${sayDate(next.date)}${next.moved ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})` : ''}`,
+          row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
+        ]),
       })
     }
     planSeries(engine, write, seriesId)
@@ -59,11 +68,28 @@ export function createRunner(engine: Engine): Runner {
     let done = 0
     for (;;) {
       const { id, journalId } = position()
-      const rows = readEntries.all(journalId, BATCH) as { id: number; at: number; actorKind: Entry['actor']['kind']; actorId: number | null; depth: number; entity: Entry['entity']; entityId: number; action: Entry['action']; taskId: number | null; projectId: number | null; after: string | null }[]
+      const rows = readEntries.all(journalId, BATCH) as {
+        id: number
+        at: number
+        actorKind: Entry['actor']['kind']
+        actorId: number | null
+        depth: number
+        entity: Entry['entity']
+        entityId: number
+        action: Entry['action']
+        taskId: number | null
+        projectId: number | null
+        after: string | null
+      }[]
       if (rows.length === 0) return done
       journal.change({ kind: 'engine', id: null }, (write) => {
         for (const row of rows)
-          noticesFor(engine, write, { ...row, actor: { kind: row.actorKind, id: row.actorId }, before: null, after: row.after ? (JSON.parse(row.after) as Record<string, unknown>) : null })
+          noticesFor(engine, write, {
+            ...row,
+            actor: { kind: row.actorKind, id: row.actorId },
+            before: null,
+            after: row.after ? (JSON.parse(row.after) as Record<string, unknown>) : null,
+          })
         write.update('positions', id, { journalId: rows.at(-1)!.id })
       })
       done += rows.length
@@ -82,7 +108,14 @@ export function createRunner(engine: Engine): Runner {
       if (alarm.kind === 'series') {
         journal.change({ kind: 'engine', id: null }, (write) => {
           write.update('alarms', alarm.id, { at: clock.now() + 3_600_000 })
-          write.insert('runs', { key: `failed:${alarm.id}:${alarm.at}:${write.at}`, seriesId: alarm.seriesId, outcome: 'failed', summary: 'Could not make the next one; trying again in an hour', reasons: JSON.stringify([error instanceof Error ? error.message : String(error)]), at: write.at })
+          write.insert('runs', {
+            key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
+            seriesId: alarm.seriesId,
+            outcome: 'failed',
+            summary: 'Could not make the next one; trying again in an hour',
+            reasons: JSON.stringify([error instanceof Error ? error.message : String(error)]),
+            at: write.at,
+          })
         })
       } else ruleFailed(engine, alarm as LadderAlarm, error)
     }

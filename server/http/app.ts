@@ -76,9 +76,14 @@ function checked(schema: Joi.Schema, value: unknown, convert: boolean): unknown 
 function once(engine: Engine, viewer: Viewer, key: string, request: string, work: () => unknown): unknown {
   return engine.journal.together(() => {
     const found = engine.db.prepare('select request, answer from idempotency where personId = ? and key = ?').get(viewer.id, key) as { request: string; answer: string } | undefined
-    if (found) return found.request === request ? (JSON.parse(found.answer) as unknown) : refuse('key-reused', 'This idempotency key was used for something else; use a new one.', 'Idempotency-Key')
+    if (found)
+      return found.request === request
+        ? (JSON.parse(found.answer) as unknown)
+        : refuse('key-reused', 'This idempotency key was used for something else; use a new one.', 'Idempotency-Key')
     const answer = work()
-    engine.journal.change({ kind: 'person', id: viewer.id }, (write) => write.insert('idempotency', { key, personId: viewer.id, request, answer: JSON.stringify(answer ?? null), at: write.at }))
+    engine.journal.change({ kind: 'person', id: viewer.id }, (write) =>
+      write.insert('idempotency', { key, personId: viewer.id, request, answer: JSON.stringify(answer ?? null), at: write.at }),
+    )
     return answer
   })
 }
@@ -93,7 +98,16 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   app.use(
     helmet({
       contentSecurityPolicy: {
-        directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"], connectSrc: ["'self'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], upgradeInsecureRequests: null },
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          upgradeInsecureRequests: null,
+        },
       },
       strictTransportSecurity: false,
     }),
@@ -161,27 +175,30 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
     ctx.body = await options.tray.list()
   })
 
-  const serve = (def: Route): Koa.Middleware => async (ctx) => {
-    const viewer = asker(ctx)
-    const params: Record<string, number> = {}
-    for (const [name, text] of Object.entries(ctx['params'] as Record<string, string>)) params[name] = /^\d{1,15}$/.test(text) ? Number(text) : refuse('not-found', `There is nothing at ${ctx.path}.`)
-    const query = def.query ? checked(def.query, { ...ctx.query }, true) : {}
-    const raw = def.raw ? await readBytes(ctx, def.raw.limit) : def.body ? await readJson(ctx) : undefined
-    const body = def.body ? checked(def.body, raw, false) : raw
-    const match = /^(?:W\/)?"?(\d+)"?$/.exec(ctx.get('If-Match'))
-    const work = () => def.handle({ engine, viewer, params, query: query as never, body: body as never, seen: match ? Number(match[1]) : null })
-    const key = ctx.get('Idempotency-Key')
-    const answer = key && def.method === 'post' && !def.raw ? once(engine, viewer, key.slice(0, 100), `${ctx.path} ${JSON.stringify(body)}`, work) : work()
-    if (answer === undefined || answer === null) ctx.status = 204
-    else {
-      ctx.status = def.status ?? 200
-      ctx.body = answer
-      const version = (answer as { version?: unknown }).version
-      if (typeof version === 'number') ctx.set('ETag', `"${version}"`)
+  const serve =
+    (def: Route): Koa.Middleware =>
+    async (ctx) => {
+      const viewer = asker(ctx)
+      const params: Record<string, number> = {}
+      for (const [name, text] of Object.entries(ctx['params'] as Record<string, string>))
+        params[name] = /^\d{1,15}$/.test(text) ? Number(text) : refuse('not-found', `There is nothing at ${ctx.path}.`)
+      const query = def.query ? checked(def.query, { ...ctx.query }, true) : {}
+      const raw = def.raw ? await readBytes(ctx, def.raw.limit) : def.body ? await readJson(ctx) : undefined
+      const body = def.body ? checked(def.body, raw, false) : raw
+      const match = /^(?:W\/)?"?(\d+)"?$/.exec(ctx.get('If-Match'))
+      const work = () => def.handle({ engine, viewer, params, query: query as never, body: body as never, seen: match ? Number(match[1]) : null })
+      const key = ctx.get('Idempotency-Key')
+      const answer = key && def.method === 'post' && !def.raw ? once(engine, viewer, key.slice(0, 100), `${ctx.path} ${JSON.stringify(body)}`, work) : work()
+      if (answer === undefined || answer === null) ctx.status = 204
+      else {
+        ctx.status = def.status ?? 200
+        ctx.body = answer
+        const version = (answer as { version?: unknown }).version
+        if (typeof version === 'number') ctx.set('ETag', `"${version}"`)
+      }
+      ctx.set('Cache-Control', 'no-store')
+      if (def.method !== 'get') options.changed?.()
     }
-    ctx.set('Cache-Control', 'no-store')
-    if (def.method !== 'get') options.changed?.()
-  }
   for (const def of ROUTES) router[def.method](`/api/v1${def.path}`, serve(def))
   options.extra?.(router)
   app.use(router.routes())

@@ -27,12 +27,23 @@ function schemaOf(d: Described): Json {
       const required = keys.filter(([, k]) => k.flags?.presence === 'required').map(([name]) => name)
       return type('object', { properties: Object.fromEntries(keys.map(([name, k]) => [name, schemaOf(k)])), ...(required.length && { required }) })
     }
-    case 'array': return type('array', { items: d.items?.length === 1 ? schemaOf(d.items[0]!) : { anyOf: (d.items ?? []).map(schemaOf) }, ...bound('minItems', 'maxItems') })
-    case 'string': return type('string', bound('minLength', 'maxLength'))
-    case 'number': return type(d.rules?.some((r) => r.name === 'integer') ? 'integer' : 'number', bound('minimum', 'maximum'))
-    case 'boolean': return type('boolean')
-    case 'alternatives': return { anyOf: (d.matches ?? []).flatMap((m) => [m.schema, m.then, m.otherwise, ...(m.switch?.map((s) => s.then) ?? [])]).filter((s) => s !== undefined).map(schemaOf) }
-    default: return {}
+    case 'array':
+      return type('array', { items: d.items?.length === 1 ? schemaOf(d.items[0]!) : { anyOf: (d.items ?? []).map(schemaOf) }, ...bound('minItems', 'maxItems') })
+    case 'string':
+      return type('string', bound('minLength', 'maxLength'))
+    case 'number':
+      return type(d.rules?.some((r) => r.name === 'integer') ? 'integer' : 'number', bound('minimum', 'maximum'))
+    case 'boolean':
+      return type('boolean')
+    case 'alternatives':
+      return {
+        anyOf: (d.matches ?? [])
+          .flatMap((m) => [m.schema, m.then, m.otherwise, ...(m.switch?.map((s) => s.then) ?? [])])
+          .filter((s) => s !== undefined)
+          .map(schemaOf),
+      }
+    default:
+      return {}
   }
 }
 
@@ -43,13 +54,18 @@ export function openApi(routes: readonly Route[]): Json {
   for (const r of routes) {
     const path = r.path.replace(/:(\w+)/g, '{$1}')
     const params = [...r.path.matchAll(/:(\w+)/g)].map((m) => ({ name: m[1], in: 'path', required: true, schema: { type: 'integer' } }))
-    const query = r.query ? Object.entries(describe(r.query).keys ?? {}).map(([name, d]) => ({ name, in: 'query', required: d.flags?.presence === 'required', schema: schemaOf(d) })) : []
+    const query = r.query
+      ? Object.entries(describe(r.query).keys ?? {}).map(([name, d]) => ({ name, in: 'query', required: d.flags?.presence === 'required', schema: schemaOf(d) }))
+      : []
     ;(paths[path] ??= {})[r.method] = {
       summary: r.about,
       parameters: [...params, ...query],
       ...(r.body && { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(describe(r.body)) } } } }),
       ...(r.raw && { requestBody: { required: true, content: { 'text/csv': { schema: { type: 'string' } } } } }),
-      responses: { [String(r.status ?? 200)]: { description: 'Done' }, default: { description: 'A problem (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } } },
+      responses: {
+        [String(r.status ?? 200)]: { description: 'Done' },
+        default: { description: 'A problem (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+      },
     }
   }
   return {
@@ -57,6 +73,21 @@ export function openApi(routes: readonly Route[]): Json {
     info: { title: 'Fernwick', version: '1' },
     servers: [{ url: '/api/v1' }],
     paths,
-    components: { schemas: { Problem: { type: 'object', required: ['type', 'title', 'status', 'detail', 'code'], properties: { type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' }, code: { type: 'string' }, place: { type: 'string' } } } } },
+    components: {
+      schemas: {
+        Problem: {
+          type: 'object',
+          required: ['type', 'title', 'status', 'detail', 'code'],
+          properties: {
+            type: { type: 'string' },
+            title: { type: 'string' },
+            status: { type: 'integer' },
+            detail: { type: 'string' },
+            code: { type: 'string' },
+            place: { type: 'string' },
+          },
+        },
+      },
+    },
   }
 }

@@ -22,7 +22,8 @@ export function problemOf(error: unknown): Problem {
     const [status, title] = STATUS[error.code] ?? [422, 'Cannot be done like this']
     return { type: 'about:blank', title, status, detail: error.message, code: error.code, ...(error.place !== undefined && { place: error.place }) }
   }
-  if (error instanceof Clash) return { type: 'about:blank', title: 'Changed in the meantime', status: 412, detail: error.message, code: 'changed-since', mine: error.mine, theirs: error.theirs }
+  if (error instanceof Clash)
+    return { type: 'about:blank', title: 'Changed in the meantime', status: 412, detail: error.message, code: 'changed-since', mine: error.mine, theirs: error.theirs }
   if (error instanceof Joi.ValidationError) {
     const errors = error.details.map((d) => ({ place: d.path.join('.'), detail: d.message.replaceAll('"', '') }))
     return { type: 'about:blank', title: 'Not understood', status: 400, detail: `${errors[0]!.detail}.`, code: 'bad-request', place: errors[0]!.place, errors }
@@ -30,9 +31,21 @@ export function problemOf(error: unknown): Problem {
   const status = (error as { status?: unknown } | null)?.status
   if (typeof status === 'number' && status >= 400 && status < 500) {
     const text = error instanceof Error ? error.message : 'The request could not be read.'
-    return { type: 'about:blank', title: 'Not understood', status, detail: status === 413 ? 'What was sent is too large.' : text, code: status === 413 ? 'too-large' : 'bad-request' }
+    return {
+      type: 'about:blank',
+      title: 'Not understood',
+      status,
+      detail: status === 413 ? 'What was sent is too large.' : text,
+      code: status === 413 ? 'too-large' : 'bad-request',
+    }
   }
-  return { type: 'about:blank', title: 'Something went wrong', status: 500, detail: 'Fernwick failed at this. It is written in the server’s log; nothing was saved.', code: 'internal' }
+  return {
+    type: 'about:blank',
+    title: 'Something went wrong',
+    status: 500,
+    detail: 'Fernwick failed at this. It is written in the server’s log; nothing was saved.',
+    code: 'internal',
+  }
 }
 
 /** Answers every error of what lies below as problem details. */

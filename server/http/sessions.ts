@@ -26,7 +26,8 @@ const NOBODY = `scrypt$${COST.N}$AAAAAAAAAAAAAAAAAAAAAA==$${Buffer.alloc(32).toS
 
 /** Checks a password. @throws Refusal `wrong-password`, the same for a wrong address. */
 export async function checkPassword(engine: Engine, email: string, password: string): Promise<number> {
-  const found = engine.db.prepare('select id, passwordHash from people where email = ? and active = 1').get(email.trim().toLowerCase()) as { id: number; passwordHash: string | null } | undefined
+  const found = engine.db.prepare('select id, passwordHash from people where email = ? and active = 1').get(email.trim().toLowerCase()) as
+    { id: number; passwordHash: string | null } | undefined
   const right = await matches(password, found?.passwordHash ?? NOBODY)
   return right && found ? found.id : refuse('wrong-password', 'That address and password do not go together.', 'password')
 }

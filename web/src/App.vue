@@ -82,7 +82,7 @@ nav a { color: var(--bar-ink-2); padding: 0 13px; display: flex; align-items: ce
 nav a.on { color: var(--bar-ink); border-bottom-color: var(--marigold); }
 .gap { flex: 1; }
 .tool { display: flex; align-items: center; gap: 4px; height: 32px; padding: 0 6px; border-radius: 4px; color: var(--bar-ink-2); }
-.tool:hover, .tool.on { color: var(--bar-ink); } .tool b { background: var(--marigold); color: #20180a; border-radius: 9px; font: 600 11px/1 var(--sans); padding: 3px 6px; }
+.tool:hover, .tool.on { color: var(--bar-ink); } .tool > b:not(.person) { background: var(--marigold); color: #20180a; border-radius: 9px; font: 600 11px/1 var(--sans); padding: 3px 6px; }
 .bar :focus-visible { outline-color: var(--marigold); }
 .offline { background: #b02a37; color: #fff; border-radius: 4px; padding: 4px 9px; font-size: 12.5px; }
 .who { padding: 6px 9px 8px; border-bottom: 1px solid var(--rule); margin-bottom: 4px; }

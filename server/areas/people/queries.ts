@@ -2,7 +2,8 @@ import type { Filling } from '#contract/clockwork.ts'
 import type { Who } from '#contract/rules.ts'
 import type { Engine } from '../../engine/services.ts'
 
-export const personName = (engine: Engine, id: number): string | null => (engine.db.prepare('select name from people where id = ?').get(id) as { name: string } | undefined)?.name ?? null
+export const personName = (engine: Engine, id: number): string | null =>
+  (engine.db.prepare('select name from people where id = ?').get(id) as { name: string } | undefined)?.name ?? null
 
 export const isActive = (engine: Engine, id: number): boolean => engine.db.prepare('select 1 from people where id = ? and active = 1').get(id) !== undefined
 
@@ -28,11 +29,19 @@ export function fill(engine: Engine, filling: Filling | undefined): number | nul
 export function resolveWho(engine: Engine, who: Who, taskId: number, ownerId: number | null): { people: number[]; left: string[] } {
   const ids = ((): (number | null)[] => {
     switch (who.is) {
-      case 'assignees': return (engine.db.prepare('select personId from taskAssignees where taskId = ?').all(taskId) as { personId: number }[]).map((a) => a.personId)
-      case 'lead': return [(engine.db.prepare('select p.leadId from tasks t join projects p on p.id = t.projectId where t.id = ?').get(taskId) as { leadId: number | null } | undefined)?.leadId ?? null]
-      case 'owner': return [ownerId]
-      case 'person': return [who.id]
-      case 'team': return [leastLoaded(engine, who.id)]
+      case 'assignees':
+        return (engine.db.prepare('select personId from taskAssignees where taskId = ?').all(taskId) as { personId: number }[]).map((a) => a.personId)
+      case 'lead':
+        return [
+          (engine.db.prepare('select p.leadId from tasks t join projects p on p.id = t.projectId where t.id = ?').get(taskId) as { leadId: number | null } | undefined)?.leadId ??
+            null,
+        ]
+      case 'owner':
+        return [ownerId]
+      case 'person':
+        return [who.id]
+      case 'team':
+        return [leastLoaded(engine, who.id)]
     }
   })().filter((id): id is number => id !== null)
   return { people: ids.filter((id) => isActive(engine, id)), left: ids.filter((id) => !isActive(engine, id)).map((id) => personName(engine, id) ?? `person ${id}`) }

@@ -28,7 +28,8 @@ interface Raw {
 }
 
 /** Guests see projects they have a task in. */
-const SEEN = (viewer: Viewer) => (isGuest(viewer) ? 'exists (select 1 from tasks g join taskAssignees a on a.taskId = g.id where g.projectId = p.id and a.personId = @viewer)' : '@viewer is not null')
+const SEEN = (viewer: Viewer) =>
+  isGuest(viewer) ? 'exists (select 1 from tasks g join taskAssignees a on a.taskId = g.id where g.projectId = p.id and a.personId = @viewer)' : '@viewer is not null'
 
 function select(engine: Engine, viewer: Viewer, where: string, args: Record<string, unknown>): ProjectRow[] {
   const rows = engine.db
@@ -42,7 +43,14 @@ function select(engine: Engine, viewer: Viewer, where: string, args: Record<stri
     )
     .all({ ...args, viewer: viewer.id, today: engine.firm.today() }) as Raw[]
   return rows.map((r) => ({
-    id: r.id, name: r.name, anchor: r.anchor, closedAt: r.closedAt, open: r.open, done: r.done, late: r.late, nextDue: r.nextDue,
+    id: r.id,
+    name: r.name,
+    anchor: r.anchor,
+    closedAt: r.closedAt,
+    open: r.open,
+    done: r.done,
+    late: r.late,
+    nextDue: r.nextDue,
     client: r.clientId === null ? null : { id: r.clientId, name: r.client!, short: r.short! },
     lead: r.leadId === null ? null : { id: r.leadId, name: r.lead! },
     template: r.templateId === null ? null : { id: r.templateId, name: r.template!, version: r.templateVersion! },
@@ -57,6 +65,9 @@ export const listProjects = (engine: Engine, viewer: Viewer): ProjectRow[] => se
 export function projectView(engine: Engine, viewer: Viewer, id: number): ProjectView {
   const row = select(engine, viewer, 'p.id = @id', { id })[0] ?? refuse('not-found', `There is no project ${id} here, or it is not shared with you.`)
   const tasks = selectTasks(engine, viewer, 't.projectId = ?', [id], 't.position, t.due, t.id')
-  const phases = (engine.db.prepare('select id, name from phases where projectId = ? order by position').all(id) as { id: number; name: string }[]).map((phase) => ({ ...phase, tasks: tasks.filter((t) => t.phaseId === phase.id) }))
+  const phases = (engine.db.prepare('select id, name from phases where projectId = ? order by position').all(id) as { id: number; name: string }[]).map((phase) => ({
+    ...phase,
+    tasks: tasks.filter((t) => t.phaseId === phase.id),
+  }))
   return { ...row, phases, loose: tasks.filter((t) => t.phaseId === null) }
 }

@@ -62,10 +62,22 @@ const taskFacts = (engine: Engine, id: number) =>
     )
     .get(id) as TaskFacts | undefined
 
-const facts = (task: TaskFacts): Facts => ({ priority: task.priority, state: task.state, client: task.client, 'client tier': task.tier, project: task.project, estimate: task.estimate, assignees: task.assignees })
+const facts = (task: TaskFacts): Facts => ({
+  priority: task.priority,
+  state: task.state,
+  client: task.client,
+  'client tier': task.tier,
+  project: task.project,
+  estimate: task.estimate,
+  assignees: task.assignees,
+})
 
 const OPS = { is: 'is', 'is-not': 'is not', in: 'is one of', 'not-in': 'is none of', 'at-least': 'is at least', 'at-most': 'is at most' }
-const sayReason = (r: Reason) => `${r.field} ${OPS[r.op]} ${[r.value].flat().map((v) => v ?? 'none').join(', ')}: it was ${r.seen ?? 'none'}`
+const sayReason = (r: Reason) =>
+  `${r.field} ${OPS[r.op]} ${[r.value]
+    .flat()
+    .map((v) => v ?? 'none')
+    .join(', ')}: it was ${r.seen ?? 'none'}`
 
 /** What one run did, as the run log tells it. */
 interface Account {
@@ -91,7 +103,11 @@ function tell(engine: Engine, write: Writer, to: Told, text: string, kind: strin
     if (!mail) continue
     const { email } = engine.db.prepare('select email from people where id = ?').get(personId) as { email: string }
     write.insert('outbox', {
-      key: `${key}:${personId}`, recipient: email, subject: text.length > 90 ? `${text.slice(0, 88)}…` : text, nextAt: write.at, createdAt: write.at,
+      key: `${key}:${personId}`,
+      recipient: email,
+      subject: text.length > 90 ? `${text.slice(0, 88)}…` : text,
+      nextAt: write.at,
+      createdAt: write.at,
       body: `${text}\n\nTask #${task.id}: ${task.title}\n${[task.client, task.project].filter(Boolean).join(' · ')}\nDue ${sayDate(task.due)}${task.dueTime ? `, ${task.dueTime}` : ''}\n`,
     })
   }
@@ -105,7 +121,9 @@ function act(engine: Engine, write: Writer, rule: RuleRow, action: Action, task:
   }
   const to = whoOf(engine, action, task.id, rule, account)
   if (to.people.length === 0 && action.kind !== 'make-task') {
-    account.notes.push(`${{ remind: 'Reminding', tell: 'Telling', assign: 'Assigning' }[action.kind]} found nobody (${action.who.is === 'lead' ? 'the project has no lead' : action.who.is === 'assignees' ? 'the task has no owner' : action.who.is})`)
+    account.notes.push(
+      `${{ remind: 'Reminding', tell: 'Telling', assign: 'Assigning' }[action.kind]} found nobody (${action.who.is === 'lead' ? 'the project has no lead' : action.who.is === 'assignees' ? 'the task has no owner' : action.who.is})`,
+    )
     return
   }
   switch (action.kind) {
@@ -122,7 +140,14 @@ function act(engine: Engine, write: Writer, rule: RuleRow, action: Action, task:
       account.done.push(`Assigned ${to.names}`)
       break
     case 'make-task': {
-      const id = insertTask(write, { title: text(action.title), assignees: [...to.people], projectId: task.projectId, clientId: task.clientId, due: workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1), creatorId: rule.ownerId })
+      const id = insertTask(write, {
+        title: text(action.title),
+        assignees: [...to.people],
+        projectId: task.projectId,
+        clientId: task.clientId,
+        due: workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1),
+        creatorId: rule.ownerId,
+      })
       account.done.push(`Made task #${id} “${text(action.title)}”${to.names ? ` for ${to.names}` : ''}`)
     }
   }
@@ -130,7 +155,13 @@ function act(engine: Engine, write: Writer, rule: RuleRow, action: Action, task:
 
 function texts(engine: Engine, task: TaskFacts): (t: string) => string {
   const { firm } = engine
-  const values = { task: task.title, client: task.client ?? 'the firm', project: task.project ?? '', due: { date: task.due as IsoDate }, 'days late': daysLate(firm.calendar(), task.due as IsoDate, firm.today()) }
+  const values = {
+    task: task.title,
+    client: task.client ?? 'the firm',
+    project: task.project ?? '',
+    due: { date: task.due as IsoDate },
+    'days late': daysLate(firm.calendar(), task.due as IsoDate, firm.today()),
+  }
   return (t) => merge(t, values)
 }
 
@@ -145,7 +176,12 @@ function fire(engine: Engine, rule: RuleRow, definition: RuleDefinition, rung: R
   journal.change({ kind: 'rule', id: rule.id }, (write) => {
     const common = { key, ruleId: rule.id, version: rule.version, taskId: task.id, projectId: task.projectId, at: write.at }
     if (!verdict.holds) {
-      write.insert('runs', { ...common, outcome: 'skipped', summary: `Rung ${index + 1} skipped`, reasons: JSON.stringify([`First to fail: ${sayReason(verdict.failing!)}`, ...sayVerdict(verdict)]) })
+      write.insert('runs', {
+        ...common,
+        outcome: 'skipped',
+        summary: `Rung ${index + 1} skipped`,
+        reasons: JSON.stringify([`First to fail: ${sayReason(verdict.failing!)}`, ...sayVerdict(verdict)]),
+      })
       return
     }
     const runId = write.insert('runs', { ...common, outcome: 'done', summary: '', reasons: '[]' })
@@ -218,12 +254,25 @@ export function remindAgain(engine: Engine, alarm: LadderAlarm): void {
   const text = texts(engine, task)
   engine.journal.change({ kind: 'rule', id: rule.id }, (write) => {
     if (!engine.db.prepare('select 1 from runs where key = ?').get(key)) {
-      const runId = write.insert('runs', { key, ruleId: rule.id, version: rule.version, taskId: task.id, projectId: task.projectId, outcome: 'done', summary: '', reasons: '[]', at: write.at })
+      const runId = write.insert('runs', {
+        key,
+        ruleId: rule.id,
+        version: rule.version,
+        taskId: task.id,
+        projectId: task.projectId,
+        outcome: 'done',
+        summary: '',
+        reasons: '[]',
+        at: write.at,
+      })
       const account: Account = { done: [], notes: [] }
       rung.actions.forEach((action, i) => {
         if (action.kind === 'remind' && action.daily) act(engine, write, rule, action, task, text, runId, `${key}:${i}`, account)
       })
-      write.update('runs', runId, { summary: `Rung ${alarm.rung + 1} again: ${account.done.join(', ') || 'nothing could be done'}`, reasons: JSON.stringify([`Still on rung ${alarm.rung + 1}, due ${sayDate(task.due)}`, ...account.notes]) })
+      write.update('runs', runId, {
+        summary: `Rung ${alarm.rung + 1} again: ${account.done.join(', ') || 'nothing could be done'}`,
+        reasons: JSON.stringify([`Still on rung ${alarm.rung + 1}, due ${sayDate(task.due)}`, ...account.notes]),
+      })
     }
     planRepeat(engine, write, rule.id, task, alarm.rung, rung)
   })
@@ -238,10 +287,20 @@ export function ruleFailed(engine: Engine, alarm: LadderAlarm, error: unknown): 
     if (engine.db.prepare('select 1 from alarms where id = ?').get(alarm.id)) write.update('alarms', alarm.id, { at: write.at + 3_600_000 })
     if (!rule) return
     const reason = error instanceof Error ? error.message : String(error)
-    write.insert('runs', { key: `failed:${alarm.id}:${alarm.at}:${write.at}:${rule.failures}`, ruleId: rule.id, version: rule.version, taskId: alarm.taskId, outcome: 'failed', summary: `Rung ${alarm.rung + 1} failed`, reasons: JSON.stringify([reason]), at: write.at })
+    write.insert('runs', {
+      key: `failed:${alarm.id}:${alarm.at}:${write.at}:${rule.failures}`,
+      ruleId: rule.id,
+      version: rule.version,
+      taskId: alarm.taskId,
+      outcome: 'failed',
+      summary: `Rung ${alarm.rung + 1} failed`,
+      reasons: JSON.stringify([reason]),
+      at: write.at,
+    })
     const failures = rule.failures + 1
     const pausing = failures >= FAILURES_BEFORE_PAUSE && rule.pausedBecause === null
     write.update('rules', rule.id, { failures, ...(pausing && { pausedBecause: `Failed ${failures} times running: ${reason}` }) })
-    if (pausing && rule.ownerId !== null) write.insert('notices', { personId: rule.ownerId, kind: 'rule', body: `Rule “${rule.name}” paused itself after ${failures} failures: ${reason}`, at: write.at })
+    if (pausing && rule.ownerId !== null)
+      write.insert('notices', { personId: rule.ownerId, kind: 'rule', body: `Rule “${rule.name}” paused itself after ${failures} failures: ${reason}`, at: write.at })
   })
 }

@@ -47,8 +47,14 @@ export function nextOccurrence(engine: Engine, row: SeriesRow): Occurrence | nul
 }
 
 function nameOf(engine: Engine, what: Makes, date: IsoDate): string {
-  const client = what.clientId === null ? null : (engine.db.prepare('select name, short from clients where id = ?').get(what.clientId) as { name: string; short: string } | undefined)
-  return merge(what.kind === 'project' ? what.name : what.title, { client: client?.short ?? '', 'client name': client?.name ?? '', date: { date }, period: { date: servedPeriod(date, what.period) } })
+  const client =
+    what.clientId === null ? null : (engine.db.prepare('select name, short from clients where id = ?').get(what.clientId) as { name: string; short: string } | undefined)
+  return merge(what.kind === 'project' ? what.name : what.title, {
+    client: client?.short ?? '',
+    'client name': client?.name ?? '',
+    date: { date },
+    period: { date: servedPeriod(date, what.period) },
+  })
 }
 
 /** Makes one occurrence inside a change; the unique key on it is what keeps it single. */
@@ -58,11 +64,22 @@ export function makeOccurrence(engine: Engine, write: Writer, row: SeriesRow, oc
   const name = nameOf(engine, what, date)
   let projectId: number | null = null
   let taskId: number | null = null
-  if (what.kind === 'project') projectId = insertProject(engine, write, what.templateId, { ...what, name, anchor: date, seriesId: row.id, occurrence: occurrence.scheduled, creatorId: row.ownerId })
+  if (what.kind === 'project')
+    projectId = insertProject(engine, write, what.templateId, { ...what, name, anchor: date, seriesId: row.id, occurrence: occurrence.scheduled, creatorId: row.ownerId })
   else
     taskId = insertTask(write, {
-      title: name, description: what.description, clientId: what.clientId, projectId: what.projectId, assignees: what.assignees.filter((id) => isActive(engine, id)),
-      estimate: what.estimate, checklist: [...what.checklist], due: date, dueTime: time?.slice(0, 5) ?? null, creatorId: row.ownerId, seriesId: row.id, occurrence: occurrence.scheduled,
+      title: name,
+      description: what.description,
+      clientId: what.clientId,
+      projectId: what.projectId,
+      assignees: what.assignees.filter((id) => isActive(engine, id)),
+      estimate: what.estimate,
+      checklist: [...what.checklist],
+      due: date,
+      dueTime: time?.slice(0, 5) ?? null,
+      creatorId: row.ownerId,
+      seriesId: row.id,
+      occurrence: occurrence.scheduled,
     })
   write.insert('occurrences', { seriesId: row.id, scheduled: occurrence.scheduled, date: occurrence.date, projectId, taskId, madeAt: write.at })
   write.update('series', row.id, { reached: occurrence.scheduled })
@@ -95,7 +112,13 @@ export function nextDates(engine: Engine, body: { schedule: ScheduleBody; leadDa
   for (const each of occurrencesAfter(full, engine.firm.calendar(), after as LocalStamp | null)) {
     if (after === null && each.date.slice(0, 10) < today) continue
     const { date } = localStamp(each.date)
-    out.push({ scheduled: each.scheduled, date: each.date, makeOn: makeAt(engine, body.leadDays, each).day, why: why(each, today), title: body.makes ? nameOf(engine, body.makes, date) : '' })
+    out.push({
+      scheduled: each.scheduled,
+      date: each.date,
+      makeOn: makeAt(engine, body.leadDays, each).day,
+      why: why(each, today),
+      title: body.makes ? nameOf(engine, body.makes, date) : '',
+    })
     if (out.length === 12) break
   }
   return out
@@ -124,13 +147,28 @@ function warnings(engine: Engine, what: Makes): string[] {
 function view(engine: Engine, row: SeriesRow): SeriesView {
   const what = makes(row)
   const made = engine.db
-    .prepare('select o.scheduled, o.date, o.madeAt, p.id as projectId, p.name, t.id as taskId, t.title from occurrences o left join projects p on p.id = o.projectId left join tasks t on t.id = o.taskId where o.seriesId = ? order by o.scheduled desc limit 50')
+    .prepare(
+      'select o.scheduled, o.date, o.madeAt, p.id as projectId, p.name, t.id as taskId, t.title from occurrences o left join projects p on p.id = o.projectId left join tasks t on t.id = o.taskId where o.seriesId = ? order by o.scheduled desc limit 50',
+    )
     .all(row.id) as { scheduled: string; date: string; madeAt: number; projectId: number | null; name: string; taskId: number | null; title: string }[]
   return {
-    id: row.id, name: row.name, makes: what, schedule: schedule(row), leadDays: row.leadDays, on: row.on === 1, ended: row.endedAt !== null, version: row.version,
+    id: row.id,
+    name: row.name,
+    makes: what,
+    schedule: schedule(row),
+    leadDays: row.leadDays,
+    on: row.on === 1,
+    ended: row.endedAt !== null,
+    version: row.version,
     client: row.clientId === null ? null : (engine.db.prepare('select id, name from clients where id = ?').get(row.clientId) as { id: number; name: string }),
     next: row.endedAt === null ? nextDates(engine, { schedule: schedule(row), leadDays: row.leadDays, makes: what }, row.reached) : [],
-    made: made.map((m) => ({ scheduled: m.scheduled, date: m.date, at: m.madeAt, project: m.projectId === null ? null : { id: m.projectId, name: m.name }, task: m.taskId === null ? null : { id: m.taskId, title: m.title } })),
+    made: made.map((m) => ({
+      scheduled: m.scheduled,
+      date: m.date,
+      at: m.madeAt,
+      project: m.projectId === null ? null : { id: m.projectId, name: m.name },
+      task: m.taskId === null ? null : { id: m.taskId, title: m.title },
+    })),
     warnings: warnings(engine, what),
   }
 }
@@ -150,9 +188,13 @@ function checkBody(engine: Engine, body: SeriesBody): Schedule {
   const full = checkedSchedule(engine, body.schedule)
   if (body.makes.kind === 'project') {
     checkFillings(engine, body.makes.roles)
-    if (!engine.db.prepare('select 1 from templates where id = ?').get(body.makes.templateId)) refuse('no-such-template', `There is no template ${body.makes.templateId}.`, 'makes.templateId')
-  } else for (const id of body.makes.assignees) if (!isActive(engine, id)) refuse('person-left', `${personName(engine, id) ?? 'That person'} has left; choose someone who is here.`, 'makes.assignees')
-  if (body.makes.clientId !== null && !engine.db.prepare('select 1 from clients where id = ?').get(body.makes.clientId)) refuse('no-such-client', `There is no client ${body.makes.clientId}.`, 'makes.clientId')
+    if (!engine.db.prepare('select 1 from templates where id = ?').get(body.makes.templateId))
+      refuse('no-such-template', `There is no template ${body.makes.templateId}.`, 'makes.templateId')
+  } else
+    for (const id of body.makes.assignees)
+      if (!isActive(engine, id)) refuse('person-left', `${personName(engine, id) ?? 'That person'} has left; choose someone who is here.`, 'makes.assignees')
+  if (body.makes.clientId !== null && !engine.db.prepare('select 1 from clients where id = ?').get(body.makes.clientId))
+    refuse('no-such-client', `There is no client ${body.makes.clientId}.`, 'makes.clientId')
   return full
 }
 
@@ -171,14 +213,27 @@ function alreadyPast(engine: Engine, full: Schedule): string | null {
 export function insertSeries(engine: Engine, write: Writer, body: SeriesBody, ownerId: number | null): number {
   const full = checkBody(engine, body)
   const reached = alreadyPast(engine, full)
-  const id = write.insert('series', { name: body.name, makes: JSON.stringify(body.makes), schedule: JSON.stringify(full), leadDays: body.leadDays, clientId: body.makes.clientId, ownerId, reached, createdAt: write.at })
+  const id = write.insert('series', {
+    name: body.name,
+    makes: JSON.stringify(body.makes),
+    schedule: JSON.stringify(full),
+    leadDays: body.leadDays,
+    clientId: body.makes.clientId,
+    ownerId,
+    reached,
+    createdAt: write.at,
+  })
   planSeries(engine, write, id)
   return id
 }
 
 export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): SeriesView {
   needStructure(viewer, 'make series')
-  return seriesView(engine, viewer, engine.journal.change(actorOf(viewer), (write) => insertSeries(engine, write, body, viewer.id)))
+  return seriesView(
+    engine,
+    viewer,
+    engine.journal.change(actorOf(viewer), (write) => insertSeries(engine, write, body, viewer.id)),
+  )
 }
 
 /** Saves a series; what it has made stays, later dates follow the new schedule. */
@@ -190,8 +245,18 @@ export function saveSeries(engine: Engine, viewer: Viewer, id: number, body: Ser
     const past = alreadyPast(engine, full)
     const last = before.made[0]?.scheduled ?? null
     write.update('series', id, {
-      name: body.name, makes: JSON.stringify(body.makes), schedule: JSON.stringify(full), leadDays: body.leadDays, clientId: body.makes.clientId,
-      reached: [past, last].filter((x): x is string => x !== null).sort().at(-1) ?? null, endedAt: null, version: before.version + 1,
+      name: body.name,
+      makes: JSON.stringify(body.makes),
+      schedule: JSON.stringify(full),
+      leadDays: body.leadDays,
+      clientId: body.makes.clientId,
+      reached:
+        [past, last]
+          .filter((x): x is string => x !== null)
+          .sort()
+          .at(-1) ?? null,
+      endedAt: null,
+      version: before.version + 1,
     })
     planSeries(engine, write, id)
   })
@@ -206,7 +271,11 @@ export function switchSeries(engine: Engine, viewer: Viewer, id: number, on: boo
     let reached: string | null | undefined
     if (on && !before.on) {
       try {
-        reached = [alreadyPast(engine, before.schedule), before.made[0]?.scheduled ?? null].filter((x): x is string => x !== null).sort().at(-1) ?? null
+        reached =
+          [alreadyPast(engine, before.schedule), before.made[0]?.scheduled ?? null]
+            .filter((x): x is string => x !== null)
+            .sort()
+            .at(-1) ?? null
       } catch (error) {
         // Every date passed during the pause: planning below ends the series.
         if (!(error instanceof Refusal) || error.code !== 'no-date-left') throw error

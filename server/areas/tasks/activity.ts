@@ -14,7 +14,18 @@ interface RawEntry {
   after: string | null
 }
 
-const LABELS: Record<string, string> = { title: 'title', description: 'description', state: 'state', priority: 'priority', start: 'start', due: 'due date', dueTime: 'due time', estimate: 'estimate', phaseId: 'phase', projectId: 'project' }
+const LABELS: Record<string, string> = {
+  title: 'title',
+  description: 'description',
+  state: 'state',
+  priority: 'priority',
+  start: 'start',
+  due: 'due date',
+  dueTime: 'due time',
+  estimate: 'estimate',
+  phaseId: 'phase',
+  projectId: 'project',
+}
 /** Columns that follow from others and say nothing of their own. */
 const SILENT = new Set(['version', 'closedAt', 'rung', 'rungOf', 'position'])
 
@@ -27,19 +38,24 @@ function sentence(engine: Engine, entry: RawEntry): string | null {
   switch (entry.entity) {
     case 'tasks': {
       if (entry.action === 'made') return 'made this task'
-      const parts = Object.keys(after).filter((k) => !SILENT.has(k)).map((k) => change(k, before[k], after[k]))
+      const parts = Object.keys(after)
+        .filter((k) => !SILENT.has(k))
+        .map((k) => change(k, before[k], after[k]))
       if (typeof after['rung'] === 'number' && after['rung'] > 0) parts.push(`took it to rung ${after['rung']}`)
       return parts.length ? parts.join('; ') : null
     }
-    case 'taskAssignees': return entry.action === 'made' ? `assigned ${nameOf(after['personId'])}` : `took ${nameOf(before['personId'])} off`
+    case 'taskAssignees':
+      return entry.action === 'made' ? `assigned ${nameOf(after['personId'])}` : `took ${nameOf(before['personId'])} off`
     case 'checklistItems': {
       const title = (after['title'] ?? before['title'] ?? null) as string | null
       if (entry.action === 'made') return `added “${title}” to the checklist`
       if (entry.action === 'removed') return `removed “${title}” from the checklist`
       return 'done' in after ? (after['done'] ? 'ticked a checklist item' : 'unticked a checklist item') : 'reworded a checklist item'
     }
-    case 'comments': return 'commented'
-    default: return null
+    case 'comments':
+      return 'commented'
+    default:
+      return null
   }
 }
 

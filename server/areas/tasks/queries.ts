@@ -68,7 +68,10 @@ function toRow(engine: Engine, raw: Raw): TaskRow {
     assignees: JSON.parse(raw.people ?? '[]') as TaskRow['assignees'],
     checklist: { done: raw.itemsDone, of: raw.items },
     series: raw.seriesId === null ? null : { id: raw.seriesId, name: raw.seriesName! },
-    rung: open && raw.rung > 0 && raw.rungOf !== null && raw.ruleName !== null ? { at: raw.rung, of: (JSON.parse(raw.ruleDefinition!) as RuleDefinition).rungs.length, ruleId: raw.rungOf, rule: raw.ruleName } : null,
+    rung:
+      open && raw.rung > 0 && raw.rungOf !== null && raw.ruleName !== null
+        ? { at: raw.rung, of: (JSON.parse(raw.ruleDefinition!) as RuleDefinition).rungs.length, ruleId: raw.rungOf, rule: raw.ruleName }
+        : null,
     late,
     daysLate: late ? daysLate(firm.calendar(), raw.due as IsoDate, firm.today()) : 0,
     closedAt: raw.closedAt,
@@ -83,7 +86,14 @@ export function visible(viewer: Viewer): { sql: string; args: number[] } {
 }
 
 /** Tasks that a viewer may see and that meet a condition over `t`, in the order asked for. */
-export function selectTasks(engine: Engine, viewer: Viewer, where: string, args: readonly unknown[], order = 't.due is null, t.due, t.dueTime is null, t.dueTime, t.position, t.id', limit = 2_000): TaskRow[] {
+export function selectTasks(
+  engine: Engine,
+  viewer: Viewer,
+  where: string,
+  args: readonly unknown[],
+  order = 't.due is null, t.due, t.dueTime is null, t.dueTime, t.position, t.id',
+  limit = 2_000,
+): TaskRow[] {
   const seen = visible(viewer)
   return (engine.db.prepare(`${SELECT} where ${seen.sql} and ${where} order by ${order} limit ${limit}`).all(...seen.args, ...args) as Raw[]).map((raw) => toRow(engine, raw))
 }

@@ -28,9 +28,16 @@ export function needTask(engine: Engine, viewer: Viewer, id: number) {
 export function taskSheet(engine: Engine, viewer: Viewer, id: number): TaskSheet {
   const row = needTask(engine, viewer, id)
   const { db } = engine
-  const more = db.prepare('select t.description, t.createdAt, t.creatorId, w.name as creator from tasks t left join people w on w.id = t.creatorId where t.id = ?').get(id) as { description: string; createdAt: number; creatorId: number | null; creator: string | null }
+  const more = db.prepare('select t.description, t.createdAt, t.creatorId, w.name as creator from tasks t left join people w on w.id = t.creatorId where t.id = ?').get(id) as {
+    description: string
+    createdAt: number
+    creatorId: number | null
+    creator: string | null
+  }
   const items = db.prepare('select id, title, done from checklistItems where taskId = ? order by position, id').all(id) as { id: number; title: string; done: number }[]
-  const comments = db.prepare('select c.id, c.body, c.at, c.authorId, w.name from comments c left join people w on w.id = c.authorId where c.taskId = ? order by c.at, c.id').all(id) as { id: number; body: string; at: number; authorId: number | null; name: string | null }[]
+  const comments = db
+    .prepare('select c.id, c.body, c.at, c.authorId, w.name from comments c left join people w on w.id = c.authorId where c.taskId = ? order by c.at, c.id')
+    .all(id) as { id: number; body: string; at: number; authorId: number | null; name: string | null }[]
   return {
     ...row,
     description: more.description,
@@ -69,7 +76,13 @@ export function setAssignees(engine: Engine, write: Writer, taskId: number, peop
 
 /** Columns that follow from others: closing, and standing off the ladder when a due moves. Used by people and rules alike. */
 export function patchTask(engine: Engine, write: Writer, id: number, patch: Omit<TaskPatch, 'assignees'>): void {
-  const before = engine.db.prepare('select * from tasks where id = ?').get(id) as { due: string | null; dueTime: string | null; closedAt: number | null; version: number; start: string | null }
+  const before = engine.db.prepare('select * from tasks where id = ?').get(id) as {
+    due: string | null
+    dueTime: string | null
+    closedAt: number | null
+    version: number
+    start: string | null
+  }
   const due = patch.due === undefined ? before.due : patch.due
   const dueTime = due === null ? null : patch.dueTime === undefined ? before.dueTime : patch.dueTime
   checkDates(patch.start === undefined ? before.start : patch.start, due, dueTime)
@@ -95,7 +108,8 @@ export function editTask(engine: Engine, viewer: Viewer, id: number, patch: Task
   const { journal } = engine
   journal.change(actorOf(viewer), (write) => {
     const row = needTask(engine, viewer, id)
-    if (isGuest(viewer) && Object.keys(patch).some((field) => !GUEST_FIELDS.includes(field as keyof TaskPatch))) refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
+    if (isGuest(viewer) && Object.keys(patch).some((field) => !GUEST_FIELDS.includes(field as keyof TaskPatch)))
+      refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
     if (seenVersion !== null && seenVersion !== row.version) throw new Clash(patch, taskSheet(engine, viewer, id))
     const { assignees, ...fields } = patch
     if (assignees) {
@@ -126,7 +140,8 @@ export function makeTask(engine: Engine, viewer: Viewer, task: NewTask): TaskShe
   checkPeople(engine, task.assignees ?? [])
   const phase = task.phaseId ? (engine.db.prepare('select projectId from phases where id = ?').get(task.phaseId) as { projectId: number } | undefined) : undefined
   if (task.phaseId && (!phase || phase.projectId !== task.projectId)) refuse('no-such-phase', 'That phase is not part of the project.', 'phaseId')
-  if (task.projectId && !engine.db.prepare('select 1 from projects where id = ?').get(task.projectId)) refuse('no-such-project', `There is no project ${task.projectId}.`, 'projectId')
+  if (task.projectId && !engine.db.prepare('select 1 from projects where id = ?').get(task.projectId))
+    refuse('no-such-project', `There is no project ${task.projectId}.`, 'projectId')
   if (task.clientId && !engine.db.prepare('select 1 from clients where id = ?').get(task.clientId)) refuse('no-such-client', `There is no client ${task.clientId}.`, 'clientId')
   const id = engine.journal.change(actorOf(viewer), (write) => insertTask(write, { ...task, creatorId: viewer.id }))
   return taskSheet(engine, viewer, id)

@@ -74,13 +74,18 @@ export function insertTemplate(write: Writer, definition: Template): number {
 export function makeTemplate(engine: Engine, viewer: Viewer, definition: Template, actor: Actor = actorOf(viewer)): TemplateView {
   needStructure(viewer, 'make templates')
   checkTemplate(definition)
-  return templateView(engine, viewer, engine.journal.change(actor, (write) => insertTemplate(write, definition)))
+  return templateView(
+    engine,
+    viewer,
+    engine.journal.change(actor, (write) => insertTemplate(write, definition)),
+  )
 }
 
 /** Makes a template of an imported table; rows that cannot be read are left out, as the preview named them. */
 export function importTemplate(engine: Engine, viewer: Viewer, body: { name: string; anchor: Template['anchor']; rows: string[][]; mapping: ImportMapping }): TemplateView {
   const read = readTemplateRows(body.rows, body.mapping, body.name, body.anchor)
-  if (read.kept === 0) refuse('no-rows', `None of the ${plural(body.rows.length, 'row')} can be read${read.problems[0] ? `: line ${read.problems[0].line} ${read.problems[0].reason}` : ''}.`, 'rows')
+  if (read.kept === 0)
+    refuse('no-rows', `None of the ${plural(body.rows.length, 'row')} can be read${read.problems[0] ? `: line ${read.problems[0].line} ${read.problems[0].reason}` : ''}.`, 'rows')
   return makeTemplate(engine, viewer, read.template, { kind: 'import', id: viewer.id })
 }
 
@@ -90,7 +95,11 @@ export function saveTemplate(engine: Engine, viewer: Viewer, id: number, definit
   checkTemplate(definition)
   engine.journal.change(actorOf(viewer), (write) => {
     const { version } = templateView(engine, viewer, id)
-    if (seenVersion !== null && seenVersion !== version) refuse('changed-since', `Version ${version} was saved while you were editing version ${seenVersion}. Your edit is still here: open the newer one beside it and bring over what you need.`)
+    if (seenVersion !== null && seenVersion !== version)
+      refuse(
+        'changed-since',
+        `Version ${version} was saved while you were editing version ${seenVersion}. Your edit is still here: open the newer one beside it and bring over what you need.`,
+      )
     const text = JSON.stringify(definition)
     write.update('templates', id, { name: definition.name, definition: text, version: version + 1, updatedAt: write.at })
     write.insert('templateVersions', { templateId: id, version: version + 1, definition: text, at: write.at })
@@ -115,14 +124,33 @@ function speak(engine: Engine, template: Template, finding: Finding): TryResult[
   const day = (date: string) => sayDate(date, today)
   const title = (key: string) => template.phases.flatMap((p) => p.tasks).find((t) => t.key === key)?.title ?? key
   switch (finding.kind) {
-    case 'rolled': return { ...finding, label: 'Moved', tone: 'ochre', sentence: `${title(finding.task)} fell on ${day(finding.from)} (${finding.because}), so it ${finding.field === 'start' ? 'starts' : 'is due'} ${day(finding.to)}.` }
+    case 'rolled':
+      return {
+        ...finding,
+        label: 'Moved',
+        tone: 'ochre',
+        sentence: `${title(finding.task)} fell on ${day(finding.from)} (${finding.because}), so it ${finding.field === 'start' ? 'starts' : 'is due'} ${day(finding.to)}.`,
+      }
     case 'away': {
       const who = personName(engine, Number(finding.person)) ?? 'Its person'
-      return { ...finding, label: 'Clash', tone: 'alarm', sentence: `${title(finding.task)} lands on ${day(finding.date)}: ${who.split(' ')[0]} is away. Next free day is ${day(finding.nextFree)}.` }
+      return {
+        ...finding,
+        label: 'Clash',
+        tone: 'alarm',
+        sentence: `${title(finding.task)} lands on ${day(finding.date)}: ${who.split(' ')[0]} is away. Next free day is ${day(finding.nextFree)}.`,
+      }
     }
-    case 'past': return { ...finding, label: 'Past', tone: 'alarm', sentence: `${title(finding.task)} would be due ${day(finding.date)}, which is already past.` }
-    case 'unfilled': return { ...finding, label: 'Open', tone: 'ochre', sentence: `Nobody fills ${template.roles?.find((r) => r.key === finding.role)?.name ?? finding.role}: ${plural(finding.tasks.length, 'task')} would have no owner.` }
-    case 'start-after-due': return { ...finding, label: 'Order', tone: 'alarm', sentence: `${title(finding.task)} would start ${day(finding.date)}, after it is due.` }
+    case 'past':
+      return { ...finding, label: 'Past', tone: 'alarm', sentence: `${title(finding.task)} would be due ${day(finding.date)}, which is already past.` }
+    case 'unfilled':
+      return {
+        ...finding,
+        label: 'Open',
+        tone: 'ochre',
+        sentence: `Nobody fills ${template.roles?.find((r) => r.key === finding.role)?.name ?? finding.role}: ${plural(finding.tasks.length, 'task')} would have no owner.`,
+      }
+    case 'start-after-due':
+      return { ...finding, label: 'Order', tone: 'alarm', sentence: `${title(finding.task)} would start ${day(finding.date)}, after it is due.` }
   }
 }
 
@@ -153,15 +181,32 @@ export function insertProject(engine: Engine, write: Writer, templateId: number,
   const template = JSON.parse(row.definition) as Template
   const { plan: made } = planFor(engine, template, input)
   const projectId = write.insert('projects', {
-    name: input.name, clientId: input.clientId, leadId: input.leadId ?? null, templateId, templateVersion: row.version, anchor: input.anchor,
-    seriesId: input.seriesId ?? null, occurrence: input.occurrence ?? null, createdAt: write.at,
+    name: input.name,
+    clientId: input.clientId,
+    leadId: input.leadId ?? null,
+    templateId,
+    templateVersion: row.version,
+    anchor: input.anchor,
+    seriesId: input.seriesId ?? null,
+    occurrence: input.occurrence ?? null,
+    createdAt: write.at,
   })
   const phases = new Map(template.phases.map((phase, position) => [phase.key, write.insert('phases', { projectId, name: phase.name, position })]))
   const roleNames = new Map(template.roles?.map((r) => [r.key, r.name]))
   made.tasks.forEach((task, position) => {
     const taskId = write.insert('tasks', {
-      title: task.title, description: task.description, projectId, phaseId: phases.get(task.phase)!, role: task.role === null ? null : roleNames.get(task.role)!,
-      start: task.start, due: task.due, dueTime: task.dueTime, estimate: task.effort, creatorId: input.creatorId ?? null, position, createdAt: write.at,
+      title: task.title,
+      description: task.description,
+      projectId,
+      phaseId: phases.get(task.phase)!,
+      role: task.role === null ? null : roleNames.get(task.role)!,
+      start: task.start,
+      due: task.due,
+      dueTime: task.dueTime,
+      estimate: task.effort,
+      creatorId: input.creatorId ?? null,
+      position,
+      createdAt: write.at,
     })
     for (const person of task.assignees) write.insert('taskAssignees', { taskId, personId: Number(person) })
     task.checklist.forEach((title, at) => write.insert('checklistItems', { taskId, title, position: at }))
@@ -171,7 +216,8 @@ export function insertProject(engine: Engine, write: Writer, templateId: number,
 
 export function checkFillings(engine: Engine, roles: Record<string, Filling>): void {
   for (const [role, filling] of Object.entries(roles)) {
-    if ('person' in filling && !isActive(engine, filling.person)) refuse('person-left', `${personName(engine, filling.person) ?? 'That person'} has left; choose someone else for ${role}.`, `roles.${role}`)
+    if ('person' in filling && !isActive(engine, filling.person))
+      refuse('person-left', `${personName(engine, filling.person) ?? 'That person'} has left; choose someone else for ${role}.`, `roles.${role}`)
     if ('team' in filling && !engine.db.prepare('select 1 from teams where id = ?').get(filling.team)) refuse('no-such-team', `There is no team ${filling.team}.`, `roles.${role}`)
   }
 }
@@ -180,7 +226,8 @@ export function checkFillings(engine: Engine, roles: Record<string, Filling>): v
 export function startProject(engine: Engine, viewer: Viewer, templateId: number, body: StartBody & { name: string }, cause?: Cause): number {
   needMember(viewer, 'start projects')
   checkFillings(engine, body.roles)
-  if (body.clientId !== null && !engine.db.prepare('select 1 from clients where id = ?').get(body.clientId)) refuse('no-such-client', `There is no client ${body.clientId}.`, 'clientId')
+  if (body.clientId !== null && !engine.db.prepare('select 1 from clients where id = ?').get(body.clientId))
+    refuse('no-such-client', `There is no client ${body.clientId}.`, 'clientId')
   if (body.leadId != null && !isActive(engine, body.leadId)) refuse('person-left', `${personName(engine, body.leadId) ?? 'That person'} has left; choose another lead.`, 'leadId')
   return engine.journal.change(actorOf(viewer), (write) => insertProject(engine, write, templateId, { ...body, leadId: body.leadId ?? viewer.id, creatorId: viewer.id }), cause)
 }

@@ -31,7 +31,11 @@ export function readTable(bytes: Buffer): ReadTable {
   const rows = all.slice(1)
   if (rows.length === 0) refuse('empty-file', 'The file has a heading line and nothing below it; put each task on a line of its own.', 'file')
   if (rows.length > MOST_TEMPLATE_TASKS)
-    refuse('too-many-rows', `The file has ${rows.length.toLocaleString('en-GB')} rows; a template holds ${MOST_TEMPLATE_TASKS.toLocaleString('en-GB')} tasks at most. Split it into several files.`, 'file')
+    refuse(
+      'too-many-rows',
+      `The file has ${rows.length.toLocaleString('en-GB')} rows; a template holds ${MOST_TEMPLATE_TASKS.toLocaleString('en-GB')} tasks at most. Split it into several files.`,
+      'file',
+    )
   const notes: string[] = []
   if (encoding !== 'UTF-8') notes.push(`The file is not UTF-8; it was read as ${encoding}. Look whether accents came through.`)
   const ragged = parsed.errors.find((e) => e.type === 'Quotes')

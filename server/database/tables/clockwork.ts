@@ -11,13 +11,19 @@ export const templates = sqliteTable('templates', {
 })
 
 /** Every version a template has had; projects point at the one they were started from. */
-export const templateVersions = sqliteTable('templateVersions', {
-  id: integer().primaryKey(),
-  templateId: integer().notNull().references(() => templates.id),
-  version: integer().notNull(),
-  definition: text().notNull(),
-  at: integer().notNull(),
-}, (t) => [uniqueIndex('templateVersions_once').on(t.templateId, t.version)])
+export const templateVersions = sqliteTable(
+  'templateVersions',
+  {
+    id: integer().primaryKey(),
+    templateId: integer()
+      .notNull()
+      .references(() => templates.id),
+    version: integer().notNull(),
+    definition: text().notNull(),
+    at: integer().notNull(),
+  },
+  (t) => [uniqueIndex('templateVersions_once').on(t.templateId, t.version)],
+)
 
 /**
  * Series. `makes` is JSON: a project from a template (client, role fillings) or a task. `schedule` is a core
@@ -40,15 +46,21 @@ export const series = sqliteTable('series', {
 })
 
 /** What a series has made: the unique key is why an occurrence is made once. */
-export const occurrences = sqliteTable('occurrences', {
-  id: integer().primaryKey(),
-  seriesId: integer().notNull().references(() => series.id),
-  scheduled: text().notNull(),
-  date: text().notNull(),
-  projectId: integer(),
-  taskId: integer(),
-  madeAt: integer().notNull(),
-}, (t) => [uniqueIndex('occurrences_once').on(t.seriesId, t.scheduled)])
+export const occurrences = sqliteTable(
+  'occurrences',
+  {
+    id: integer().primaryKey(),
+    seriesId: integer()
+      .notNull()
+      .references(() => series.id),
+    scheduled: text().notNull(),
+    date: text().notNull(),
+    projectId: integer(),
+    taskId: integer(),
+    madeAt: integer().notNull(),
+  },
+  (t) => [uniqueIndex('occurrences_once').on(t.seriesId, t.scheduled)],
+)
 
 /** Rules; `definition` is JSON (contract/rules.ts). `failures` counts failed runs in a row. */
 export const rules = sqliteTable('rules', {
@@ -64,16 +76,20 @@ export const rules = sqliteTable('rules', {
 })
 
 /** The run log: what rules and series did or did not do, and why. `key` makes each run happen once. */
-export const runs = sqliteTable('runs', {
-  id: integer().primaryKey(),
-  key: text().notNull(),
-  ruleId: integer(),
-  seriesId: integer(),
-  version: integer(),
-  taskId: integer(),
-  projectId: integer(),
-  outcome: text().notNull(),
-  summary: text().notNull(),
-  reasons: text().notNull(),
-  at: integer().notNull(),
-}, (t) => [uniqueIndex('runs_once').on(t.key), index('runs_by_time').on(t.at), index('runs_by_rule').on(t.ruleId, t.at)])
+export const runs = sqliteTable(
+  'runs',
+  {
+    id: integer().primaryKey(),
+    key: text().notNull(),
+    ruleId: integer(),
+    seriesId: integer(),
+    version: integer(),
+    taskId: integer(),
+    projectId: integer(),
+    outcome: text().notNull(),
+    summary: text().notNull(),
+    reasons: text().notNull(),
+    at: integer().notNull(),
+  },
+  (t) => [uniqueIndex('runs_once').on(t.key), index('runs_by_time').on(t.at), index('runs_by_rule').on(t.ruleId, t.at)],
+)

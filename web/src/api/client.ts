@@ -7,7 +7,13 @@ export class ApiProblem extends Error {
   }
 }
 
-const OFFLINE: Problem = { type: 'about:blank', title: 'No connection', status: 0, code: 'offline', detail: 'Fernwick cannot be reached. What you typed is still here; try again in a moment.' }
+const OFFLINE: Problem = {
+  type: 'about:blank',
+  title: 'No connection',
+  status: 0,
+  code: 'offline',
+  detail: 'Fernwick cannot be reached. What you typed is still here; try again in a moment.',
+}
 
 export interface CallOptions {
   readonly body?: unknown

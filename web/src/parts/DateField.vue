@@ -4,14 +4,14 @@ import { sayDate } from './say.ts'
 
 /** A date, typed or picked, with its weekday said beside it. */
 const value = defineModel<string | null>({ required: true })
-defineProps<{ id: string; disabled?: boolean }>()
+defineProps<{ id: string; disabled?: boolean; terse?: boolean }>()
 const session = useSession()
 </script>
 
 <template>
   <span class="date">
     <input :id="id" class="inp" type="date" :value="value ?? ''" :disabled="disabled" min="2000-01-01" max="2999-12-31" @change="value = ($event.target as HTMLInputElement).value || null" />
-    <span v-if="value" class="small quiet">{{ sayDate(value, session.today) }}</span>
+    <span v-if="value" class="small quiet">{{ terse ? sayDate(value, session.today).slice(0, 3) : sayDate(value, session.today) }}</span>
   </span>
 </template>
 

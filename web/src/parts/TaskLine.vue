@@ -10,7 +10,7 @@ import StateBar from './StateBar.vue'
 import { DAY_MS } from './days.ts'
 
 /** A task in a list: tick it, open it, move its date, drag it onto a day. */
-const props = defineProps<{ task: TaskRow; place?: boolean }>()
+const props = withDefaults(defineProps<{ task: TaskRow; place?: boolean }>(), { place: true })
 const emit = defineEmits<{ open: [id: number]; changed: [] }>()
 const session = useSession()
 const messages = useMessages()
@@ -40,8 +40,8 @@ const untilMonday = () => ((8 - new Date(Date.parse(session.today)).getUTCDay())
 
 function when(task: TaskRow): string {
   if (!task.due) return 'No date'
-  if (task.due === session.today && !task.late) return task.dueTime ?? 'Any time'
-  return sayDate(task.due, session.today) + (task.late && task.due === session.today ? `, ${task.dueTime}` : '')
+  if (task.due === session.today) return task.dueTime ?? 'Any time'
+  return sayDate(task.due, session.today)
 }
 </script>
 
@@ -54,9 +54,9 @@ function when(task: TaskRow): string {
       <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">{{ task.priority === 'urgent' ? 'Urgent' : 'High' }}</span>
       <small v-if="task.checklist.of">{{ task.checklist.done }} of {{ task.checklist.of }} ticked</small>
       <router-link v-if="task.rung && session.me?.may.member" class="auto" :to="`/clockwork/log?task=${task.id}`" :title="`Rule “${task.rung.rule}”`">rung {{ task.rung.at }} of {{ task.rung.of }}</router-link>
-      <router-link v-else-if="task.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${task.series.id}`" :title="task.series.name">from series</router-link>
+      <router-link v-else-if="place && task.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${task.series.id}`" :title="task.series.name">from series</router-link>
     </div>
-    <div class="p"><template v-if="place !== false">{{ task.client?.short }}<template v-if="task.client && task.project"> · </template><router-link v-if="task.project" :to="`/work/${task.project.id}`">{{ task.client ? task.project.name.replace(`${task.client.short}, `, '') : task.project.name }}</router-link></template><template v-else-if="task.role">{{ task.role }}</template></div>
+    <div class="p"><template v-if="place">{{ task.client?.short }}<template v-if="task.client && task.project"> · </template><router-link v-if="task.project" :to="`/work/${task.project.id}`">{{ task.client ? task.project.name.replace(`${task.client.short}, `, '') : task.project.name }}</router-link></template><template v-else-if="task.role">{{ task.role }}</template></div>
     <div class="e">{{ task.estimate ? sayMinutes(task.estimate) : '' }}</div>
     <v-menu>
       <template #activator="{ props: menu }">

@@ -7,7 +7,15 @@ export const sayState = (state: string): string => NAMES[state] ?? state
 
 /** An instant as people say it: "10:42" today, "yesterday, 10:42", "Wed 18 Nov, 10:42". */
 export function sayInstant(at: number, today: string, zone: string): string {
-  const parts = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).formatToParts(at)
+  const parts = new Intl.DateTimeFormat('en-CA', {
+    timeZone: zone,
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  }).formatToParts(at)
   const of = (type: string) => parts.find((p) => p.type === type)?.value ?? ''
   const date = `${of('year')}-${of('month')}-${of('day')}`
   const time = `${of('hour')}:${of('minute')}`
@@ -15,4 +23,11 @@ export function sayInstant(at: number, today: string, zone: string): string {
   return `${sayDate(date, today)}, ${time}`
 }
 
-export const initials = (name: string): string => name.split(/[\s&]+/).filter(Boolean).map((w) => w[0]).slice(0, 2).join('').toUpperCase()
+export const initials = (name: string): string =>
+  name
+    .split(/[\s&]+/)
+    .filter(Boolean)
+    .map((w) => w[0])
+    .slice(0, 2)
+    .join('')
+    .toUpperCase()

@@ -30,10 +30,14 @@ export function useView<T>(path: () => string | null, concerns: (change: Change)
       if (turn === asked) error.value = sentence(problem)
     }
   }
-  watch(path, (now, before) => {
-    if (now !== before) data.value = null
-    void reload()
-  }, { immediate: true })
+  watch(
+    path,
+    (now, before) => {
+      if (now !== before) data.value = null
+      void reload()
+    },
+    { immediate: true },
+  )
   const soon = useDebounceFn(() => void reload(), 120, { maxWait: 600 })
   onChange((change) => {
     if (change.entities.includes('all') || concerns(change)) void soon()

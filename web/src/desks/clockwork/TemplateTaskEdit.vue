@@ -7,7 +7,7 @@ import TokenPick from '#web/parts/TokenPick.vue'
 import { sayOffset } from './axis.ts'
 
 /** One task of a template, in the margin; every edit goes into the unsaved version at once. */
-const props = defineProps<{ task: TemplateTask; template: Pick<Template, 'roles' | 'anchor'> & { phases: readonly { key: string; name: string }[] }; phase: string }>()
+defineProps<{ task: TemplateTask; template: Pick<Template, 'roles' | 'anchor'> & { phases: readonly { key: string; name: string }[] }; phase: string }>()
 const emit = defineEmits<{ change: [edit: Partial<TemplateTask>]; role: [name: string]; phase: [key: string]; remove: []; close: [] }>()
 const newRole = ref('')
 const number = (event: Event, low: number, high: number) => Math.min(high, Math.max(low, Math.round(Number((event.target as HTMLInputElement).value) || 0)))

@@ -25,7 +25,7 @@ const busy = ref(false)
 const all = ref(false)
 const client = computed(() => session.directory.clients.find((c) => c.id === clientId.value))
 watch([client, anchor], () => {
-  if (!named.value) name.value = [client.value?.short, props.template.definition.name.toLowerCase()].filter(Boolean).join(', ')
+  if (!named.value) name.value = client.value ? `${client.value.short}, ${props.template.definition.name.toLowerCase()}` : props.template.definition.name
 }, { immediate: true })
 const filled = computed(() => Object.fromEntries(Object.entries(roles.value).filter(([key, f]) => f && props.template.definition.roles?.some((r) => r.key === key))))
 let key = crypto.randomUUID()

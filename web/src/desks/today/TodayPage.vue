@@ -31,7 +31,8 @@ const planned = computed(() => (data.value?.groups.today ?? []).reduce((sum, t) 
 const firstDue = computed(() => data.value?.groups.today.find((t) => t.dueTime)?.dueTime)
 function head(section: { late: boolean; tasks: readonly TaskRow[] }): string {
   const minutes = section.tasks.reduce((sum, t) => sum + (t.estimate ?? 0), 0)
-  if (section.late) return `${plural(section.tasks.length, 'task')}, oldest ${plural(Math.max(...section.tasks.map((t) => t.daysLate)), 'working day')}`
+  const oldest = Math.max(0, ...section.tasks.map((t) => t.daysLate))
+  if (section.late) return `${plural(section.tasks.length, 'task')}, ${oldest ? `oldest ${plural(oldest, 'working day')}` : 'since today'}`
   return `${plural(section.tasks.length, 'task')}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`
 }
 const open = (id: number | null) => router.replace({ query: { ...(day.value && { day: day.value }), ...(id && { task: String(id) }) } })

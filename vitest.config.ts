@@ -1,0 +1,11 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'web/src/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+    pool: 'forks',
+    reporters: ['default'],
+  },
+})
