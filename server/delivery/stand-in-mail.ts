@@ -25,6 +25,8 @@ export async function startStandInMail(folder: string, now: () => number, port =
   const parsed = new Map<string, TrayMail>()
   const server = new SMTPServer({
     authOptional: true,
+    // Looking up the name behind 127.0.0.1 would wait for a network that need not be there.
+    disableReverseLookup: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     onData(stream, _session, done) {
       const parts: Buffer[] = []

@@ -4,7 +4,7 @@ import type { RuleDefinition } from '#contract/rules.ts'
 import type { Database } from '../database/open.ts'
 import type { Clock } from './clock.ts'
 import type { Firm } from './firm.ts'
-import type { Follower, Writer } from './journal.ts'
+import type { Entry, Follower, Writer } from './journal.ts'
 
 interface LadderRule {
   readonly id: number
@@ -21,6 +21,8 @@ export const rungDelays = (rule: RuleDefinition): RungDelay[] => rule.rungs.map(
 
 /** Fields of a task that place its alarms. */
 const PLACING = ['due', 'dueTime', 'closedAt'] as const
+/** Fields of a rule that do. */
+const RULING = ['on', 'definition', 'pausedBecause'] as const
 
 /** The alarms of a ladder over one task: at most one stands, for the next rung. */
 function planLadder(write: Writer, firm: Firm, rule: LadderRule, task: DueRow, now: number): void {
@@ -43,20 +45,20 @@ export function ladderAlarms(db: Database, clock: Clock, firm: Firm): Follower {
         id: rule.id,
         delays: rungDelays(JSON.parse(rule.definition) as RuleDefinition),
       })))
+    const placed = (entry: Entry) => entry.action !== 'changed' || PLACING.some((field) => entry.after && field in entry.after)
+    const edited = new Set(entries.filter((e) => e.entity === 'rules' && (e.action !== 'changed' || RULING.some((field) => e.after && field in e.after))).map((e) => e.entityId))
     for (const entry of entries) {
-      if (entry.entity === 'tasks') {
-        const moved = entry.action !== 'changed' || PLACING.some((field) => entry.after && field in entry.after)
-        if (!moved) continue
-        if (entry.action !== 'made') drop(write, 'taskId', entry.entityId)
-        const task = db.prepare('select id, due, dueTime, closedAt from tasks where id = ?').get(entry.entityId) as (DueRow & { closedAt: number | null }) | undefined
-        if (task?.due && task.closedAt === null) for (const rule of active()) planLadder(write, firm, rule, task, clock.now())
-      } else if (entry.entity === 'rules' && (entry.action === 'made' || (entry.after && ('on' in entry.after || 'definition' in entry.after || 'pausedBecause' in entry.after)))) {
-        const rule = active().find((r) => r.id === entry.entityId)
-        drop(write, 'ruleId', entry.entityId)
-        if (rule)
-          for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[])
-            planLadder(write, firm, rule, task, clock.now())
-      }
+      if (entry.entity !== 'tasks' || !placed(entry)) continue
+      if (entry.action !== 'made') drop(write, 'taskId', entry.entityId)
+      const task = db.prepare('select id, due, dueTime, closedAt from tasks where id = ?').get(entry.entityId) as (DueRow & { closedAt: number | null }) | undefined
+      if (!task?.due || task.closedAt !== null) continue
+      for (const rule of active()) if (!edited.has(rule.id)) planLadder(write, firm, rule, task, clock.now())
+    }
+    // A rule that changed is put up anew over everything open, what this change made included.
+    for (const id of edited) {
+      drop(write, 'ruleId', id)
+      const rule = active().find((r) => r.id === id)
+      if (rule) for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[]) planLadder(write, firm, rule, task, clock.now())
     }
   }
 }

@@ -1,0 +1,102 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from './house.ts'
+
+const VIEWS = ['/today', '/today?task=590', '/work', '/work/42', '/clockwork/templates', '/clockwork/templates/1', '/clockwork/templates/bring-in', '/clockwork/series/1', '/clockwork/rules/1', '/clockwork/log', '/notices', '/notices/mail']
+
+for (const scheme of ['light', 'dark'] as const)
+  test(`no accessibility violations (axe-core, WCAG 2.2 AA), ${scheme}`, async ({ as }) => {
+    const page = await as('manager')
+    await page.emulateMedia({ colorScheme: scheme })
+    const found: string[] = []
+    for (const view of VIEWS) {
+      await page.goto(view)
+      await page.waitForLoadState('networkidle').catch(() => undefined)
+      await expect(page.locator('h1, .name').first()).toBeVisible()
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
+      found.push(...violations.map((v) => `${view}: ${v.id} ${v.nodes[0]?.target.join(' ')} ${v.nodes[0]?.failureSummary?.split('\n')[1] ?? ''}`))
+    }
+    expect(found).toEqual([])
+  })
+
+test('the door: one click, password, wrong password, and back to where one wanted to go', async ({ browser, house }) => {
+  const page = await (await browser.newContext({ baseURL: house.url })).newPage()
+  await page.goto('/clockwork/rules')
+  await expect(page).toHaveURL(/\/door\?to=/)
+  await page.getByLabel('E-mail address').fill('imogen.achterberg@quillhaven.example')
+  await page.getByLabel('Password').fill('wrong')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('alert')).toHaveText('That address and password do not go together.')
+  await expect(page.getByLabel('E-mail address')).toHaveValue('imogen.achterberg@quillhaven.example')
+  await page.getByLabel('Password').fill('lichen-almanac')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page).toHaveURL(/\/clockwork\/rules/)
+  await page.getByRole('button', { name: /Signed in as/ }).click()
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByRole('button', { name: /^Contractor/ }).click()
+  await expect(page.getByRole('link', { name: 'Clockwork' })).toHaveCount(0)
+  await page.goto('/clockwork/rules')
+  await expect(page.getByRole('alert')).toContainText('Guests may not see rules')
+})
+
+test('two people on one task: both edits stand, or the second chooses', async ({ as, house }) => {
+  const [one, two] = [await as('manager'), await as('member')]
+  const made = await one.request.post('/api/v1/tasks', { data: { title: 'Shared work', assignees: [1, 3], due: '2027-03-01' }, headers: { Origin: house.url } })
+  const { id } = (await made.json()) as { id: number }
+  await one.goto(`/today?task=${id}`)
+  await two.goto(`/today?task=${id}`)
+  const title = (page: typeof one) => page.getByRole('textbox', { name: 'Title' })
+  // Two is typing while one saves another field: both stand.
+  await title(two).fill('Shared work, by two')
+  await one.getByRole('textbox', { name: 'Description' }).fill('By one')
+  await one.getByRole('textbox', { name: 'Description' }).blur()
+  await expect(two.getByRole('textbox', { name: 'Description' })).toHaveValue('By one')
+  await title(two).blur()
+  await expect(title(one)).toHaveValue('Shared work, by two')
+  // The same field: the second sees both and chooses.
+  await title(two).fill('Two again')
+  await title(one).fill('One was first')
+  await title(one).blur()
+  await one.waitForTimeout(500)
+  await title(two).blur()
+  const dialog = two.getByRole('alertdialog')
+  await expect(dialog).toContainText('Two again')
+  await expect(dialog).toContainText('One was first')
+  await dialog.getByRole('button', { name: 'Keep mine' }).click()
+  await expect(title(one)).toHaveValue('Two again')
+})
+
+test('a task dropped on a day of the ribbon moves there; everything of the sheet is saved', async ({ as, house }) => {
+  const page = await as('manager')
+  const me = (await (await page.request.get('/api/v1/me')).json()) as { today: string }
+  const made = await page.request.post('/api/v1/tasks', { data: { title: 'Drop me', assignees: [1], due: me.today }, headers: { Origin: house.url } })
+  const { id } = (await made.json()) as { id: number }
+  await page.goto('/today')
+  await page.locator('.row', { hasText: 'Drop me' }).dragTo(page.locator('.day').nth(9))
+  await expect(page.getByText(/“Drop me” moved to/)).toBeVisible()
+  await page.locator('.row', { hasText: 'Drop me' }).getByRole('button', { name: 'Drop me', exact: true }).click()
+  await page.getByLabel('Add to the checklist').fill('First step')
+  await page.getByLabel('Add to the checklist').press('Enter')
+  await page.getByLabel('First step', { exact: true }).check()
+  await page.getByRole('textbox', { name: 'Comment' }).fill('A word <b>about</b> it')
+  await page.getByRole('button', { name: 'Comment', exact: true }).click()
+  await expect(page.getByText('A word <b>about</b> it')).toBeVisible()
+  await page.getByRole('tab', { name: 'Journal' }).click()
+  await expect(page.getByText('ticked a checklist item')).toBeVisible()
+  await expect(page.getByText(/due date .* → /)).toBeVisible()
+  const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { items: { done: boolean }[]; due: string }
+  expect(after.items.map((i) => i.done)).toEqual([true])
+  expect(after.due > me.today).toBe(true)
+})
+
+test('a file that is no CSV is refused where it was chosen; a narrow screen has no sideways scroll', async ({ as }) => {
+  const page = await as('manager')
+  await page.goto('/clockwork/templates/bring-in')
+  await page.setInputFiles('input[type=file]', { name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from([0x50, 0x4b, 0, 1, 2]) })
+  await expect(page.getByRole('alert')).toContainText('This is not a CSV file')
+  await page.setViewportSize({ width: 390, height: 844 })
+  for (const view of VIEWS) {
+    await page.goto(view)
+    await expect(page.locator('h1, .name').first()).toBeVisible()
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(390)
+  }
+})

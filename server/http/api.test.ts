@@ -1,0 +1,250 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { ReadTable } from '#contract/clockwork.ts'
+import type { Problem } from '#contract/common.ts'
+import { makeDemoFirm } from '#demo/firm.ts'
+import { PASSWORD } from '#demo/people.ts'
+import { openDatabase } from '../database/open.ts'
+import { startServer, type Running } from '../server.ts'
+import { london } from '../test/lab.ts'
+
+const NOW = london('2026-11-23T12:00')
+const data = mkdtempSync(join(tmpdir(), 'fernwick-api-'))
+let server: Running
+let base = ''
+
+beforeAll(async () => {
+  const db = openDatabase(join(data, 'fernwick.sqlite'))
+  await makeDemoFirm(db, NOW)
+  db.close()
+  server = await startServer({ data, port: 0, testNow: NOW })
+  base = `http://127.0.0.1:${server.port}`
+})
+afterAll(async () => {
+  await server.stop()
+  rmSync(data, { recursive: true })
+})
+
+interface Answer<T> {
+  status: number
+  body: T
+  headers: Headers
+}
+const client =
+  (cookie = '') =>
+  async <T = Problem>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> => {
+    const bytes = body instanceof Uint8Array
+    const response = await fetch(base + path, {
+      method,
+      headers: { Origin: base, Cookie: cookie, ...(body !== undefined && { 'Content-Type': bytes ? 'text/csv' : 'application/json' }), ...headers },
+      ...(body !== undefined && { body: bytes ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body) }),
+    })
+    const text = await response.text()
+    return { status: response.status, body: (text && /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T, headers: response.headers }
+  }
+async function as(who: string) {
+  const answer = await client()('POST', '/api/v1/session/demo', { who })
+  return client(answer.headers.get('set-cookie')!.split(';')[0])
+}
+
+describe('the door', () => {
+  it('answers health without a session, and nothing else of the API', async () => {
+    expect((await client()<{ ok: boolean }>('GET', '/healthz')).body.ok).toBe(true)
+    for (const path of ['/api/v1/today', '/api/v1/tasks/1', '/api/v1/live', '/api/v1/mail']) expect((await client()('GET', path)).status, path).toBe(401)
+  })
+  it('takes a right password, sets an HTTP-only cookie, keeps only a digest of it', async () => {
+    const answer = await client()<{ name: string }>('POST', '/api/v1/session', { email: 'imogen.achterberg@quillhaven.example', password: PASSWORD })
+    expect([answer.status, answer.body.name]).toEqual([200, 'Imogen Achterberg'])
+    const cookie = answer.headers.get('set-cookie')!
+    expect(cookie).toMatch(/httponly/i)
+    expect(cookie).toMatch(/samesite=lax/i)
+    const secret = /fernwick=([^;]+)/.exec(cookie)![1]
+    expect(server.engine.db.prepare('select 1 from sessions where id = ?').get(secret)).toBeUndefined()
+    const inside = client(cookie.split(';')[0])
+    expect((await inside('GET', '/api/v1/me')).status).toBe(200)
+    await inside('DELETE', '/api/v1/session')
+    expect((await inside('GET', '/api/v1/me')).status).toBe(401)
+  })
+  it('says the same of a wrong password and a wrong address, and stops a run of guesses', async () => {
+    const wrong = await client()('POST', '/api/v1/session', { email: 'nadia.ferrante@quillhaven.example', password: 'x' })
+    const nobody = await client()('POST', '/api/v1/session', { email: 'nobody@quillhaven.example', password: 'x' })
+    expect([wrong.status, wrong.body.detail]).toEqual([401, nobody.body.detail])
+    for (let i = 0; i < 9; i++) await client()('POST', '/api/v1/session', { email: 'nadia.ferrante@quillhaven.example', password: 'x' })
+    const stopped = await client()('POST', '/api/v1/session', { email: 'nadia.ferrante@quillhaven.example', password: PASSWORD })
+    expect([stopped.status, stopped.headers.get('retry-after')]).toEqual([429, '300'])
+  })
+  it('refuses writes from other sites and from nowhere', async () => {
+    const manager = await as('manager')
+    expect((await manager('POST', '/api/v1/tasks', { title: 'X' }, { Origin: 'https://elsewhere.example' })).body.code).toBe('cross-site')
+    const bare = await fetch(`${base}/api/v1/session/demo`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{"who":"manager"}' })
+    expect(bare.status).toBe(403)
+  })
+  it('sends a content security policy and refuses to be framed', async () => {
+    const { headers } = await client()('GET', '/healthz')
+    expect(headers.get('content-security-policy')).toMatch(/default-src 'self'.*frame-ancestors 'none'/)
+    expect(headers.get('content-security-policy')).not.toMatch(/upgrade-insecure/)
+  })
+})
+
+describe('who may what', () => {
+  it('guests see and change only what was handed to them', async () => {
+    const contractor = await as('contractor')
+    const today = await contractor<{ groups: Record<string, { id: number; version: number }[]>; loose: unknown[] }>('GET', '/api/v1/today')
+    const mine = Object.values(today.body.groups).flat()
+    expect(mine.length).toBeGreaterThan(0)
+    expect(today.body.loose).toEqual([])
+    const { id: other } = server.engine.db.prepare('select id from tasks t where closedAt is null and not exists (select 1 from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and w.access = ?) limit 1').get('contractor') as { id: number }
+    for (const path of [`/api/v1/tasks/${other}`, `/api/v1/tasks/${other}/activity`]) expect((await contractor('GET', path)).status).toBe(404)
+    expect((await contractor('PATCH', `/api/v1/tasks/${other}`, { state: 'done' })).status).toBe(404)
+    expect((await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { due: '2027-01-01' })).status).toBe(403)
+    expect((await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { state: 'under-way' })).status).toBe(200)
+    for (const path of ['/api/v1/rules', '/api/v1/series', '/api/v1/templates', '/api/v1/runs']) expect((await contractor('GET', path)).status, path).toBe(403)
+    expect((await contractor<{ people: unknown[]; clients: unknown[] }>('GET', '/api/v1/directory')).body).toMatchObject({ clients: [] })
+    expect((await contractor('POST', '/api/v1/tasks', { title: 'X' })).status).toBe(403)
+  })
+  it('members change content, managers structure', async () => {
+    const member = await as('member')
+    expect((await member('GET', '/api/v1/rules')).status).toBe(200)
+    expect((await member('POST', '/api/v1/rules/1/switch', { on: false })).body.detail).toBe('Only a manager may switch rules on or off.')
+    expect((await member('POST', '/api/v1/series/1/switch', { on: false })).status).toBe(403)
+    expect((await member('POST', '/api/v1/tasks', { title: 'Content' })).status).toBe(201)
+  })
+})
+
+describe('tasks', () => {
+  it('the second of two who save sees both versions', async () => {
+    const [one, two] = [await as('manager'), await as('member')]
+    const { body: made, headers } = await one<{ id: number; version: number }>('POST', '/api/v1/tasks', { title: 'Shared', due: '2026-11-30' })
+    expect(headers.get('etag')).toBe('"1"')
+    const seen = { 'If-Match': '"1"' }
+    expect((await one('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-01' }, seen)).status).toBe(200)
+    const clash = await two('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-02' }, seen)
+    expect(clash.status).toBe(412)
+    expect(clash.headers.get('content-type')).toMatch(/application\/problem\+json/)
+    expect(clash.body).toMatchObject({ code: 'changed-since', mine: { due: '2026-12-02' }, theirs: { due: '2026-12-01', version: 2 } })
+    expect((await two('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-02' }, { 'If-Match': '"2"' })).status).toBe(200)
+  })
+  it.each([
+    [{ title: '' }, 400, 'title'],
+    [{ title: 'x'.repeat(201) }, 400, 'title'],
+    [{ title: 'X', due: '30 November' }, 400, 'due'],
+    [{ title: 'X', due: '2026-02-30' }, 422, 'due'],
+    [{ title: 'X', start: '2026-12-02', due: '2026-12-01' }, 422, 'start'],
+    [{ title: 'X', dueTime: '10:00' }, 422, 'dueTime'],
+    [{ title: 'X', estimate: -5 }, 400, 'estimate'],
+    [{ title: 'X', assignees: [99999] }, 422, 'assignees'],
+    [{ title: 'X', colour: 'red' }, 400, 'colour'],
+    [{ title: 'X', projectId: 99999 }, 422, 'projectId'],
+  ])('%j is refused with its place', async (body, status, place) => {
+    const answer = await (await as('manager'))('POST', '/api/v1/tasks', body)
+    expect([answer.status, answer.body.place]).toEqual([status, place])
+    expect(answer.body.detail.length).toBeGreaterThan(8)
+  })
+  it('a repeated creation makes nothing twice; its key is not taken for anything else', async () => {
+    const manager = await as('manager')
+    const key = { 'Idempotency-Key': 'once-1' }
+    const first = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'Once' }, key)
+    const again = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'Once' }, key)
+    expect(again.body.id).toBe(first.body.id)
+    expect((await manager('POST', '/api/v1/tasks', { title: 'Other' }, key)).body.code).toBe('key-reused')
+  })
+  it('bodies that are not JSON, too large or of another kind are refused', async () => {
+    const manager = await as('manager')
+    expect((await manager('POST', '/api/v1/tasks', 'x', { 'Content-Type': 'text/plain' })).status).toBe(415)
+    expect((await manager('POST', '/api/v1/tasks', { title: 'X', description: 'y'.repeat(3_000_000) })).status).toBe(413)
+    expect((await manager('GET', '/api/v1/nothing')).status).toBe(404)
+    expect((await manager('GET', '/api/v1/tasks/one')).status).toBe(404)
+  })
+})
+
+describe('bringing in a CSV', () => {
+  const read = async (bytes: Uint8Array) => (await as('manager'))<ReadTable & Problem>('POST', '/api/v1/templates/read', bytes)
+  const text = (t: string) => new TextEncoder().encode(t)
+  it('reads quotes, line breaks and semicolons', async () => {
+    const { body } = await read(text('Task;Phase;Days\r\n"Ask; again";Gather;-3\r\n"Two\nlines";Gather;0\r\n'))
+    expect(body).toMatchObject({ headings: ['Task', 'Phase', 'Days'], rows: [['Ask; again', 'Gather', '-3'], ['Two\nlines', 'Gather', '0']], mapping: { title: 0, phase: 1, days: 2 }, encoding: 'UTF-8', notes: [] })
+  })
+  it('names another encoding and reads it', async () => {
+    expect((await read(new Uint8Array([...text('Task\nCaf'), 0xe9, 0x0a]))).body).toMatchObject({ rows: [['Café']], encoding: 'Windows-1252' })
+    expect((await read(new Uint8Array(Buffer.from('\ufeffTask\nCafé', 'utf16le')))).body).toMatchObject({ rows: [['Café']], encoding: 'UTF-16' })
+  })
+  it.each([
+    ['an empty file', new Uint8Array(), 'empty-file'],
+    ['a heading alone', text('Task,Phase\n'), 'empty-file'],
+    ['white space', text('\n\n  \n'), 'empty-file'],
+    ['a picture', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]), 'not-csv'],
+    ['a web page', text('<!doctype html><p>Task'), 'not-csv'],
+    ['20,000 rows', text(`Task\n${'Ask\n'.repeat(20_000)}`), 'too-many-rows'],
+  ])('%s is refused, saying what would be right', async (_, bytes, code) => {
+    const answer = await read(bytes)
+    expect([answer.status, answer.body.code]).toEqual([422, code])
+  })
+  it('makes a template of what can be read', async () => {
+    const manager = await as('manager')
+    const { body } = await manager<{ definition: { phases: { tasks: { title: string }[] }[] } } & Problem>('POST', '/api/v1/templates/import', { name: 'Brought', anchor: 'deadline', rows: [['Ask', '-3'], ['', '1'], ['Post', 'soon']], mapping: { title: 0, days: 1 } })
+    expect(body.definition.phases[0]!.tasks.map((t) => t.title)).toEqual(['Ask'])
+    expect((await manager('POST', '/api/v1/templates/import', { name: 'None', anchor: 'deadline', rows: [['', '-3']], mapping: { title: 0, days: 1 } })).body.detail).toMatch(/None of the 1 row can be read: line 2 has no title/)
+  })
+  it('a template saved in between is not overwritten', async () => {
+    const manager = await as('manager')
+    const { body } = await manager<{ definition: object }>('GET', '/api/v1/templates/1')
+    expect((await manager('PUT', '/api/v1/templates/1', { definition: body.definition }, { 'If-Match': '"1"' })).status).toBe(200)
+    expect((await manager('PUT', '/api/v1/templates/1', { definition: body.definition }, { 'If-Match': '"1"' })).status).toBe(412)
+  })
+})
+
+describe('rules over HTTP', () => {
+  it.each([
+    [{ rungs: [] }, 400],
+    [{ rungs: [{ key: 'a', delay: { days: 0, unit: 'working', time: '09:00' }, actions: [{ kind: 'assign', who: { is: 'lead' } }] }] }, 400],
+    [{ rungs: [{ key: 'a', delay: { hours: 2 }, actions: [{ kind: 'shout' }] }] }, 400],
+    [{ rungs: [{ key: 'a', delay: { hours: 2 }, actions: [{ kind: 'tell', who: { is: 'person', id: 99999 }, mail: true, text: 'x' }] }] }, 422],
+    [{ rungs: [{ key: 'a', delay: { hours: 2 }, actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{salary}' }] }] }, 422],
+  ])('%j is refused', async (part, status) => {
+    const answer = await (await as('manager'))('POST', '/api/v1/rules', { name: 'R', ownerId: 1, definition: { trigger: 'late', conditions: { match: 'all', of: [] }, ...part } })
+    expect(answer.status).toBe(status)
+  })
+})
+
+describe('the rest of the surface', () => {
+  it('what changes is announced to browsers, to guests only what is theirs', async () => {
+    const manager = await as('manager')
+    const signed = await client()('POST', '/api/v1/session/demo', { who: 'contractor' })
+    const heard: string[] = []
+    const stop = new AbortController()
+    const stream = await fetch(`${base}/api/v1/live`, { headers: { Cookie: signed.headers.get('set-cookie')!.split(';')[0]! }, signal: stop.signal })
+    expect(stream.headers.get('content-type')).toMatch(/text\/event-stream/)
+    const reader = stream.body!.getReader()
+    const reading = (async () => {
+      for (;;) {
+        const { value, done } = await reader.read()
+        if (done) return
+        heard.push(new TextDecoder().decode(value))
+      }
+    })().catch(() => undefined)
+    const theirs = server.engine.db.prepare('select a.taskId as id from taskAssignees a join people w on w.id = a.personId and w.id = (select min(id) from people where access = ?) join tasks t on t.id = a.taskId and t.closedAt is null limit 1').get('contractor') as { id: number }
+    await manager('POST', '/api/v1/tasks', { title: 'Not theirs' })
+    await manager('POST', `/api/v1/tasks/${theirs.id}/comments`, { body: 'Hello' })
+    for (let i = 0; i < 50 && !heard.join('').includes('event: change'); i++) await new Promise((r) => setTimeout(r, 20))
+    stop.abort()
+    await reading
+    const changes = heard.join('').split('\n').filter((l) => l.startsWith('data: {"tasks"'))
+    expect(changes.map((c) => (JSON.parse(c.slice(6)) as { tasks: number[] }).tasks)).toEqual([[theirs.id]])
+  })
+  it('mail that rules sent went out by SMTP and can be read in the tray', async () => {
+    const manager = await as('manager')
+    await manager('POST', `/api/test/clock?to=${london('2026-11-24T09:00')}`)
+    const { body } = await manager<{ to: string; subject: string; body: string }[]>('GET', '/api/v1/mail')
+    expect(body.length).toBeGreaterThan(0)
+    expect(body[0]!.body).toMatch(/Task #\d+/)
+    expect((await client()('GET', '/api/v1/mail')).status).toBe(401)
+  })
+  it('describes itself in OpenAPI 3.1, every route with its body', async () => {
+    const { body } = await client()<{ openapi: string; paths: Record<string, Record<string, { requestBody?: { content: Record<string, { schema: { properties?: object } }> } }>> }>('GET', '/api/v1/openapi.json')
+    expect(body.openapi).toBe('3.1.0')
+    expect(Object.keys(body.paths).length).toBeGreaterThan(20)
+    expect(body.paths['/tasks/{id}']!['patch']!.requestBody!.content['application/json']!.schema.properties).toHaveProperty('dueTime')
+  })
+})
