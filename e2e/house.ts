@@ -21,7 +21,14 @@ export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' 
   house: [
     async ({}, use) => {
       const data = mkdtempSync(join(tmpdir(), 'fernwick-e2e-'))
-      const env = { ...process.env, FERNWICK_DATA: data, FERNWICK_TEST_NOW: NOON, FERNWICK_MIGRATIONS: join(root, 'server/database/migrations'), FERNWICK_WEB: join(root, 'dist/web'), PORT: '0' }
+      const env = {
+        ...process.env,
+        FERNWICK_DATA: data,
+        FERNWICK_TEST_NOW: NOON,
+        FERNWICK_MIGRATIONS: join(root, 'server/database/migrations'),
+        FERNWICK_WEB: join(root, 'dist/web'),
+        PORT: '0',
+      }
       const made = spawnSync(process.execPath, ['dist/server/demo/make.js'], { cwd: root, env, encoding: 'utf8' })
       if (made.status !== 0) throw new Error(made.stderr)
       const child = spawn(process.execPath, ['dist/server/server/main.js'], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] })

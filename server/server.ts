@@ -47,7 +47,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
   const runner = createRunner(engine)
   let tray: Tray | undefined
   if (!options.smtp) tray = await startStandInMail(join(options.data, 'mail'), () => clock.now())
-  const send = smtpSender(options.smtp ?? { host: '127.0.0.1', port: tray!.port, from: '"Fernwick" <fernwick@quillhaven.example>' })
+  const mail = smtpSender(options.smtp ?? { host: '127.0.0.1', port: tray!.port, from: '"Fernwick" <fernwick@quillhaven.example>' })
 
   let timer: NodeJS.Timeout | undefined
   let stopping = false
@@ -57,7 +57,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     clearTimeout(timer)
     try {
       runner.tick()
-      while ((await sendWaiting(engine, send)) === 50 && !stopping);
+      while ((await sendWaiting(engine, mail.send)) === 50 && !stopping);
     } catch (error) {
       log.error({ err: error }, 'the engine loop failed; trying again')
     }
@@ -99,6 +99,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
       server.closeAllConnections()
       await closed
       await working
+      mail.close()
       await tray?.close()
       db.close()
     },

@@ -5,16 +5,26 @@ const ask = (kind: string, input: unknown) => JSON.parse(answer(kind, typeof inp
 
 describe('calc', () => {
   it('workdays', () => {
-    expect(ask('workdays', { id: 'a', date: '2026-12-24', add: 1, roll: 'following', calendar: { week: ['MO', 'TU', 'WE', 'TH', 'FR'], holidays: ['2026-12-25', '2026-12-28'] } })).toEqual({ id: 'a', date: '2026-12-29' })
+    expect(
+      ask('workdays', { id: 'a', date: '2026-12-24', add: 1, roll: 'following', calendar: { week: ['MO', 'TU', 'WE', 'TH', 'FR'], holidays: ['2026-12-25', '2026-12-28'] } }),
+    ).toEqual({ id: 'a', date: '2026-12-29' })
     expect(ask('workdays', { id: 1, date: '2026-10-31', add: 0 })).toEqual({ id: 1, date: '2026-10-31' })
   })
   it('recurrence, as its contract writes it', () =>
-    expect(ask('recurrence', { id: 7, start: '2026-01-30T09:00', zone: 'Europe/London', rule: 'FREQ=MONTHLY;BYMONTHDAY=-1', exclude: [], include: [], roll: 'following', limit: 1 })).toEqual({
+    expect(
+      ask('recurrence', { id: 7, start: '2026-01-30T09:00', zone: 'Europe/London', rule: 'FREQ=MONTHLY;BYMONTHDAY=-1', exclude: [], include: [], roll: 'following', limit: 1 }),
+    ).toEqual({
       id: 7,
       occurrences: [{ scheduled: '2026-01-31T09:00', date: '2026-02-02T09:00', instant: '2026-02-02T09:00:00Z' }],
     }))
   it('plan', () => {
-    const out = ask('plan', { id: 1, template: { name: 'T', anchor: 'deadline', roles: ['Keeper'], tasks: [{ key: 'a', title: 'A', role: 'Keeper', due: -2 }] }, anchor: '2026-12-07', roles: { Keeper: 'tobias' }, calendars: { people: { tobias: { away: ['2026-12-03'] } } } }) as unknown as { tasks: { due: string }[]; findings: { kind: string }[] }
+    const out = ask('plan', {
+      id: 1,
+      template: { name: 'T', anchor: 'deadline', roles: ['Keeper'], tasks: [{ key: 'a', title: 'A', role: 'Keeper', due: -2 }] },
+      anchor: '2026-12-07',
+      roles: { Keeper: 'tobias' },
+      calendars: { people: { tobias: { away: ['2026-12-03'] } } },
+    }) as unknown as { tasks: { due: string }[]; findings: { kind: string }[] }
     expect(out.tasks[0]!.due).toBe('2026-12-03')
     expect(out.findings.map((f) => f.kind)).toEqual(['away'])
   })

@@ -73,7 +73,8 @@ describe('properties', () => {
   const calendars = fc
     .record({ week: fc.subarray(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as Weekday[], { minLength: 1 }), holidays: fc.array(dates, { maxLength: 10 }) })
     .map((input) => calendar(input))
-  it('a rolled date is a working day', () => fc.assert(fc.property(calendars, dates, fc.constantFrom(...ROLLS.slice(1)), (cal, date, roll) => isWorkingDay(cal, rollDate(cal, date, roll)))))
+  it('a rolled date is a working day', () =>
+    fc.assert(fc.property(calendars, dates, fc.constantFrom(...ROLLS.slice(1)), (cal, date, roll) => isWorkingDay(cal, rollDate(cal, date, roll)))))
   it('adding n and taking n away returns to a working day', () =>
     fc.assert(
       fc.property(calendars, dates, fc.integer({ min: -200, max: 200 }), (cal, date, n) => {
@@ -89,7 +90,10 @@ describe('properties', () => {
 describe('published dates', () => {
   // Source: GOV.UK bank holidays, England and Wales, 2026 (from memory), against the date-holidays package.
   it('the bank holidays of England in 2026', () => {
-    const found = new Holidays('GB', 'ENG').getHolidays(2026).filter((h) => h.type === 'public').map((h) => h.date.slice(0, 10))
+    const found = new Holidays('GB', 'ENG')
+      .getHolidays(2026)
+      .filter((h) => h.type === 'public')
+      .map((h) => h.date.slice(0, 10))
     const published = ['2026-01-01', '2026-04-03', '2026-04-06', '2026-05-04', '2026-05-25', '2026-08-31', '2026-12-25', '2026-12-28']
     for (const day of published) expect(found).toContain(day)
     const cal = calendar({ holidays: found })

@@ -51,12 +51,9 @@ describe('rolling, sets and clock changes', () => {
     expect(good).toMatchObject({ date: '2026-04-07', moved: { because: 'holiday', name: 'Good Friday' } })
   })
   it('leaves out, adds, and keeps order without doubles', () =>
-    expect(scheduled(at('2026-06-01T10:00', 'FREQ=DAILY;COUNT=4', { exclude: ['2026-06-02', '2026-06-03T10:00'], include: ['2026-06-10', '2026-05-30T08:00', '2026-06-01T10:00'] }), 9)).toEqual([
-      '2026-05-30T08:00',
-      '2026-06-01T10:00',
-      '2026-06-04T10:00',
-      '2026-06-10T10:00',
-    ]))
+    expect(
+      scheduled(at('2026-06-01T10:00', 'FREQ=DAILY;COUNT=4', { exclude: ['2026-06-02', '2026-06-03T10:00'], include: ['2026-06-10', '2026-05-30T08:00', '2026-06-01T10:00'] }), 9),
+    ).toEqual(['2026-05-30T08:00', '2026-06-01T10:00', '2026-06-04T10:00', '2026-06-10T10:00']))
   // Source: RFC 5545, 3.3.5 and the IANA tz database.
   it('work does not vanish with a clock change', () => {
     const [skipped] = firstOccurrences(at('2026-03-29T01:30', 'FREQ=DAILY'), england, 1)
@@ -64,7 +61,8 @@ describe('rolling, sets and clock changes', () => {
     const [twice] = firstOccurrences(at('2026-10-25T01:30', 'FREQ=DAILY'), england, 1)
     expect(new Date(twice!.instant).toISOString()).toBe('2026-10-25T00:30:00.000Z')
   })
-  it('goes on after an identity', () => expect([...occurrencesAfter(at('2026-06-01', 'FREQ=WEEKLY;COUNT=4'), england, '2026-06-08' as LocalStamp)].map((o) => o.scheduled)).toEqual(['2026-06-15', '2026-06-22']))
+  it('goes on after an identity', () =>
+    expect([...occurrencesAfter(at('2026-06-01', 'FREQ=WEEKLY;COUNT=4'), england, '2026-06-08' as LocalStamp)].map((o) => o.scheduled)).toEqual(['2026-06-15', '2026-06-22']))
   it('a rule that never occurs ends', () => {
     expect(scheduled(at('2026-01-01', 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30'), 5)).toEqual([])
     expect(scheduled(at('2026-01-01', 'FREQ=MONTHLY;BYMONTHDAY=1;BYSETPOS=2'), 5)).toEqual([])
@@ -90,5 +88,14 @@ describe('reading a rule', () => {
     ['FREQ=DAILY;UNTIL=20260230', /not a date/],
     ['', /not a part/],
   ])('%s is refused by name', (rule, says) => expect(() => parseRRule(rule)).toThrow(says))
-  it('reads what is right', () => expect(parseRRule('RRULE:FREQ=MONTHLY;INTERVAL=2;BYDAY=-1FR,MO;WKST=SU')).toMatchObject({ freq: 'MONTHLY', interval: 2, byDay: [{ weekday: 5, nth: -1 }, { weekday: 1, nth: 0 }], weekStart: 7 }))
+  it('reads what is right', () =>
+    expect(parseRRule('RRULE:FREQ=MONTHLY;INTERVAL=2;BYDAY=-1FR,MO;WKST=SU')).toMatchObject({
+      freq: 'MONTHLY',
+      interval: 2,
+      byDay: [
+        { weekday: 5, nth: -1 },
+        { weekday: 1, nth: 0 },
+      ],
+      weekStart: 7,
+    }))
 })

@@ -29,7 +29,11 @@ describe('ladders', () => {
     expect(iso(missedAt(due('2026-11-20', '15:00'), zone))).toBe('2026-11-20T15:00')
   })
   it('stands between the rungs reached and the next', () => {
-    const rungs = [{ days: 1, unit: 'working' as const }, { days: 3, unit: 'working' as const }, { days: 5, unit: 'working' as const }]
+    const rungs = [
+      { days: 1, unit: 'working' as const },
+      { days: 3, unit: 'working' as const },
+      { days: 5, unit: 'working' as const },
+    ]
     const standing = evaluateLadder(rungs, due('2026-11-18'), cal, zone, Date.parse('2026-11-23T09:00:00Z'))
     expect(standing.reached.map((r) => r.rung)).toEqual([0, 1])
     expect(standing.next).toMatchObject({ rung: 2 })
@@ -39,18 +43,38 @@ describe('ladders', () => {
 })
 
 describe('conditions', () => {
-  const group: Group = { match: 'all', of: [{ field: 'state', op: 'is-not', value: 'in-review' }, { match: 'any', of: [{ field: 'priority', op: 'in', value: ['urgent'] }, { field: 'client tier', op: 'is', value: 'gold' }] }] }
+  const group: Group = {
+    match: 'all',
+    of: [
+      { field: 'state', op: 'is-not', value: 'in-review' },
+      {
+        match: 'any',
+        of: [
+          { field: 'priority', op: 'in', value: ['urgent'] },
+          { field: 'client tier', op: 'is', value: 'gold' },
+        ],
+      },
+    ],
+  }
   it('hold with the values seen', () => {
     const verdict = evaluate(group, { state: 'waiting', priority: 'normal', 'client tier': 'gold' })
     expect(verdict.holds).toBe(true)
-    expect(verdict.reasons.map((r) => [r.field, r.seen, r.held])).toEqual([['state', 'waiting', true], ['priority', 'normal', false], ['client tier', 'gold', true]])
+    expect(verdict.reasons.map((r) => [r.field, r.seen, r.held])).toEqual([
+      ['state', 'waiting', true],
+      ['priority', 'normal', false],
+      ['client tier', 'gold', true],
+    ])
   })
   it('name the first that fails', () => {
     expect(evaluate(group, { state: 'waiting', priority: 'normal', 'client tier': 'silver' }).failing).toMatchObject({ field: 'priority', seen: 'normal' })
     expect(evaluate(group, { state: 'in-review', priority: 'urgent', 'client tier': 'gold' }).failing).toMatchObject({ field: 'state' })
     expect(evaluate({ match: 'none', of: [{ field: 'priority', op: 'is', value: 'low' }] }, { priority: 'low' }).failing).toMatchObject({ field: 'priority', held: true })
   })
-  it.each([['all', true], ['any', true], ['none', true]] as const)('an empty group of %s holds', (match, holds) => expect(evaluate({ match, of: [] }, {}).holds).toBe(holds))
+  it.each([
+    ['all', true],
+    ['any', true],
+    ['none', true],
+  ] as const)('an empty group of %s holds', (match, holds) => expect(evaluate({ match, of: [] }, {}).holds).toBe(holds))
   it('numbers compare, missing facts do not', () => {
     expect(evaluate({ match: 'all', of: [{ field: 'estimate', op: 'at-least', value: 60 }] }, { estimate: 60 }).holds).toBe(true)
     expect(evaluate({ match: 'all', of: [{ field: 'estimate', op: 'at-most', value: 60 }] }, {}).holds).toBe(false)
@@ -58,18 +82,52 @@ describe('conditions', () => {
 })
 
 describe('words', () => {
-  it('merge fields are filled, unknown ones left standing', () => expect(merge('{client}, books for {period: MMMM yyyy}; {nobody}', { client: 'Mossgate', period: { date: '2026-10-01' as IsoDate } })).toBe('Mossgate, books for October 2026; {nobody}'))
-  it.each([['yyyy-MM-dd', '2026-08-05'], ['MMM yy', 'Aug 26'], ['Q yyyy', 'Q3 2026'], ['ww', '32'], ['d MMMM', '5 August']])('%s', (pattern, text) => expect(formatPattern('2026-08-05' as IsoDate, pattern)).toBe(text))
-  it.each([['month', 'before', '2026-02-01'], ['month', 'after', '2026-04-01'], ['quarter', 'before', '2025-10-01'], ['quarter', 'after', '2026-04-01'], ['year', 'before', '2025-01-01'], ['year', 'same', '2026-01-01'], ['week', 'after', '2026-04-06']] as const)('31 March 2026 serves the %s %s', (of, which, first) => expect(servedPeriod('2026-03-31' as IsoDate, { of, which })).toBe(first))
+  it('merge fields are filled, unknown ones left standing', () =>
+    expect(merge('{client}, books for {period: MMMM yyyy}; {nobody}', { client: 'Mossgate', period: { date: '2026-10-01' as IsoDate } })).toBe(
+      'Mossgate, books for October 2026; {nobody}',
+    ))
+  it.each([
+    ['yyyy-MM-dd', '2026-08-05'],
+    ['MMM yy', 'Aug 26'],
+    ['Q yyyy', 'Q3 2026'],
+    ['ww', '32'],
+    ['d MMMM', '5 August'],
+  ])('%s', (pattern, text) => expect(formatPattern('2026-08-05' as IsoDate, pattern)).toBe(text))
+  it.each([
+    ['month', 'before', '2026-02-01'],
+    ['month', 'after', '2026-04-01'],
+    ['quarter', 'before', '2025-10-01'],
+    ['quarter', 'after', '2026-04-01'],
+    ['year', 'before', '2025-01-01'],
+    ['year', 'same', '2026-01-01'],
+    ['week', 'after', '2026-04-06'],
+  ] as const)('31 March 2026 serves the %s %s', (of, which, first) => expect(servedPeriod('2026-03-31' as IsoDate, { of, which })).toBe(first))
   it('dates and times are said', () => {
-    expect([sayDate('2026-11-18', '2026-01-01'), sayDate('2027-01-04', '2026-11-18'), sayLongDate('2026-11-23'), sayMinutes(90), sayMinutes(45), sayMinutes(120), plural(1, 'task'), plural(2, 'task')]).toEqual(['Wed 18 Nov', 'Mon 4 Jan 2027', 'Monday, 23 November', '1h 30m', '45m', '2h', '1 task', '2 tasks'])
+    expect([
+      sayDate('2026-11-18', '2026-01-01'),
+      sayDate('2027-01-04', '2026-11-18'),
+      sayLongDate('2026-11-23'),
+      sayMinutes(90),
+      sayMinutes(45),
+      sayMinutes(120),
+      plural(1, 'task'),
+      plural(2, 'task'),
+    ]).toEqual(['Wed 18 Nov', 'Mon 4 Jan 2027', 'Monday, 23 November', '1h 30m', '45m', '2h', '1 task', '2 tasks'])
   })
 })
 
 describe('load', () => {
   const today = '2026-11-23' as IsoDate
   it('spreads over working days, late work on the first one', () => {
-    const load = spread([{ minutes: 120, start: null, due: '2026-11-24' as IsoDate }, { minutes: 30, start: null, due: '2026-11-18' as IsoDate }, { minutes: 90, start: '2026-11-27' as IsoDate, due: '2026-12-01' as IsoDate }], cal, today)
+    const load = spread(
+      [
+        { minutes: 120, start: null, due: '2026-11-24' as IsoDate },
+        { minutes: 30, start: null, due: '2026-11-18' as IsoDate },
+        { minutes: 90, start: '2026-11-27' as IsoDate, due: '2026-12-01' as IsoDate },
+      ],
+      cal,
+      today,
+    )
     expect(Object.fromEntries(load)).toEqual({ '2026-11-23': 90, '2026-11-24': 60, '2026-11-27': 30, '2026-11-30': 30, '2026-12-01': 30 })
   })
 })

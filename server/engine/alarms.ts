@@ -58,7 +58,9 @@ export function ladderAlarms(db: Database, clock: Clock, firm: Firm): Follower {
     for (const id of edited) {
       drop(write, 'ruleId', id)
       const rule = active().find((r) => r.id === id)
-      if (rule) for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[]) planLadder(write, firm, rule, task, clock.now())
+      if (rule)
+        for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[])
+          planLadder(write, firm, rule, task, clock.now())
     }
   }
 }

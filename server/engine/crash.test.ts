@@ -21,7 +21,11 @@ const END = Date.parse('2026-12-04T20:00:00Z')
 
 /** Starts the real server as a process of its own on a clock that stands at `now`. */
 async function start(data: string, now: string): Promise<{ base: string; child: ChildProcess }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, env: { ...process.env, PORT: '0', FERNWICK_DATA: data, FERNWICK_TEST_NOW: now, FERNWICK_WEB: '/nowhere' }, stdio: ['ignore', 'pipe', 'inherit'] })
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    cwd: root,
+    env: { ...process.env, PORT: '0', FERNWICK_DATA: data, FERNWICK_TEST_NOW: now, FERNWICK_WEB: '/nowhere' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
   children.add(child)
   const base = await new Promise<string>((resolve, reject) => {
     child.once('exit', () => reject(new Error('the server ended before it listened')))
@@ -41,7 +45,27 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
   l.engine.journal.change(ENGINE, (write) => {
     insertRule(l.engine, write, { name: 'Late', ownerId: l.imogen.id, definition: LADDER({ team: l.team, boss: l.imogen.id }) }, true)
     for (let i = 0; i < SERIES; i++)
-      insertSeries(l.engine, write, { name: `S${i}`, leadDays: 0, schedule: { start: '2026-11-24' as never, rule: 'FREQ=DAILY;COUNT=6', roll: 'following' }, makes: { kind: 'task', title: `Series ${i}`, description: '', clientId: null, projectId: null, assignees: [], estimate: null, checklist: [], period: { of: 'week', which: 'same' } } }, l.imogen.id)
+      insertSeries(
+        l.engine,
+        write,
+        {
+          name: `S${i}`,
+          leadDays: 0,
+          schedule: { start: '2026-11-24' as never, rule: 'FREQ=DAILY;COUNT=6', roll: 'following' },
+          makes: {
+            kind: 'task',
+            title: `Series ${i}`,
+            description: '',
+            clientId: null,
+            projectId: null,
+            assignees: [],
+            estimate: null,
+            checklist: [],
+            period: { of: 'week', which: 'same' },
+          },
+        },
+        l.imogen.id,
+      )
     for (let i = 0; i < LATE; i++) insertTask(write, { title: `Late ${i}`, due: '2026-11-23', assignees: [l.tobias.id] })
   })
   l.db.close()
@@ -70,7 +94,8 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
   expect(count("select count(*) as n from tasks where title like 'Series%'")).toBe(SERIES * 6)
   expect(count('select count(*) as n from (select seriesId, occurrence from tasks where seriesId is not null group by 1, 2 having count(*) > 1)')).toBe(0)
   // Rung one on the 24th, two on the 26th, three on the 30th, once for each late task; the follow-up task of rung three too.
-  for (const rung of ['one', 'two', 'three']) expect(count(`select count(*) as n from runs where key like 'ladder:%:${rung}' and taskId in (select id from tasks where title like 'Late%')`)).toBe(LATE)
+  for (const rung of ['one', 'two', 'three'])
+    expect(count(`select count(*) as n from runs where key like 'ladder:%:${rung}' and taskId in (select id from tasks where title like 'Late%')`)).toBe(LATE)
   expect(count("select count(*) as n from tasks where title like 'Call about Late%'")).toBe(LATE)
   expect(count('select count(*) as n from (select key from outbox group by key having count(*) > 1)')).toBe(0)
   expect(count("select count(*) as n from outbox where state <> 'sent'")).toBe(0)

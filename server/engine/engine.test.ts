@@ -39,7 +39,11 @@ describe('the journal', () => {
         throw new Error('no')
       }),
     ).toThrow('no')
-    expect(() => l.engine.journal.together(() => (l.engine.journal.change(ENGINE, (w) => w.insert('clients', { name: 'H', short: 'H' })), l.engine.journal.change(ENGINE, () => Number.parseInt('x').toFixed(101))))).toThrow()
+    expect(() =>
+      l.engine.journal.together(
+        () => (l.engine.journal.change(ENGINE, (w) => w.insert('clients', { name: 'H', short: 'H' })), l.engine.journal.change(ENGINE, () => Number.parseInt('x').toFixed(101))),
+      ),
+    ).toThrow()
     expect(l.rows("select 1 from clients where name like 'H%'")).toEqual([])
     expect(heard).toEqual([])
     l.engine.journal.change(ENGINE, (write) => write.insert('clients', { name: 'Whole', short: 'Whole' }))
@@ -84,7 +88,9 @@ describe('starting a project', () => {
     expect(found.findings.map((f) => f.label)).toEqual(['Clash', 'Open'])
     expect(found.findings[0]!.sentence).toBe('Post takings lands on Thu 3 Dec: Tobias is away. Next free day is Mon 7 Dec.')
     l.engine.journal.change(ENGINE, (write) => write.update('people', l.devika.id, { active: 0 }))
-    expect(() => startProject(l.engine, l.imogen, template.id, { name: 'X', clientId: null, anchor: '2026-12-07', roles: { reviewer: { person: l.devika.id } } })).toThrow(/Devika has left/)
+    expect(() => startProject(l.engine, l.imogen, template.id, { name: 'X', clientId: null, anchor: '2026-12-07', roles: { reviewer: { person: l.devika.id } } })).toThrow(
+      /Devika has left/,
+    )
     expect(l.rows('select 1 from projects')).toEqual([])
   })
   it('a team fills a role with its least loaded', () => {
@@ -101,7 +107,17 @@ describe('series', () => {
     name: 'Run',
     leadDays: 2,
     schedule: { start: '2026-11-20', rule: rule as string, roll: 'following' as const },
-    makes: { kind: 'task' as const, title: 'Pay {period: MMMM}', description: '', clientId: l.client, projectId: null, assignees: [l.tobias.id], estimate: 30, checklist: ['Check'], period: { of: 'month' as const, which: 'before' as const } },
+    makes: {
+      kind: 'task' as const,
+      title: 'Pay {period: MMMM}',
+      description: '',
+      clientId: l.client,
+      projectId: null,
+      assignees: [l.tobias.id],
+      estimate: 30,
+      checklist: ['Check'],
+      period: { of: 'month' as const, which: 'before' as const },
+    },
     ...more,
   })
   it('makes each occurrence once, so many working days ahead, rolled with the reason', () => {
@@ -117,7 +133,10 @@ describe('series', () => {
     for (let i = 0; i < 3; i++) l.runner.tick()
     expect(l.rows('select title, due, occurrence from tasks')).toEqual([{ title: 'Pay October', due: '2026-11-30', occurrence: '2026-11-28' }])
     l.until('2026-12-23T06:00')
-    expect(l.rows('select scheduled, date from occurrences order by id')).toEqual([{ scheduled: '2026-11-28', date: '2026-11-30' }, { scheduled: '2026-12-28', date: '2026-12-29' }])
+    expect(l.rows('select scheduled, date from occurrences order by id')).toEqual([
+      { scheduled: '2026-11-28', date: '2026-11-30' },
+      { scheduled: '2026-12-28', date: '2026-12-29' },
+    ])
     expect(listRuns(l.engine, l.imogen, {})[0]).toMatchObject({ outcome: 'done', summary: 'Made “Pay November”' })
   })
   it('makes what downtime missed, each once', () => {
@@ -151,7 +170,19 @@ describe('series', () => {
   it('makes a project from a template on its anchor', () => {
     const l = lab()
     const template = makeTemplate(l.engine, l.imogen, BOOKS)
-    makeSeries(l.engine, l.imogen, { ...body(l, { workday: 5, of: 'month' }), leadDays: 6, makes: { kind: 'project', templateId: template.id, clientId: l.client, leadId: l.imogen.id, roles: { keeper: { person: l.tobias.id } }, name: '{client}, books for {period: MMMM yyyy}', period: { of: 'month', which: 'before' } } })
+    makeSeries(l.engine, l.imogen, {
+      ...body(l, { workday: 5, of: 'month' }),
+      leadDays: 6,
+      makes: {
+        kind: 'project',
+        templateId: template.id,
+        clientId: l.client,
+        leadId: l.imogen.id,
+        roles: { keeper: { person: l.tobias.id } },
+        name: '{client}, books for {period: MMMM yyyy}',
+        period: { of: 'month', which: 'before' },
+      },
+    })
     l.until('2026-11-27T06:00')
     expect(l.rows('select name, anchor from projects')).toEqual([{ name: 'Mossgate, books for November 2026', anchor: '2026-12-07' }])
     expect(l.rows('select due from tasks order by due')).toEqual([{ due: '2026-11-30' }, { due: '2026-12-03' }, { due: '2026-12-07' }])
@@ -180,7 +211,11 @@ describe('the ladder', () => {
     const runs = summaries(l).length
     for (let i = 0; i < 3; i++) l.runner.tick()
     expect(summaries(l)).toHaveLength(runs)
-    expect(listNotices(l.engine, l.tobias).filter((n) => n.kind === 'reminder').map((n) => n.body)).toContain('Statements is 1 late')
+    expect(
+      listNotices(l.engine, l.tobias)
+        .filter((n) => n.kind === 'reminder')
+        .map((n) => n.body),
+    ).toContain('Statements is 1 late')
   })
   it('closing the task, or moving its date, takes it off', () => {
     const l = lab()
@@ -215,7 +250,13 @@ describe('the ladder', () => {
     l.runner.tick()
     expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
     const view = ruleView(l.engine, l.imogen, rule)
-    saveRule(l.engine, l.imogen, rule, { name: 'Late still', ownerId: l.imogen.id, definition: { ...view.definition, rungs: view.definition.rungs.map((r) => ({ ...r })) } }, view.version)
+    saveRule(
+      l.engine,
+      l.imogen,
+      rule,
+      { name: 'Late still', ownerId: l.imogen.id, definition: { ...view.definition, rungs: view.definition.rungs.map((r) => ({ ...r })) } },
+      view.version,
+    )
     l.runner.tick()
     expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
     l.until('2026-11-30T09:00')
@@ -270,7 +311,9 @@ describe('notices and mail', () => {
     let down = true
     const send = (mail: { to: string }) => (down ? Promise.reject(new Error('refused')) : (sent.push(mail.to), Promise.resolve()))
     await sendWaiting(l.engine, send)
-    expect(l.rows('select state, attempts, lastError, nextAt - ? as wait from outbox', l.clock.now())).toEqual([{ state: 'waiting', attempts: 1, lastError: 'refused', wait: 60_000 }])
+    expect(l.rows('select state, attempts, lastError, nextAt - ? as wait from outbox', l.clock.now())).toEqual([
+      { state: 'waiting', attempts: 1, lastError: 'refused', wait: 60_000 },
+    ])
     down = false
     expect(await sendWaiting(l.engine, send)).toBe(0)
     l.clock.set(l.clock.now() + 60_000)

@@ -95,7 +95,11 @@ describe('who may what', () => {
     const mine = Object.values(today.body.groups).flat()
     expect(mine.length).toBeGreaterThan(0)
     expect(today.body.loose).toEqual([])
-    const { id: other } = server.engine.db.prepare('select id from tasks t where closedAt is null and not exists (select 1 from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and w.access = ?) limit 1').get('contractor') as { id: number }
+    const { id: other } = server.engine.db
+      .prepare(
+        'select id from tasks t where closedAt is null and not exists (select 1 from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and w.access = ?) limit 1',
+      )
+      .get('contractor') as { id: number }
     for (const path of [`/api/v1/tasks/${other}`, `/api/v1/tasks/${other}/activity`]) expect((await contractor('GET', path)).status).toBe(404)
     expect((await contractor('PATCH', `/api/v1/tasks/${other}`, { state: 'done' })).status).toBe(404)
     expect((await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { due: '2027-01-01' })).status).toBe(403)
@@ -164,7 +168,16 @@ describe('bringing in a CSV', () => {
   const text = (t: string) => new TextEncoder().encode(t)
   it('reads quotes, line breaks and semicolons', async () => {
     const { body } = await read(text('Task;Phase;Days\r\n"Ask; again";Gather;-3\r\n"Two\nlines";Gather;0\r\n'))
-    expect(body).toMatchObject({ headings: ['Task', 'Phase', 'Days'], rows: [['Ask; again', 'Gather', '-3'], ['Two\nlines', 'Gather', '0']], mapping: { title: 0, phase: 1, days: 2 }, encoding: 'UTF-8', notes: [] })
+    expect(body).toMatchObject({
+      headings: ['Task', 'Phase', 'Days'],
+      rows: [
+        ['Ask; again', 'Gather', '-3'],
+        ['Two\nlines', 'Gather', '0'],
+      ],
+      mapping: { title: 0, phase: 1, days: 2 },
+      encoding: 'UTF-8',
+      notes: [],
+    })
   })
   it('names another encoding and reads it', async () => {
     expect((await read(new Uint8Array([...text('Task\nCaf'), 0xe9, 0x0a]))).body).toMatchObject({ rows: [['Café']], encoding: 'Windows-1252' })
@@ -183,9 +196,20 @@ describe('bringing in a CSV', () => {
   })
   it('makes a template of what can be read', async () => {
     const manager = await as('manager')
-    const { body } = await manager<{ definition: { phases: { tasks: { title: string }[] }[] } } & Problem>('POST', '/api/v1/templates/import', { name: 'Brought', anchor: 'deadline', rows: [['Ask', '-3'], ['', '1'], ['Post', 'soon']], mapping: { title: 0, days: 1 } })
+    const { body } = await manager<{ definition: { phases: { tasks: { title: string }[] }[] } } & Problem>('POST', '/api/v1/templates/import', {
+      name: 'Brought',
+      anchor: 'deadline',
+      rows: [
+        ['Ask', '-3'],
+        ['', '1'],
+        ['Post', 'soon'],
+      ],
+      mapping: { title: 0, days: 1 },
+    })
     expect(body.definition.phases[0]!.tasks.map((t) => t.title)).toEqual(['Ask'])
-    expect((await manager('POST', '/api/v1/templates/import', { name: 'None', anchor: 'deadline', rows: [['', '-3']], mapping: { title: 0, days: 1 } })).body.detail).toMatch(/None of the 1 row can be read: line 2 has no title/)
+    expect((await manager('POST', '/api/v1/templates/import', { name: 'None', anchor: 'deadline', rows: [['', '-3']], mapping: { title: 0, days: 1 } })).body.detail).toMatch(
+      /None of the 1 row can be read: line 2 has no title/,
+    )
   })
   it('a template saved in between is not overwritten', async () => {
     const manager = await as('manager')
@@ -224,13 +248,20 @@ describe('the rest of the surface', () => {
         heard.push(new TextDecoder().decode(value))
       }
     })().catch(() => undefined)
-    const theirs = server.engine.db.prepare('select a.taskId as id from taskAssignees a join people w on w.id = a.personId and w.id = (select min(id) from people where access = ?) join tasks t on t.id = a.taskId and t.closedAt is null limit 1').get('contractor') as { id: number }
+    const theirs = server.engine.db
+      .prepare(
+        'select a.taskId as id from taskAssignees a join people w on w.id = a.personId and w.id = (select min(id) from people where access = ?) join tasks t on t.id = a.taskId and t.closedAt is null limit 1',
+      )
+      .get('contractor') as { id: number }
     await manager('POST', '/api/v1/tasks', { title: 'Not theirs' })
     await manager('POST', `/api/v1/tasks/${theirs.id}/comments`, { body: 'Hello' })
     for (let i = 0; i < 50 && !heard.join('').includes('event: change'); i++) await new Promise((r) => setTimeout(r, 20))
     stop.abort()
     await reading
-    const changes = heard.join('').split('\n').filter((l) => l.startsWith('data: {"tasks"'))
+    const changes = heard
+      .join('')
+      .split('\n')
+      .filter((l) => l.startsWith('data: {"tasks"'))
     expect(changes.map((c) => (JSON.parse(c.slice(6)) as { tasks: number[] }).tasks)).toEqual([[theirs.id]])
   })
   it('mail that rules sent went out by SMTP and can be read in the tray', async () => {
@@ -242,7 +273,10 @@ describe('the rest of the surface', () => {
     expect((await client()('GET', '/api/v1/mail')).status).toBe(401)
   })
   it('describes itself in OpenAPI 3.1, every route with its body', async () => {
-    const { body } = await client()<{ openapi: string; paths: Record<string, Record<string, { requestBody?: { content: Record<string, { schema: { properties?: object } }> } }>> }>('GET', '/api/v1/openapi.json')
+    const { body } = await client()<{ openapi: string; paths: Record<string, Record<string, { requestBody?: { content: Record<string, { schema: { properties?: object } }> } }>> }>(
+      'GET',
+      '/api/v1/openapi.json',
+    )
     expect(body.openapi).toBe('3.1.0')
     expect(Object.keys(body.paths).length).toBeGreaterThan(20)
     expect(body.paths['/tasks/{id}']!['patch']!.requestBody!.content['application/json']!.schema.properties).toHaveProperty('dueTime')

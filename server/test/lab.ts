@@ -96,7 +96,11 @@ export const LADDER = (who: { team: number; boss: number }): RuleDefinition => (
   conditions: { match: 'all', of: [{ field: 'state', op: 'is-not', value: 'in-review' }] },
   rungs: [
     { key: 'one', delay: { days: 1, unit: 'working', time: '09:00' }, actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} is {days late} late' }] },
-    { key: 'two', delay: { days: 3, unit: 'working', time: '09:00' }, actions: [{ kind: 'tell', who: { is: 'person', id: who.boss }, mail: true, text: '{task} for {client} is {days late} late' }] },
+    {
+      key: 'two',
+      delay: { days: 3, unit: 'working', time: '09:00' },
+      actions: [{ kind: 'tell', who: { is: 'person', id: who.boss }, mail: true, text: '{task} for {client} is {days late} late' }],
+    },
     {
       key: 'three',
       delay: { days: 5, unit: 'working', time: '09:00' },

@@ -200,7 +200,7 @@ const show = (field: string, value: unknown): string => {
 </template>
 
 <style scoped>
-.head { display: flex; justify-content: space-between; align-items: center; margin-bottom: 6px; } .head a:hover { text-decoration: underline; } .x { color: var(--ink-3); display: inline-flex; padding: 2px; }
+.head { display: flex; justify-content: space-between; align-items: center; margin-bottom: 6px; } .head a:hover { text-decoration: underline; }
 .title { font: 500 19px/1.25 var(--display); border-color: transparent; padding: 3px 4px; margin-left: -5px; min-height: 34px; field-sizing: content; resize: none; } .title:hover { border-color: var(--rule); }
 .line { margin: 4px 0; display: flex; align-items: center; gap: 4px; flex-wrap: wrap; }
 .grid { display: grid; grid-template-columns: 70px 1fr; gap: 6px 8px; align-items: center; margin: 8px 0 10px; } .grid label, .lab { color: var(--ink-2); font-size: 12.5px; }

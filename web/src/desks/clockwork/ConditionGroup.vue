@@ -49,5 +49,5 @@ const fieldChanged = (i: number, field: string) => set(i, numeric(field) ? { fie
 </template>
 
 <style scoped>
-.inner { border-left: 2px solid var(--rule-strong); padding-left: 10px; margin: 4px 0; } .val { color: var(--dusk); background: var(--dusk-wash); border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent); border-bottom-width: 2px; border-radius: 4px; padding: 2px 8px; font-weight: 550; } .n { width: 80px; } .t { width: 200px; } .x { color: var(--ink-3); vertical-align: middle; margin-left: 4px; } .add { padding: 0 !important; }
+.inner { border-left: 2px solid var(--rule-strong); padding-left: 10px; margin: 4px 0; } .val { color: var(--dusk); background: var(--dusk-wash); border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent); border-bottom-width: 2px; border-radius: 4px; padding: 2px 8px; font-weight: 550; } .n { width: 80px; } .t { width: 200px; } .add { padding: 0 !important; }
 </style>

@@ -68,6 +68,6 @@ const decode = (text: string): Who => {
 
 <style scoped>
 .rung { position: relative; padding: 0 0 12px; } .rung::before { content: ''; position: absolute; left: -24px; top: 15px; width: 15px; border-top: 2px solid var(--ink-3); } .at { position: absolute; left: -118px; width: 88px; text-align: right; } .last .n { color: var(--alarm); font-weight: 650; } .last::before { border-color: var(--alarm); } .n { width: 58px; text-align: right; }
-.time { width: 100px; } .text { width: 100%; max-width: 420px; margin: 2px 0; } .action { padding: 1px 0; } .x { color: var(--ink-3); vertical-align: middle; margin-left: 4px; }
+.time { width: 100px; } .text { width: 100%; max-width: 420px; margin: 2px 0; } .action { padding: 1px 0; }
 @media (max-width: 700px) { .at { position: static; width: auto; text-align: left; } .rung::before { left: -14px; width: 8px; } }
 </style>

@@ -1,0 +1,156 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Template } from '#core/templates/template.ts'
+import { insertProject, insertTemplate } from '#server/areas/templates/service.ts'
+import { insertRule } from '#server/areas/rules/service.ts'
+import { openDatabase } from '#server/database/open.ts'
+import { handClock } from '#server/engine/clock.ts'
+import { createEngine } from '#server/engine/engine.ts'
+import type { Writer } from '#server/engine/journal.ts'
+import { createRunner } from '#server/engine/runner.ts'
+
+// Ratios against a bare baseline measured in the same run; medians of interleaved rounds. Not a timed test.
+const ENGINE = { kind: 'engine', id: null } as const
+const NOW = Date.parse('2026-11-23T12:00:00Z')
+
+function house() {
+  const folder = mkdtempSync(join(tmpdir(), 'fernwick-bench-'))
+  const db = openDatabase(join(folder, 'fernwick.sqlite'))
+  const clock = handClock(NOW)
+  const engine = createEngine(db, clock)
+  const people: number[] = []
+  engine.journal.change(ENGINE, (write) => {
+    write.insert('firm', { id: 1, name: 'Bench', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{}' })
+    for (let i = 0; i < 10; i++) people.push(write.insert('people', { name: `P${i}`, email: `p${i}@bench.example`, access: 'member' }))
+  })
+  return { db, clock, engine, people, runner: createRunner(engine), end: () => (db.close(), rmSync(folder, { recursive: true })) }
+}
+
+const median = (list: number[]): number => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]!
+/** Times two ways in turns, so that both see the same machine. */
+function race(rounds: number, one: (i: number) => void, two: (i: number) => void): [number, number] {
+  const [a, b]: [number[], number[]] = [[], []]
+  for (let i = 0; i < rounds; i++) {
+    for (const [work, list] of (i % 2
+      ? [
+          [two, b],
+          [one, a],
+        ]
+      : [
+          [one, a],
+          [two, b],
+        ]) as [(i: number) => void, number[]][]) {
+      const start = performance.now()
+      work(i)
+      list.push(performance.now() - start)
+    }
+  }
+  return [median(a.slice(rounds / 5)), median(b.slice(rounds / 5))]
+}
+const report = (name: string, ratio: number, most: number, note: string) => console.log(`${ratio <= most ? 'ok  ' : 'OVER'} ${name}: ${ratio.toFixed(2)} (at most ${most}) ${note}`)
+
+function fill(h: ReturnType<typeof house>, tasks: number, alarms: number): void {
+  h.engine.journal.change(ENGINE, (write: Writer) => {
+    for (let i = 0; i < tasks; i++) write.insert('tasks', { title: `T${i}`, due: '2027-03-01', createdAt: NOW })
+    for (let i = 0; i < alarms; i++) write.insert('alarms', { at: NOW + 86_400_000 + i * 1000, kind: 'ladder', key: `a${i}`, taskId: 1 + i, ruleId: 1, rung: 0 })
+  })
+  h.runner.tick()
+}
+
+{
+  const [small, large] = [house(), house()]
+  fill(small, 10_000, 5_000)
+  fill(large, 100_000, 50_000)
+  const ticks = (h: ReturnType<typeof house>) => () => {
+    for (let i = 0; i < 200; i++) h.runner.tick()
+  }
+  const [a, b] = race(60, ticks(small), ticks(large))
+  report('idle tick, 100,000 tasks and 50,000 alarms against 10,000 and 5,000', b / a, 1.3, `${((b / 200) * 1000).toFixed(1)} µs against ${((a / 200) * 1000).toFixed(1)} µs`)
+  small.end()
+  large.end()
+}
+{
+  const h = house()
+  fill(h, 10_000, 0)
+  const update = h.db.sqlite.prepare('update tasks set title = ?, version = ? where id = ?')
+  const insert = h.db.sqlite.prepare('insert into journal ("change", at, actorKind, entity, entityId, action, taskId, before, after) values (?,?,?,?,?,?,?,?,?)')
+  const bare = h.db.sqlite.transaction((i: number, id: number) => {
+    update.run(`bare ${i}`, i, id)
+    insert.run(1_000_000 + i, NOW, 'engine', 'tasks', id, 'changed', id, '{"title":"x"}', '{"title":"y"}')
+  })
+  let n = 0
+  const [a, b] = race(
+    100,
+    () => {
+      for (let i = 0; i < 100; i++) bare(++n, 1 + (n % 10_000))
+    },
+    () => {
+      for (let i = 0; i < 100; i++) h.engine.journal.change(ENGINE, (write) => write.update('tasks', 1 + (++n % 10_000), { title: `door ${n}`, version: n }))
+    },
+  )
+  report('journalled task update against a bare prepared UPDATE plus INSERT in one transaction', b / a, 6, `${(b * 10).toFixed(1)} µs against ${(a * 10).toFixed(1)} µs`)
+  h.end()
+}
+{
+  const h = house()
+  const template: Template = {
+    name: 'Large',
+    anchor: 'deadline',
+    roles: [{ key: 'r', name: 'Role' }],
+    phases: Array.from({ length: 5 }, (_, p) => ({
+      key: `p${p}`,
+      name: `Phase ${p}`,
+      tasks: Array.from({ length: 40 }, (_, t) => ({ key: `t${p}-${t}`, title: `Task ${p} ${t}`, role: 'r', effort: 30, due: { days: -(t % 20), unit: 'working' as const } })),
+    })),
+  }
+  const id = h.engine.journal.change(ENGINE, (write) => {
+    insertRule(
+      h.engine,
+      write,
+      {
+        name: 'Late',
+        ownerId: h.people[0]!,
+        definition: {
+          trigger: 'late',
+          conditions: { match: 'all', of: [] },
+          rungs: [1, 3, 5].map((days) => ({
+            key: `r${days}`,
+            delay: { days, unit: 'working' as const, time: '09:00' },
+            actions: [{ kind: 'remind' as const, who: { is: 'assignees' as const }, daily: false, text: 'late' }],
+          })),
+        },
+      },
+      true,
+    )
+    return insertTemplate(write, template)
+  })
+  const make = () =>
+    h.engine.journal.change(ENGINE, (write) =>
+      insertProject(h.engine, write, id, { name: 'Project', clientId: null, anchor: '2027-02-01', roles: { r: { person: h.people[1]! } } }),
+    )
+  make()
+  // The very rows that a start writes, read back and inserted bare into the same tables in one transaction.
+  const written = ['projects', 'phases', 'tasks', 'taskAssignees', 'journal', 'alarms'].map((table) => {
+    const rows = h.db.sqlite.prepare(`select * from ${table} where ${table === 'journal' ? '"change" = (select max("change") from journal)' : '1'}`).all() as Record<
+      string,
+      unknown
+    >[]
+    const columns = Object.keys(rows[0]!).filter((c) => c !== 'id')
+    return { rows, insert: h.db.sqlite.prepare(`insert into ${table} (${columns.map((c) => `"${c}"`).join(',')}) values (${columns.map(() => '?').join(',')})`), columns, table }
+  })
+  console.log(`     rows of one start: ${written.map((w) => `${w.rows.length} ${w.table}`).join(', ')}`)
+  let unique = 0
+  const bare = h.db.sqlite.transaction(() => {
+    let task = 0
+    for (const { rows, insert, columns, table } of written)
+      for (const row of rows) {
+        const values = columns.map((c) => (table === 'alarms' && c === 'key' ? `bench:${++unique}` : table === 'taskAssignees' && c === 'taskId' ? task-- : row[c]))
+        const done = insert.run(values)
+        if (table === 'tasks') task = Number(done.lastInsertRowid)
+      }
+  })
+  const [a, b] = race(40, () => bare(), make)
+  report('starting a project of 200 tasks against inserting the same rows bare', b / a, 4, `${b.toFixed(1)} ms against ${a.toFixed(1)} ms`)
+  h.end()
+}
