@@ -22,6 +22,7 @@ export default tseslint.config(
       eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
   },
+  { files: ['bench/**', 'e2e/screenshots.ts'], rules: { 'no-console': 'off' } },
   // The core knows no clock, no I/O and no framework.
   room(['core/**/*.ts'], ['#server/*', '#web/*', '#contract/*', '#demo/*', 'koa*', 'joi', 'vue*', 'drizzle*', 'better-sqlite3', 'node:*'], 'The core is pure.'),
   {

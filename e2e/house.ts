@@ -16,8 +16,8 @@ interface House {
   clock(to: string): Promise<void>
 }
 
-/** A demo firm of its own for each worker, served from the build on a free port and stopped by process id. */
-export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page> }, { house: House }>({
+/** A demo firm of its own for each test, served from the build on a free port and stopped by process id. */
+export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page>; house: House }>({
   house: [
     async ({}, use) => {
       const data = mkdtempSync(join(tmpdir(), 'fernwick-e2e-'))
@@ -51,7 +51,7 @@ export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' 
       await new Promise((resolve) => child.once('exit', resolve))
       rmSync(data, { recursive: true })
     },
-    { scope: 'worker' },
+    { scope: 'test' },
   ],
   as: async ({ browser, house }, use) => {
     const faults: string[] = []

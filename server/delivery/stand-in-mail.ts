@@ -13,7 +13,7 @@ export interface Tray {
 }
 
 /** Keeps the newest of the tray's mails parsed; files never change once written. */
-const MOST = 200
+const MOST = 500
 
 /**
  * The stand-in mail server: real SMTP on a loopback port that keeps every mail it is given as a file. A mail
@@ -23,6 +23,7 @@ const MOST = 200
 export async function startStandInMail(folder: string, now: () => number, port = 0): Promise<Tray> {
   await mkdir(folder, { recursive: true })
   const parsed = new Map<string, TrayMail>()
+  const kept = new Set((await readdir(folder)).filter((file) => file.endsWith('.eml')).map((file) => file.slice(16, -4)))
   const server = new SMTPServer({
     authOptional: true,
     // Looking up the name behind 127.0.0.1 would wait for a network that need not be there.
@@ -39,7 +40,8 @@ export async function startStandInMail(folder: string, now: () => number, port =
   async function keep(raw: Buffer): Promise<void> {
     const messageId = /^message-id:\s*(\S+)/im.exec(raw.subarray(0, 8192).toString('latin1'))?.[1] ?? raw.toString('latin1')
     const name = createHash('sha256').update(messageId).digest('hex').slice(0, 24)
-    if ((await readdir(folder)).some((file) => file.endsWith(`-${name}.eml`))) return
+    if (kept.has(name)) return
+    kept.add(name)
     const file = `${String(now()).padStart(15, '0')}-${name}.eml`
     await writeFile(join(folder, `${file}.part`), raw)
     await rename(join(folder, `${file}.part`), join(folder, file))

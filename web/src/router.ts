@@ -1,6 +1,9 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './state/session.ts'
 
+/** Where somebody wanted to go before the door: an address of ours, or Today. */
+export const wanted = (to: unknown): string => (typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/today')
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
@@ -33,7 +36,7 @@ router.beforeEach(async (to) => {
     }
   }
   if (!session.me && !to.meta['open']) return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
-  if (session.me && to.path === '/door') return '/today'
+  if (session.me && to.path === '/door') return wanted(to.query['to'])
   return true
 })
 router.afterEach((to) => {

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { sentence } from '#web/api/client.ts'
+import { wanted } from '#web/router.ts'
 import { useSession } from '#web/state/session.ts'
 
 const session = useSession()
@@ -22,8 +23,7 @@ async function enter(work: () => Promise<void>): Promise<void> {
   wrong.value = ''
   try {
     await work()
-    const to = route.query['to']
-    await router.push(typeof to === 'string' && to.startsWith('/') && !to.startsWith('//') ? to : '/today')
+    await router.push(wanted(route.query['to']))
   } catch (error) {
     wrong.value = sentence(error)
   } finally {
