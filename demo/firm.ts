@@ -63,12 +63,12 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
     {
       key: 'r1',
       delay: { days: 1, unit: 'working', time: '09:00' },
-      actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} for {client} is {days late} working days late' }],
+      actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} for {client} is {days late} late' }],
     },
     {
       key: 'r2',
       delay: { days: 3, unit: 'working', time: '09:00' },
-      actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{task} for {client} is {days late} working days late' }],
+      actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{task} for {client} is {days late} late' }],
     },
     {
       key: 'r3',
@@ -82,7 +82,7 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
       key: 'r4',
       delay: { days: 7, unit: 'working', time: '09:00' },
       actions: [
-        { kind: 'tell', who: { is: 'person', id: manager }, mail: true, text: '{task} for {client} has slipped {days late} working days' },
+        { kind: 'tell', who: { is: 'person', id: manager }, mail: true, text: '{task} for {client} has slipped {days late}' },
         { kind: 'make-task', title: 'Call the practice manager about {task}, {client}', who: { is: 'person', id: manager } },
       ],
     },

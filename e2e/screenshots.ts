@@ -45,7 +45,7 @@ await take('template', '/clockwork/templates/1', {
   then: async (p) => {
     await p.getByLabel('Client', { exact: true }).selectOption({ label: 'Mossgate Veterinary Clinic' })
     await p.getByLabel('Bookkeeper').selectOption({ label: 'Tobias Okonjo' })
-    await p.getByLabel('Payroll lead').selectOption({ label: 'Payroll' })
+    await p.getByLabel('Payroll lead').selectOption({ label: 'least loaded in Payroll' })
   },
 })
 await take('bring-in', '/clockwork/templates/bring-in', {

@@ -215,7 +215,7 @@ describe('the ladder', () => {
       listNotices(l.engine, l.tobias)
         .filter((n) => n.kind === 'reminder')
         .map((n) => n.body),
-    ).toContain('Statements is 1 late')
+    ).toContain('Statements is 1 working day late')
   })
   it('closing the task, or moving its date, takes it off', () => {
     const l = lab()

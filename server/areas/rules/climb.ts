@@ -4,7 +4,7 @@ import { daysLate, workingDayAfter } from '#core/calendar/calendar.ts'
 import { evaluate, type Facts, type Reason, type Verdict } from '#core/rules/conditions.ts'
 import { rungAt, RUNG_TIME } from '#core/rules/ladder.ts'
 import { merge } from '#core/text/merge.ts'
-import { sayDate } from '#core/text/speak.ts'
+import { plural, sayDate } from '#core/text/speak.ts'
 import type { Action, Rung, RuleDefinition } from '#contract/rules.ts'
 import { rungDelays } from '../../engine/alarms.ts'
 import type { Writer } from '../../engine/journal.ts'
@@ -160,7 +160,7 @@ function texts(engine: Engine, task: TaskFacts): (t: string) => string {
     client: task.client ?? 'the firm',
     project: task.project ?? '',
     due: { date: task.due as IsoDate },
-    'days late': daysLate(firm.calendar(), task.due as IsoDate, firm.today()),
+    'days late': plural(daysLate(firm.calendar(), task.due as IsoDate, firm.today()), 'working day'),
   }
   return (t) => merge(t, values)
 }
@@ -192,7 +192,7 @@ function fire(engine: Engine, rule: RuleRow, definition: RuleDefinition, rung: R
     const days = daysLate(engine.firm.calendar(), task.due as IsoDate, engine.firm.today())
     write.update('runs', runId, {
       summary: `Rung ${index + 1}: ${account.done.join(', ') || 'nothing could be done'}`,
-      reasons: JSON.stringify([`${days} ${days === 1 ? 'working day' : 'working days'} late, due ${sayDate(task.due)}`, ...sayVerdict(verdict), ...account.notes]),
+      reasons: JSON.stringify([`${plural(days, 'working day')} late, due ${sayDate(task.due)}`, ...sayVerdict(verdict), ...account.notes]),
     })
     if (write.actor.kind === 'rule' && rule.failures > 0) write.update('rules', rule.id, { failures: 0 })
   })

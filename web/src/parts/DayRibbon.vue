@@ -16,7 +16,12 @@ const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
 const shift = ref(0)
-const from = computed(() => new Date(Date.parse(session.today) + (shift.value * 14 - (shift.value === 0 ? 1 : 0)) * DAY_MS).toISOString().slice(0, 10))
+/** The strip begins on the last weekday before today, so that what was just missed stays in sight. */
+const from = computed(() => {
+  const today = Date.parse(session.today)
+  const back = { 1: 3, 0: 2 }[new Date(today).getUTCDay()] ?? 1
+  return new Date(today + (shift.value * 14 - back) * DAY_MS).toISOString().slice(0, 10)
+})
 const { data } = useView<RibbonDay[]>(() => (session.today ? `/ribbon?from=${from.value}` : null), (c) => c.tasks.length > 0 || c.entities.includes('series'))
 const chosen = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const over = ref<string | null>(null)
@@ -81,5 +86,5 @@ async function drop(event: DragEvent, date: string): Promise<void> {
 .holiday { background: repeating-linear-gradient(135deg, var(--rest) 0 5px, var(--track) 5px 10px); }
 .today { background: var(--fern); } .today .n, .today .w, .today .c { color: var(--fern-ink); } .today .load { background: color-mix(in srgb, var(--fern-ink) 28%, transparent); } .today .load i { background: var(--fern-ink); }
 .day:hover { box-shadow: inset 0 -3px var(--rule-strong); } .chosen { box-shadow: inset 0 -3px var(--marigold) !important; } .over { outline: 2px dashed var(--fern); outline-offset: -3px; }
-@media (max-width: 900px) { .ribbon { display: flex; overflow-x: auto; } .day { min-width: 56px; } .edge { min-width: 86px; } }
+@media (max-width: 900px) { .ribbon { display: flex; overflow-x: auto; } .day { min-width: 68px; } .edge { min-width: 86px; } }
 </style>

@@ -156,7 +156,7 @@ const show = (field: string, value: unknown): string => {
       <p v-else-if="task.series" class="small"><router-link class="auto" :to="`/clockwork/series/${task.series.id}`">from the series “{{ task.series.name }}”</router-link></p>
       <p v-if="task.rung" class="small"><router-link class="auto" :to="`/clockwork/log?task=${task.id}`">Rung {{ task.rung.at }} of {{ task.rung.of }}, “{{ task.rung.rule }}”: why?</router-link></p>
       <div class="grid">
-        <label for="ts-due">Due</label>
+        <label for="ts-due">Due{{ task.due ? ` ${sayDate(task.due).slice(0, 3)}` : '' }}</label>
         <span class="when"><DateField id="ts-due" terse :model-value="task.due" :disabled="!task.may.edit" @update:model-value="save({ due: $event })" /><input class="inp time" type="time" aria-label="Due time" :value="task.dueTime ?? ''" :disabled="!task.may.edit || !task.due" @change="save({ dueTime: ($event.target as HTMLInputElement).value || null })" /></span>
         <label for="ts-start">Start</label>
         <DateField id="ts-start" :model-value="task.start" :disabled="!task.may.edit" @update:model-value="save({ start: $event })" />
@@ -204,7 +204,7 @@ const show = (field: string, value: unknown): string => {
 .title { font: 500 19px/1.25 var(--display); border-color: transparent; padding: 3px 4px; margin-left: -5px; min-height: 34px; field-sizing: content; resize: none; } .title:hover { border-color: var(--rule); }
 .line { margin: 4px 0; display: flex; align-items: center; gap: 4px; flex-wrap: wrap; }
 .grid { display: grid; grid-template-columns: 70px 1fr; gap: 6px 8px; align-items: center; margin: 8px 0 10px; } .grid label, .lab { color: var(--ink-2); font-size: 12.5px; }
-.when { display: flex; gap: 6px; flex-wrap: wrap; } .time { width: 88px; } .when { flex-wrap: nowrap; } .num { width: 90px; } .people { font-weight: 550; padding: 4px 0; } .people:hover { text-decoration: underline; text-underline-offset: 3px; }
+.when { display: flex; gap: 6px; flex-wrap: wrap; } .time { width: 98px; padding-inline: 6px; } .num { width: 90px; } .people { font-weight: 550; padding: 4px 0; } .people:hover { text-decoration: underline; text-underline-offset: 3px; }
 h4.section { margin-bottom: 4px; } .items { list-style: none; padding: 0; margin: 0; } .items li { display: flex; gap: 8px; align-items: center; min-height: 30px; border-bottom: 1px solid var(--rule); } .items label { flex: 1; overflow-wrap: anywhere; } .ticked { color: var(--ink-3); text-decoration: line-through; } .items input { accent-color: var(--fern); width: 16px; height: 16px; }
 form { margin-top: 6px; } .say { display: grid; gap: 6px; justify-items: start; } .say textarea { min-height: 52px; }
 .tabs { display: flex; gap: 14px; margin: 16px 0 2px; border-bottom: 1.5px solid var(--ink); } .tabs button { font: 600 12px var(--sans); color: var(--ink-3); padding: 4px 0; } .tabs [aria-selected='true'] { color: var(--ink); box-shadow: inset 0 -3px var(--fern); }

@@ -17,6 +17,6 @@ const coded = computed({
   <select :id="id" v-model="coded" class="inp">
     <option value="">nobody yet</option>
     <optgroup label="People"><option v-for="p in session.active" :key="p.id" :value="`p${p.id}`">{{ p.name }}</option></optgroup>
-    <optgroup label="Least loaded in"><option v-for="t in session.directory.teams" :key="t.id" :value="`t${t.id}`">{{ t.name }}</option></optgroup>
+    <optgroup label="Teams"><option v-for="t in session.directory.teams" :key="t.id" :value="`t${t.id}`">least loaded in {{ t.name }}</option></optgroup>
   </select>
 </template>

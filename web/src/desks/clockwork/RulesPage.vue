@@ -35,7 +35,7 @@ function take(rule: RuleView): void {
   seen.value = rule.version
   wrong.value = ''
 }
-const newRung = (days: number) => ({ key: crypto.randomUUID().slice(0, 8), delay: { days, unit: 'working' as const, time: '09:00' }, actions: [{ kind: 'remind' as const, who: { is: 'assignees' as const }, daily: false, text: '{task} for {client} is {days late} working days late' }] })
+const newRung = (days: number) => ({ key: crypto.randomUUID().slice(0, 8), delay: { days, unit: 'working' as const, time: '09:00' }, actions: [{ kind: 'remind' as const, who: { is: 'assignees' as const }, daily: false, text: '{task} for {client} is {days late} late' }] })
 watch([id, () => current.value?.id, () => current.value?.version], () => {
   if (id.value === 'new') {
     body.value = { name: 'Late work', ownerId: session.me!.id, definition: { trigger: 'late', conditions: { match: 'all', of: [] }, rungs: [newRung(1)] } }

@@ -21,7 +21,7 @@ const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
 const act = (index: number, next: Action | null) => set({ actions: rung.value.actions.flatMap((a, i) => (i === index ? (next ? [next] : []) : [a])) })
 
 const KINDS = [{ value: 'remind', name: 'Remind' }, { value: 'tell', name: 'Tell' }, { value: 'assign', name: 'Assign to' }, { value: 'set-priority', name: 'Set priority' }, { value: 'make-task', name: 'Make a task' }] as const
-const TEXT = '{task} for {client} is {days late} working days late'
+const TEXT = '{task} for {client} is {days late} late'
 function blank(kind: Action['kind']): Action {
   switch (kind) {
     case 'remind': return { kind, who: { is: 'assignees' }, daily: false, text: TEXT }

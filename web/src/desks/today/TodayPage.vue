@@ -59,8 +59,8 @@ async function add(): Promise<void> {
       <template v-else>
         <h1>{{ sayLongDate(data.today) }}</h1>
         <div class="sub">
-          <span v-if="data.capacity">{{ sayMinutes(planned) }} planned of {{ sayMinutes(data.capacity) }}</span><span v-else>Not a working day for you</span>
-          <span v-if="data.capacity" class="gauge" role="img" :aria-label="`${Math.round((planned / data.capacity) * 100)} per cent of today is planned`"><i :style="{ width: `${Math.min(100, (planned / data.capacity) * 100)}%` }" :class="{ over: planned > data.capacity }" /></span>
+          <span v-if="!session.me?.may.member">{{ everything.length ? `${plural(everything.length, 'task')} with you` : '' }}</span><span v-else-if="data.capacity">{{ sayMinutes(planned) }} planned of {{ sayMinutes(data.capacity) }}</span><span v-else>Not a working day for you</span>
+          <span v-if="data.capacity && session.me?.may.member" class="gauge" role="img" :aria-label="`${Math.round((planned / data.capacity) * 100)} per cent of today is planned`"><i :style="{ width: `${Math.min(100, (planned / data.capacity) * 100)}%` }" :class="{ over: planned > data.capacity }" /></span>
           <span v-if="firstDue">first due {{ firstDue }}</span><span v-if="data.doneToday">{{ data.doneToday }} done in the last day</span>
         </div>
         <p v-if="error" class="wrong" role="alert">{{ error }}</p>
