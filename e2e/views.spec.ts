@@ -113,3 +113,34 @@ test('a file that is no CSV is refused where it was chosen; a narrow screen has 
     expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(390)
   }
 })
+
+test('a task becomes a series; leaving something unsaved asks first', async ({ as, house }) => {
+  const page = await as('manager')
+  const made = await page.request.post('/api/v1/tasks', {
+    data: { title: 'Read the meter', assignees: [1], checklist: ['Note it down'], estimate: 15 },
+    headers: { Origin: house.url },
+  })
+  const { id } = (await made.json()) as { id: number }
+  await page.goto(`/today?task=${id}`)
+  await page.getByRole('link', { name: 'Make a series of it' }).click()
+  await expect(page.getByLabel('Title of each task')).toHaveValue('Read the meter')
+  await expect(page.getByLabel('Checklist, a line each')).toHaveValue('Note it down')
+  await page.getByRole('button', { name: /^Which working day/ }).click()
+  await page.getByRole('option', { name: 'last', exact: true }).click()
+  await expect(page.locator('aside .date').first()).toContainText('Mon 30 Nov')
+  page.on('dialog', (dialog) => void dialog.dismiss())
+  await page.getByRole('link', { name: 'Rules' }).click()
+  await expect(page).toHaveURL(/series\/new/)
+  await page.getByRole('button', { name: 'Make the series' }).click()
+  await expect(page.getByText('“Read the meter” is saved; next Mon 30 Nov.')).toBeVisible()
+  await page.getByRole('link', { name: 'Rules' }).click()
+  await expect(page).toHaveURL(/clockwork\/rules/)
+  // A rule that cannot be read by RFC 5545 is refused where it is typed, and what was typed stays.
+  await page.goto('/clockwork/series/new')
+  await page.getByRole('button', { name: /^Kind of schedule/ }).click()
+  await page.getByRole('option', { name: 'by a rule of RFC 5545' }).click()
+  await page.getByLabel('Rule', { exact: true }).fill('FREQ=MONTHLY;BYMONTHDAY=32')
+  await page.getByLabel('Rule', { exact: true }).blur()
+  await expect(page.getByRole('alert')).toContainText('BYMONTHDAY=32 is out of place')
+  await expect(page.getByLabel('Rule', { exact: true })).toHaveValue('FREQ=MONTHLY;BYMONTHDAY=32')
+})

@@ -202,7 +202,7 @@ export const ROUTES: readonly Route[] = [
     path: '/series/:id',
     about: 'Save a series',
     body: shapes.seriesBody,
-    handle: ({ engine, viewer, params, body }) => saveSeries(engine, viewer, params['id']!, body),
+    handle: ({ engine, viewer, params, body, seen }) => saveSeries(engine, viewer, params['id']!, body, seen),
   }),
   route<{ on: boolean }>({
     method: 'post',

@@ -3,6 +3,7 @@ import { fieldsIn } from '#core/text/merge.ts'
 import type { RuleBody, RuleDefinition, RuleView, RunView, Who } from '#contract/rules.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
+import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { isActive, personName } from '../people/queries.ts'
 
@@ -101,8 +102,7 @@ export function saveRule(engine: Engine, viewer: Viewer, id: number, body: RuleB
   checkRule(engine, body)
   engine.journal.change(actorOf(viewer), (write) => {
     const { version } = ruleView(engine, viewer, id)
-    if (seenVersion !== null && seenVersion !== version)
-      refuse('changed-since', `Version ${version} was saved while you were editing version ${seenVersion}. Your edit is still here: compare before you save.`)
+    needNewest(seenVersion, version)
     write.update('rules', id, {
       name: body.name,
       ownerId: body.ownerId,

@@ -8,6 +8,7 @@ import { sayDate } from '#core/text/speak.ts'
 import type { Makes, NextDate, ScheduleBody, SeriesBody, SeriesView } from '#contract/clockwork.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
+import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { isActive, personName } from '../people/queries.ts'
 import { insertTask } from '../tasks/service.ts'
@@ -237,9 +238,10 @@ export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): Se
 }
 
 /** Saves a series; what it has made stays, later dates follow the new schedule. */
-export function saveSeries(engine: Engine, viewer: Viewer, id: number, body: SeriesBody): SeriesView {
+export function saveSeries(engine: Engine, viewer: Viewer, id: number, body: SeriesBody, seenVersion: number | null): SeriesView {
   needStructure(viewer, 'change series')
   const before = seriesView(engine, viewer, id)
+  needNewest(seenVersion, before.version)
   engine.journal.change(actorOf(viewer), (write) => {
     const full = checkBody(engine, body)
     const past = alreadyPast(engine, full)

@@ -8,6 +8,7 @@ import { plural, sayDate } from '#core/text/speak.ts'
 import type { Filling, StartBody, TemplateSummary, TemplateView, TryResult } from '#contract/clockwork.ts'
 import type { Actor, Cause, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
+import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { fill, isActive, personName } from '../people/queries.ts'
 
@@ -95,11 +96,7 @@ export function saveTemplate(engine: Engine, viewer: Viewer, id: number, definit
   checkTemplate(definition)
   engine.journal.change(actorOf(viewer), (write) => {
     const { version } = templateView(engine, viewer, id)
-    if (seenVersion !== null && seenVersion !== version)
-      refuse(
-        'changed-since',
-        `Version ${version} was saved while you were editing version ${seenVersion}. Your edit is still here: open the newer one beside it and bring over what you need.`,
-      )
+    needNewest(seenVersion, version)
     const text = JSON.stringify(definition)
     write.update('templates', id, { name: definition.name, definition: text, version: version + 1, updatedAt: write.at })
     write.insert('templateVersions', { templateId: id, version: version + 1, definition: text, at: write.at })

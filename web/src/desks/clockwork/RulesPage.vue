@@ -8,6 +8,7 @@ import TokenPick from '#web/parts/TokenPick.vue'
 import ViewState from '#web/parts/ViewState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { useUnsaved } from '#web/state/unsaved.ts'
 import { useView } from '#web/state/view.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import ConditionGroup from './ConditionGroup.vue'
@@ -29,6 +30,7 @@ const wrong = ref('')
 const busy = ref(false)
 const may = computed(() => session.me?.may.structure ?? false)
 const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
+useUnsaved(dirty, 'This rule')
 function take(rule: RuleView): void {
   body.value = JSON.parse(JSON.stringify({ name: rule.name, ownerId: rule.owner?.id ?? null, definition: rule.definition })) as RuleBody
   base.value = JSON.stringify(body.value)
@@ -36,15 +38,15 @@ function take(rule: RuleView): void {
   wrong.value = ''
 }
 const newRung = (days: number) => ({ key: crypto.randomUUID().slice(0, 8), delay: { days, unit: 'working' as const, time: '09:00' }, actions: [{ kind: 'remind' as const, who: { is: 'assignees' as const }, daily: false, text: '{task} for {client} is {days late} late' }] })
-watch([id, () => current.value?.id, () => current.value?.version], () => {
+watch([id, () => current.value?.id], () => {
   if (id.value === 'new') {
     body.value = { name: 'Late work', ownerId: session.me!.id, definition: { trigger: 'late', conditions: { match: 'all', of: [] }, rungs: [newRung(1)] } }
-    base.value = ''
-  } else if (current.value && !(dirty.value && seen.value)) take(current.value)
-  else if (current.value && current.value.version === seen.value) take(current.value)
+    base.value = JSON.stringify(body.value)
+  } else if (current.value) take(current.value)
 }, { immediate: true })
-watch(id, () => {
-  if (current.value) take(current.value)
+// A newer version from elsewhere is shown unless something is being typed; saving that then says so.
+watch(() => current.value?.version, () => {
+  if (current.value && !dirty.value) take(current.value)
 })
 const days = (r: RuleBody['definition']['rungs'][number]) => ('hours' in r.delay ? r.delay.hours / 24 : r.delay.days)
 function addRung(): void {
@@ -116,7 +118,7 @@ const groups = computed(() => [
             <div class="cl"><span class="k">Stop</span><p>when its state becomes done or dropped, or its due date moves to the future</p></div>
           </fieldset>
           <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-          <div v-if="may" class="btns end"><button class="btn pri" :disabled="busy || !dirty">{{ id === 'new' ? 'Save, switched off' : dirty ? `Save as version ${current!.version + 1}` : 'Saved' }}</button><button v-if="dirty && current" type="button" class="btn" @click="take(current)">Drop the changes</button></div>
+          <div v-if="may" class="btns end"><button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">{{ id === 'new' ? 'Save, switched off' : dirty ? `Save as version ${current!.version + 1}` : 'Saved' }}</button><button v-if="dirty && current" type="button" class="btn" @click="take(current)">Drop the changes</button></div>
         </form>
       </div>
       <aside class="margin">

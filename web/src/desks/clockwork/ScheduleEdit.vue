@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { ScheduleBody } from '#contract/clockwork.ts'
 import { ROLL_LIST } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
@@ -14,7 +14,10 @@ const NAMES = { MO: 'Mon', TU: 'Tue', WE: 'Wed', TH: 'Thu', FR: 'Fri', SA: 'Sat'
 const byWorkday = computed(() => typeof schedule.value.rule !== 'string')
 const ordinal = computed(() => (typeof schedule.value.rule === 'string' ? { workday: 1, of: 'month' as const } : schedule.value.rule))
 const parts = computed(() => new Map(typeof schedule.value.rule === 'string' ? schedule.value.rule.split(';').map((p) => p.split('=') as [string, string]) : []))
+/** Whoever chose to write the rule in full goes on seeing it, whatever it says meanwhile. */
+const inFull = ref(false)
 const kind = computed((): 'workday' | 'weekly' | 'monthly' | 'nth' | 'rule' => {
+  if (inFull.value) return 'rule'
   if (byWorkday.value) return 'workday'
   const keys = [...parts.value.keys()].filter((k) => k !== 'INTERVAL').sort().join()
   const freq = parts.value.get('FREQ')
@@ -32,8 +35,8 @@ const KINDS = [
 ] as const
 function turn(to: (typeof KINDS)[number]['value']): void {
   const rule = { workday: { workday: 5, of: 'month' as const }, weekly: 'FREQ=WEEKLY;BYDAY=MO', monthly: 'FREQ=MONTHLY;BYMONTHDAY=1', nth: 'FREQ=MONTHLY;BYDAY=1MO', rule: byWorkday.value ? 'FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=5' : (schedule.value.rule as string) }[to]
-  // A rule in full keeps what was there and adds a part that the plain forms do not have.
-  set({ rule: to === 'rule' && typeof rule === 'string' && kind.value !== 'workday' && !rule.includes('WKST') ? `${rule};WKST=MO` : rule })
+  inFull.value = to === 'rule'
+  set({ rule })
 }
 const write = (changes: Record<string, string>) => {
   const next = new Map(parts.value)

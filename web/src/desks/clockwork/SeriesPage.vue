@@ -8,6 +8,7 @@ import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { useUnsaved } from '#web/state/unsaved.ts'
 import { useView } from '#web/state/view.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import ScheduleEdit from './ScheduleEdit.vue'
@@ -22,18 +23,24 @@ const id = computed(() => (route.params['id'] === 'new' ? 'new' : Number(route.p
 const current = computed(() => (id.value === 'new' ? null : (data.value?.find((s) => s.id === id.value) ?? (id.value === null ? data.value?.[0] : undefined) ?? null)))
 const body = ref<SeriesBody | null>(null)
 const base = ref('')
+const seen = ref(0)
 const dates = ref<NextDate[]>([])
 const wrong = ref('')
 const datesWrong = ref('')
 const busy = ref(false)
 const may = computed(() => session.me?.may.structure ?? false)
 const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
+useUnsaved(dirty, 'This series')
 
 const fromView = (s: SeriesView): SeriesBody => JSON.parse(JSON.stringify({ name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays })) as SeriesBody
 function take(next: SeriesBody | null): void {
   body.value = next
   base.value = JSON.stringify(next)
   wrong.value = ''
+}
+function show(s: SeriesView): void {
+  seen.value = s.version
+  take(fromView(s))
 }
 async function begin(): Promise<void> {
   const template = Number(route.query['template']) || null
@@ -50,13 +57,15 @@ async function begin(): Promise<void> {
     const name = list.find((t) => t.id === template)?.name ?? 'Projects'
     take({ name: [name, short].filter(Boolean).join(', '), leadDays: 12, schedule, makes: { kind: 'project', templateId: template, clientId, leadId: session.me!.id, roles: {}, name: `{client}, ${name.toLowerCase()} {period: MMMM yyyy}`, period } })
   } else take({ name: '', leadDays: 3, schedule, makes: { kind: 'task', title: '', description: '', clientId: null, projectId: null, assignees: [session.me!.id], estimate: null, checklist: [], period } })
-  base.value = ''
 }
-watch([id, () => current.value?.id, () => current.value?.version], () => {
-  if (id.value === 'new') {
-    if (!body.value || base.value !== '') void begin().catch((problem: unknown) => (wrong.value = sentence(problem)))
-  } else if (current.value) take(fromView(current.value))
+watch([id, () => current.value?.id, () => (id.value === 'new' ? route.fullPath : '')], () => {
+  if (id.value === 'new') void begin().catch((problem: unknown) => (wrong.value = sentence(problem)))
+  else if (current.value) show(current.value)
 }, { immediate: true })
+// A newer version from elsewhere is shown unless something is being typed.
+watch(() => current.value?.version, () => {
+  if (current.value && !dirty.value) show(current.value)
+})
 
 const lay = useDebounceFn(async () => {
   if (!body.value) return
@@ -74,8 +83,8 @@ async function save(): Promise<void> {
   busy.value = true
   wrong.value = ''
   try {
-    const saved = id.value === 'new' ? await post<SeriesView>('/series', body.value, { once: crypto.randomUUID() }) : await put<SeriesView>(`/series/${current.value!.id}`, body.value)
-    take(fromView(saved))
+    const saved = id.value === 'new' ? await post<SeriesView>('/series', body.value, { once: crypto.randomUUID() }) : await put<SeriesView>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
+    show(saved)
     await reload()
     messages.say(`“${saved.name}” is saved; next ${saved.next[0] ? sayDate(saved.next[0].date, session.today) : 'never'}.`)
     await router.push(`/clockwork/series/${saved.id}`)
@@ -118,7 +127,7 @@ const standing = (s: SeriesView) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On'
             <p class="line">Made <input v-model.number="body.leadDays" class="inp num" type="number" min="0" max="200" aria-label="Lead, working days" /> working days before its date, at 06:00.</p>
           </fieldset>
           <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-          <div v-if="may" class="btns"><button class="btn pri" :disabled="busy || !dirty">{{ id === 'new' ? 'Make the series' : dirty ? 'Save the series' : 'Saved' }}</button><button v-if="dirty && current" type="button" class="btn" @click="take(fromView(current))">Drop the changes</button></div>
+          <div v-if="may" class="btns"><button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">{{ id === 'new' ? 'Make the series' : dirty ? 'Save the series' : 'Saved' }}</button><button v-if="dirty && current" type="button" class="btn" @click="show(current)">Drop the changes</button></div>
         </form>
         <template v-if="current">
           <h2 class="section">What it has made <span>{{ plural(current.made.length, 'time') }}</span></h2>

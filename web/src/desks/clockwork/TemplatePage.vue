@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { Template, TemplatePhase, TemplateTask } from '#core/templates/template.ts'
 import type { TemplateView } from '#contract/clockwork.ts'
 import { put, sentence } from '#web/api/client.ts'
@@ -9,6 +9,7 @@ import TokenPick from '#web/parts/TokenPick.vue'
 import ViewState from '#web/parts/ViewState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { useUnsaved } from '#web/state/unsaved.ts'
 import { useView } from '#web/state/view.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import TemplateTaskEdit from './TemplateTaskEdit.vue'
@@ -34,7 +35,7 @@ watch(data, (now) => {
   draft.value = JSON.parse(JSON.stringify(now.definition)) as Draft
   seen.value = now.version
 })
-onBeforeRouteLeave(() => !dirty.value || window.confirm('This template has changes that are not saved. Leave them?'))
+useUnsaved(dirty, 'This template')
 
 const may = computed(() => session.me?.may.structure ?? false)
 const tasks = computed(() => draft.value?.phases.flatMap((p) => p.tasks) ?? [])

@@ -10,7 +10,7 @@ export function axisOf(tasks: readonly TemplateTask[]) {
   const at = (day: number) => ((day - low) / days) * 100
   const step = days <= 20 ? 2 : days <= 50 ? 5 : days <= 120 ? 10 : 30
   const ticks = []
-  for (let day = Math.ceil(low / step) * step; day < high; day += step) ticks.push({ days: day, at: at(day) + 50 / days, name: day > 0 ? `+${day}` : `−${-day}` })
+  for (let day = Math.ceil(low / step) * step; day < high; day += step) ticks.push({ days: day, at: at(day) + 50 / days, name: day > 0 ? `+${day}` : day === 0 ? '0' : `−${-day}` })
   return {
     days,
     zero: at(0),
