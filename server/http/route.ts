@@ -1,4 +1,3 @@
-import type { IncomingMessage } from 'node:http'
 import type Joi from 'joi'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
@@ -33,5 +32,3 @@ export interface Route {
 export function route<Body = undefined, Query = object>(def: Omit<Route, 'handle'> & { handle: (request: Request<Body, Query>) => unknown }): Route {
   return def
 }
-
-export type RawRequest = IncomingMessage

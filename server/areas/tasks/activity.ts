@@ -1,3 +1,5 @@
+import { sayDate, sayMinutes } from '#core/text/speak.ts'
+import { STATE_NAMES, type State } from '#contract/words.ts'
 import type { ActivityRow } from '#contract/tasks.ts'
 import type { Engine } from '../../engine/services.ts'
 
@@ -40,7 +42,7 @@ function sentence(engine: Engine, entry: RawEntry): string | null {
       if (entry.action === 'made') return 'made this task'
       const parts = Object.keys(after)
         .filter((k) => !SILENT.has(k))
-        .map((k) => change(k, before[k], after[k]))
+        .map((k) => change(engine, k, before[k], after[k]))
       if (typeof after['rung'] === 'number' && after['rung'] > 0) parts.push(`took it to rung ${after['rung']}`)
       return parts.length ? parts.join('; ') : null
     }
@@ -59,11 +61,15 @@ function sentence(engine: Engine, entry: RawEntry): string | null {
   }
 }
 
-function change(field: string, before: unknown, after: unknown): string {
-  const label = LABELS[field] ?? field
+function change(engine: Engine, field: string, before: unknown, after: unknown): string {
   if (field === 'description') return 'changed the description'
-  const show = (v: unknown) => (v === null || v === '' ? 'none' : field === 'estimate' ? `${String(v)} min` : String(v).replaceAll('-', field === 'state' ? ' ' : '-'))
-  return `${label} ${show(before)} → ${show(after)}`
+  const show = (value: unknown): string => {
+    if (value === null || value === '') return 'none'
+    if (field === 'estimate') return sayMinutes(Number(value))
+    if (field === 'due' || field === 'start') return sayDate(String(value), engine.firm.today())
+    return field === 'state' ? (STATE_NAMES[value as State] ?? String(value)) : String(value)
+  }
+  return `${LABELS[field] ?? field} ${show(before)} → ${show(after)}`
 }
 
 /** What happened to a task, newest first; rows without anything to say are left out. */

@@ -22,7 +22,7 @@ function decode(bytes: Buffer): { text: string; encoding: string } {
 export function readTable(bytes: Buffer): ReadTable {
   if (bytes.length === 0) refuse('empty-file', 'The file is empty; it needs a heading line and a line for each task.', 'file')
   const { text, encoding } = decode(bytes)
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false, delimitersToGuess: [',', ';', '\t', '|'] })
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').replace(/[\r\n]+\s*$/, ''), { skipEmptyLines: false, delimitersToGuess: [',', ';', '\t', '|'] })
   const all = parsed.data
   while (all.length && all.at(-1)!.every((c) => !c.trim())) all.pop()
   if (all.length === 0) refuse('empty-file', 'The file holds no text; it needs a heading line and a line for each task.', 'file')

@@ -1,9 +1,9 @@
 import { sayDate } from '#core/text/speak.ts'
+import { STATE_NAMES, type State } from '#contract/words.ts'
 
 export { plural, sayDate, sayLongDate, sayMinutes, sayMonth } from '#core/text/speak.ts'
 
-const NAMES: Record<string, string> = { 'not-started': 'Not started', 'under-way': 'Under way', waiting: 'Waiting', 'in-review': 'In review', done: 'Done', dropped: 'Dropped' }
-export const sayState = (state: string): string => NAMES[state] ?? state
+export const sayState = (state: string): string => STATE_NAMES[state as State] ?? state
 
 /** An instant as people say it: "10:42" today, "yesterday, 10:42", "Wed 18 Nov, 10:42". */
 export function sayInstant(at: number, today: string, zone: string): string {
