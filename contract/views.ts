@@ -1,5 +1,4 @@
 import type { PersonRef } from './common.ts'
-import type { RunView } from './rules.ts'
 import type { TaskRow } from './tasks.ts'
 
 export interface Me extends PersonRef {
@@ -29,7 +28,7 @@ export const TODAY_GROUPS = ['slipped', 'today', 'tomorrow', 'week', 'next-week'
 export type TodayGroup = (typeof TODAY_GROUPS)[number]
 
 export interface LooseEnd {
-  readonly kind: 'no-date' | 'no-owner' | 'unfilled' | 'rule-paused' | 'skipped' | 'mail-failed' | 'series-ended'
+  readonly kind: 'no-date' | 'no-owner' | 'unfilled' | 'rule-paused' | 'skipped' | 'mail-failed'
   readonly text: string
   readonly count: number
   readonly tasks: readonly { id: number; title: string }[]
@@ -102,4 +101,3 @@ export interface NoticeView {
   readonly at: number
   readonly readAt: number | null
 }
-export type { RunView }

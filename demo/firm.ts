@@ -176,6 +176,7 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
     ['Copperbeck', 'Pell & Dray', 'Marisol'],
     ['Saltreed', 'Wendel', 'Marisol'],
     ['Tarn & Teasel', 'Tobias', 'Marisol'],
+    ['Wrenfield', 'Pell & Dray', 'Imogen'],
   ] as const
   const PAYROLL = [
     ['Mossgate', 'Devika', 'Piers'],
@@ -183,6 +184,9 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
     ['Copperbeck', 'Piers', 'Devika'],
     ['Greywether', 'Piers', 'Devika'],
     ['Penhollow', 'Devika', 'Piers'],
+    ['Saltreed', 'Piers', 'Devika'],
+    ['Tarn & Teasel', 'Devika', 'Piers'],
+    ['Wrenfield', 'Piers', 'Imogen'],
   ] as const
   const list: SeriesBody[] = [
     ...BOOKS.map(([client, keeper, reviewer]): SeriesBody => ({

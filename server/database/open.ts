@@ -1,12 +1,10 @@
 import { fileURLToPath } from 'node:url'
 import Sqlite from 'better-sqlite3'
-import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
+import { drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
-import * as tables from './tables/index.ts'
 
 export interface Database {
   readonly sqlite: Sqlite.Database
-  readonly query: BetterSQLite3Database<typeof tables>
   /** A prepared statement, kept: hot paths ask for the same text again and again. */
   readonly prepare: (sql: string) => Sqlite.Statement
   /** Runs work in a transaction; inside another one, in a savepoint. */
@@ -26,8 +24,7 @@ export function openDatabase(file: string): Database {
   sqlite.pragma('journal_mode = WAL')
   sqlite.pragma(`synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`)
   sqlite.pragma('foreign_keys = OFF')
-  const query = drizzle(sqlite, { schema: tables })
-  migrate(query, { migrationsFolder: migrationsFolder() })
+  migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
   const broken = sqlite.pragma('foreign_key_check') as unknown[]
   if (broken.length) throw new Error(`The database ${file} has ${broken.length} rows that point at nothing; restore a backup.`)
   sqlite.pragma('foreign_keys = ON')
@@ -36,7 +33,6 @@ export function openDatabase(file: string): Database {
   const run = sqlite.transaction((work: () => unknown) => work())
   return {
     sqlite,
-    query,
     prepare(sql) {
       let statement = statements.get(sql)
       if (!statement) statements.set(sql, (statement = sqlite.prepare(sql)))

@@ -28,6 +28,7 @@ describe('sessions', () => {
     l.clock.set(l.clock.now() + SESSION_DAYS * 86_400_000)
     expect(viewerOf(l.engine, secret)).toBeNull()
     const second = openSession(l.engine, l.tobias.id)
+    expect(l.rows('select 1 from sessions')).toHaveLength(1)
     closeSession(l.engine, second)
     expect(viewerOf(l.engine, second)).toBeNull()
     const third = openSession(l.engine, l.tobias.id)

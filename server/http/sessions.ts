@@ -32,12 +32,13 @@ export async function checkPassword(engine: Engine, email: string, password: str
   return right && found ? found.id : refuse('wrong-password', 'That address and password do not go together.', 'password')
 }
 
-/** Opens a session; answers the secret for the cookie, which is stored only as a digest. */
+/** Opens a session and sweeps those that ran out; answers the secret for the cookie, which is stored only as a digest. */
 export function openSession(engine: Engine, personId: number): string {
   const secret = randomBytes(32).toString('base64url')
-  engine.journal.change({ kind: 'person', id: personId }, (write) =>
-    write.insert('sessions', { id: digest(secret), personId, createdAt: write.at, expiresAt: write.at + SESSION_DAYS * 86_400_000 }),
-  )
+  engine.journal.change({ kind: 'person', id: personId }, (write) => {
+    for (const old of engine.db.prepare('select id from sessions where expiresAt <= ?').all(write.at) as { id: string }[]) write.remove('sessions', old.id)
+    write.insert('sessions', { id: digest(secret), personId, createdAt: write.at, expiresAt: write.at + SESSION_DAYS * 86_400_000 })
+  })
   return secret
 }
 
