@@ -83,7 +83,7 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
       delay: { days: 7, unit: 'working', time: '09:00' },
       actions: [
         { kind: 'tell', who: { is: 'person', id: manager }, mail: true, text: '{task} for {client} has slipped {days late}' },
-        { kind: 'make-task', title: 'Call the practice manager about {task}, {client}', who: { is: 'person', id: manager } },
+        { kind: 'make-task', title: 'Call the practice manager about {task}', who: { is: 'person', id: manager } },
       ],
     },
   ],

@@ -113,6 +113,10 @@ function tell(engine: Engine, write: Writer, to: Told, text: string, kind: strin
   }
 }
 
+/** Whether a task is a follow-up that a rule made. */
+const madeByRule = (engine: Engine, taskId: number): boolean =>
+  engine.db.prepare("select 1 from journal where taskId = ? and entity = 'tasks' and action = 'made' and actorKind = 'rule'").get(taskId) !== undefined
+
 function act(engine: Engine, write: Writer, rule: RuleRow, action: Action, task: TaskFacts, text: (t: string) => string, runId: number, key: string, account: Account): void {
   if (action.kind === 'set-priority') {
     patchTask(engine, write, task.id, { priority: action.to })
@@ -140,6 +144,11 @@ function act(engine: Engine, write: Writer, rule: RuleRow, action: Action, task:
       account.done.push(`Assigned ${to.names}`)
       break
     case 'make-task': {
+      // A follow-up that is late itself is reminded of and escalated, but gets no follow-up of its own.
+      if (madeByRule(engine, task.id)) {
+        account.notes.push('No further task: this one was made by a rule already')
+        break
+      }
       const id = insertTask(write, {
         title: text(action.title),
         assignees: [...to.people],

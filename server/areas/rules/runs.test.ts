@@ -64,6 +64,15 @@ describe('rungs', () => {
     expect(run!.reasons).toContain('Telling found nobody (the project has no lead)')
     expect(taskSheet(l.engine, l.imogen, task.id).priority).toBe('high')
   })
+  it('a follow-up that is late itself gets no follow-up of its own', () => {
+    const l = lab()
+    rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, { kind: 'make-task', title: 'Call about {task}', who: { is: 'owner' } }, tell('{task}'))])
+    late(l)
+    l.until('2026-12-11T12:00')
+    expect(l.rows('select title from tasks order by id')).toEqual([{ title: 'T' }, { title: 'Call about T' }])
+    expect(told(l)).toEqual(['T', 'Call about T'])
+    expect(listRuns(l.engine, l.imogen, {})[0]!.reasons).toContain('No further task: this one was made by a rule already')
+  })
   it('two rules climb one task, each on its own', () => {
     const l = lab()
     rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, tell('one'))], undefined, 'One')
