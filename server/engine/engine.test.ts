@@ -157,6 +157,16 @@ describe('series', () => {
     expect(seriesView(l.engine, l.imogen, made.id)).toMatchObject({ ended: true, next: [] })
     expect(l.rows('select 1 from tasks')).toHaveLength(1)
   })
+  it.each([
+    ['FREQ=MINUTELY', {}, /daily at the most/],
+    ['FREQ=MONTHLY;BYMONTHDAY=32', {}, /BYMONTHDAY=32/],
+    ['FREQ=DAILY', { schedule: { start: '0226-11-20', rule: 'FREQ=DAILY' } }, /slip of the keyboard/],
+    ['FREQ=DAILY', { schedule: { start: '2026-11-20', zone: 'Mars/Base', rule: 'FREQ=DAILY' } }, /not a time zone/],
+  ])('a schedule of %s %j is refused, and nothing is made', (rule, more, says) => {
+    const l = lab()
+    expect(() => makeSeries(l.engine, l.imogen, body(l, rule, more))).toThrow(says)
+    expect(l.rows('select 1 from series')).toEqual([])
+  })
   it('what passes while paused is skipped', () => {
     const l = lab()
     const made = makeSeries(l.engine, l.imogen, body(l, 'FREQ=WEEKLY;BYDAY=WE', { leadDays: 0 }))

@@ -1,6 +1,7 @@
 import type { Instant, IsoDate, LocalStamp, LocalTime } from '#core/brands.ts'
 import { addWorkingDays } from '#core/calendar/calendar.ts'
 import { localStamp, toInstant, zoneName } from '#core/calendar/dates.ts'
+import { parseRRule } from '#core/recurrence/rrule.ts'
 import { occurrencesAfter, type Occurrence, type Schedule } from '#core/recurrence/schedule.ts'
 import { Refusal, refuse } from '#core/refusal.ts'
 import { merge, servedPeriod } from '#core/text/merge.ts'
@@ -30,6 +31,10 @@ export interface SeriesRow {
 
 /** The time of day at which what is made ahead of its date is made. */
 const MAKE_TIME = '06:00' as LocalTime
+
+/** Rules this fine would make work by the minute; the arithmetic knows them, a series does not take them. */
+const FINE: ReadonlySet<string> = new Set(['SECONDLY', 'MINUTELY', 'HOURLY'])
+const FIRST_START = '2000-01-01'
 
 const schedule = (row: SeriesRow): Schedule => JSON.parse(row.schedule) as Schedule
 const makes = (row: SeriesRow): Makes => JSON.parse(row.makes) as Makes
@@ -127,6 +132,10 @@ export function nextDates(engine: Engine, body: { schedule: ScheduleBody; leadDa
 
 function checkedSchedule(engine: Engine, body: ScheduleBody): Schedule {
   const { date, time } = localStamp(body.start, 'schedule.start')
+  if (date < FIRST_START)
+    refuse('start-too-early', `A series starts in ${FIRST_START.slice(0, 4)} or later; ${date.slice(0, 4)} would be a slip of the keyboard.`, 'schedule.start')
+  if (typeof body.rule === 'string' && FINE.has(parseRRule(body.rule).freq))
+    refuse('bad-rule', 'A series repeats daily at the most; choose DAILY, WEEKLY, MONTHLY or YEARLY.', 'schedule.rule')
   return { ...body, start: (time ? `${date}T${time}` : date) as LocalStamp, zone: zoneName(body.zone ?? engine.firm.zone(), 'schedule.zone') }
 }
 
