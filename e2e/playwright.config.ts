@@ -4,8 +4,8 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: '.',
   workers: 2,
-  timeout: 120_000,
-  expect: { timeout: 10_000 },
+  timeout: 240_000,
+  expect: { timeout: 20_000 },
   reporter: [['list'], ['json', { outputFile: '../.cache/browser.json' }]],
   outputDir: '../test-results',
   use: {

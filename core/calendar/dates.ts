@@ -64,9 +64,6 @@ export const weekdayOf = (day: number): number => ((((day + 3) % 7) + 7) % 7) + 
 /** Adds calendar days. */
 export const addDays = (date: IsoDate, days: number): IsoDate => fromEpochDay(toEpochDay(date) + days)
 
-/** Calendar days from one date to another; negative when the second is earlier. */
-export const daysBetween = (from: IsoDate, to: IsoDate): number => toEpochDay(to) - toEpochDay(from)
-
 // Zone arithmetic is the slowest step of scheduling and the same few dates come again and again.
 const instants = new Map<string, number>()
 
