@@ -1,12 +1,35 @@
 import Joi from 'joi'
 import { id, isoDay, isoTime, line, type PersonRef } from './common.ts'
-import { PRIORITIES, STATES, type Priority, type State } from './words.ts'
+import type { CustomField, FieldValue, StateRow } from './fields.ts'
+import { COPIES, PRIORITIES, STATES, type Priority, type State } from './words.ts'
+
+/** Somebody on a task; `estimate` is their part in minutes, `doneAt` when they finished it. */
+export interface Assignee extends PersonRef {
+  readonly estimate: number | null
+  readonly doneAt: number | null
+}
 
 /** A task as lists show it. Dates are local to the firm; `estimate` is minutes. */
 export interface TaskRow {
   readonly id: number
   readonly title: string
+  /** The kind of the state it stands in, and that state's own name and colour. */
   readonly state: State
+  readonly stateId: number | null
+  readonly stateName: string
+  readonly stateColour: string | null
+  /** When it entered that state. */
+  readonly entered: number | null
+  readonly parentId: number | null
+  readonly subtasks: { done: number; of: number }
+  readonly doneBy: 'any' | 'all'
+  readonly tags: readonly { id: number; name: string; colour: string }[]
+  /** Values of custom fields, by the field's id. */
+  readonly fields: Readonly<Record<string, string | number>>
+  readonly files: number
+  readonly comments: number
+  readonly archivedAt: number | null
+  readonly createdAt: number
   readonly priority: Priority
   readonly start: string | null
   readonly due: string | null
@@ -16,8 +39,8 @@ export interface TaskRow {
   readonly project: { id: number; name: string } | null
   readonly phaseId: number | null
   readonly client: { id: number; name: string; short: string } | null
-  readonly assignees: readonly PersonRef[]
-  readonly checklist: { done: number; of: number }
+  readonly assignees: readonly Assignee[]
+  readonly checklist: readonly { id: number; title: string; done: boolean }[]
   readonly series: { id: number; name: string } | null
   /** Standing on a ladder, counted from 1. */
   readonly rung: { at: number; of: number; ruleId: number; rule: string } | null
@@ -29,13 +52,34 @@ export interface TaskRow {
 }
 
 export interface TaskSheet extends TaskRow {
+  /** Sanitised HTML, as are the bodies of comments. */
   readonly description: string
-  readonly items: readonly { id: number; title: string; done: boolean }[]
-  readonly comments: readonly { id: number; author: PersonRef | null; body: string; at: number }[]
-  readonly createdAt: number
+  readonly discussion: readonly { id: number; author: PersonRef | null; body: string; at: number; mine: boolean }[]
+  readonly followers: readonly PersonRef[]
+  readonly attachments: readonly Attachment[]
+  readonly parent: { id: number; title: string } | null
+  readonly children: readonly TaskRow[]
+  readonly datesFollow: boolean
+  readonly stateFollows: boolean
+  readonly mergedInto: number | null
+  /** The states this task can take, and the custom fields it shows. */
+  readonly states: readonly StateRow[]
+  readonly customFields: readonly CustomField[]
   readonly creator: PersonRef | null
   /** What this viewer may do. */
   readonly may: { edit: boolean; progress: boolean }
+}
+
+/** A file or a link on a task or a project; `size` in bytes. */
+export interface Attachment {
+  readonly id: number
+  readonly name: string
+  readonly url: string | null
+  readonly type: string | null
+  readonly size: number | null
+  readonly by: PersonRef | null
+  readonly at: number
+  readonly task: { id: number; title: string } | null
 }
 
 /** One line of a task's activity. */
@@ -47,46 +91,129 @@ export interface ActivityRow {
   readonly text: string
 }
 
+const value = Joi.alternatives(Joi.string().allow('').max(2_000), Joi.number(), Joi.boolean(), Joi.valid(null))
+const minutes = Joi.number().integer().min(0).max(60_000).allow(null)
 const fields = {
   title: line(200),
-  description: Joi.string().allow('').max(20_000),
+  description: Joi.string().allow('').max(100_000),
   state: Joi.valid(...STATES),
+  stateId: id,
   priority: Joi.valid(...PRIORITIES),
   start: isoDay.allow(null),
   due: isoDay.allow(null),
   dueTime: isoTime.allow(null),
-  estimate: Joi.number().integer().min(0).max(60_000).allow(null),
+  estimate: minutes,
   assignees: Joi.array().items(id).max(30).unique(),
+  /** Each one's part, by person. */
+  estimates: Joi.object().pattern(/^\d{1,15}$/, minutes),
+  followers: Joi.array().items(id).max(100).unique(),
+  tags: Joi.array().items(id).max(30).unique(),
+  fields: Joi.object().pattern(/^\d{1,15}$/, value),
+  projectId: id.allow(null),
+  phaseId: id.allow(null),
+  clientId: id.allow(null),
+  parentId: id.allow(null),
+  doneBy: Joi.valid('any', 'all'),
+  datesFollow: Joi.boolean(),
+  stateFollows: Joi.boolean(),
+  archived: Joi.boolean(),
 }
 export const taskPatch = Joi.object(fields).min(1)
+/** What an edit of a task may say. `state` names a kind, `stateId` a state; `fields` holds values by field id, null empties one. */
 export interface TaskPatch {
   title?: string
   description?: string
   state?: State
+  stateId?: number
   priority?: Priority
   start?: string | null
   due?: string | null
   dueTime?: string | null
   estimate?: number | null
   assignees?: number[]
-}
-
-export const newTask = Joi.object({
-  ...fields,
-  title: fields.title.required(),
-  projectId: id.allow(null),
-  phaseId: id.allow(null),
-  clientId: id.allow(null),
-  checklist: Joi.array().items(line(200)).max(100),
-})
-export interface NewTask extends TaskPatch {
-  title: string
+  estimates?: Record<string, number | null>
+  followers?: number[]
+  tags?: number[]
+  fields?: Record<string, FieldValue>
   projectId?: number | null
   phaseId?: number | null
   clientId?: number | null
+  parentId?: number | null
+  doneBy?: 'any' | 'all'
+  datesFollow?: boolean
+  stateFollows?: boolean
+  archived?: boolean
+}
+
+export const newTask = Joi.object({ ...fields, title: fields.title.required(), checklist: Joi.array().items(line(200)).max(100) })
+export interface NewTask extends TaskPatch {
+  title: string
   checklist?: string[]
 }
 
-export const newComment = Joi.object({ body: line(10_000).required() })
+/** Many tasks at once. Dates move by working or calendar days; `slipped` brings what is overdue to today. */
+export const bulkBody = Joi.object({
+  ids: Joi.array().items(id).min(1).max(20_000).unique().required(),
+  set: Joi.object(fields).min(1),
+  addAssignees: fields.assignees,
+  removeAssignees: fields.assignees,
+  addTags: fields.tags,
+  removeTags: fields.tags,
+  addFollowers: fields.followers,
+  shift: Joi.object({ days: Joi.number().integer().min(-1000).max(1000).invalid(0).required(), working: Joi.boolean().required() }),
+  slipped: Joi.valid(true),
+})
+  .or('set', 'addAssignees', 'removeAssignees', 'addTags', 'removeTags', 'addFollowers', 'shift', 'slipped')
+  .messages({ 'object.missing': 'say what to change: set, shift, slipped, or people and tags to add or remove' })
+export interface BulkBody {
+  ids: number[]
+  set?: TaskPatch
+  addAssignees?: number[]
+  removeAssignees?: number[]
+  addTags?: number[]
+  removeTags?: number[]
+  addFollowers?: number[]
+  shift?: { days: number; working: boolean }
+  slipped?: true
+}
+/** An edit for each of some tasks, and new tasks: what is pasted over a table, or brought in from a file. All of it is one change. */
+export const editsBody = Joi.object({
+  edits: Joi.array()
+    .items(Joi.object({ id: id.required(), patch: taskPatch.required() }))
+    .max(2_000)
+    .required(),
+  make: Joi.array()
+    .items(newTask.keys({ phaseName: line(80) }))
+    .max(5_000)
+    .required(),
+  project: Joi.object({ name: line(120).required(), clientId: id.allow(null).required() }),
+})
+export interface EditsBody {
+  edits: { id: number; patch: TaskPatch }[]
+  /** `phaseName` is found in the project, or made there. */
+  make: (NewTask & { phaseName?: string })[]
+  /** A new project that what is made goes into. */
+  project?: { name: string; clientId: number | null }
+}
+/** What a bulk change did; `change` is what undoes it whole. */
+export interface BulkDone {
+  readonly count: number
+  readonly change: number | null
+}
+
+/** A task's place in the order by hand: after another of the same project, or first. */
+export const orderBody = Joi.object({ after: id.allow(null).required() })
+
+export const duplicateBody = Joi.object({
+  title: line(200).required(),
+  take: Joi.array()
+    .items(Joi.valid(...COPIES))
+    .unique()
+    .required(),
+})
+export const mergeBody = Joi.object({ into: id.required() })
+
+export const newComment = Joi.object({ body: Joi.string().trim().min(1).max(100_000).required() })
 export const newItem = Joi.object({ title: line(200).required() })
 export const itemPatch = Joi.object({ title: line(200), done: Joi.boolean() }).min(1)
+export const newLink = Joi.object({ name: Joi.string().trim().allow('').max(200).required(), url: Joi.string().trim().max(2_000).required() })

@@ -1,5 +1,8 @@
 import type { PersonRef } from './common.ts'
+import type { TodayGroup } from '#core/query/buckets.ts'
+import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
+import type { Health } from './words.ts'
 
 export interface Me extends PersonRef {
   readonly access: 'owner' | 'manager' | 'member' | 'contractor' | 'client'
@@ -24,8 +27,7 @@ export interface RibbonDay {
   readonly rest: string | null
 }
 
-export const TODAY_GROUPS = ['slipped', 'today', 'tomorrow', 'week', 'next-week', 'later', 'no-date'] as const
-export type TodayGroup = (typeof TODAY_GROUPS)[number]
+export { TODAY_GROUPS, type TodayGroup } from '#core/query/buckets.ts'
 
 export interface LooseEnd {
   readonly kind: 'no-date' | 'no-owner' | 'unfilled' | 'rule-paused' | 'skipped' | 'mail-failed'
@@ -67,12 +69,10 @@ export interface ProjectRow {
   readonly late: number
   readonly nextDue: string | null
   readonly closedAt: number | null
+  readonly archivedAt: number | null
+  /** How it stands: set by hand with a reason, or judged by its dates. */
+  readonly health: { value: Health; reason: string; byHand: boolean }
 }
-export interface ProjectView extends ProjectRow {
-  readonly phases: readonly { id: number; name: string; tasks: readonly TaskRow[] }[]
-  readonly loose: readonly TaskRow[]
-}
-
 export interface PersonRow extends PersonRef {
   readonly access: Me['access']
   readonly title: string
@@ -82,6 +82,12 @@ export interface Directory {
   readonly people: readonly PersonRow[]
   readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
   readonly clients: readonly { id: number; name: string; short: string; tier: string }[]
+  readonly projects: readonly { id: number; name: string; clientId: number | null; stateSetId: number }[]
+  readonly phases: readonly { id: number; projectId: number; name: string }[]
+  /** States of every set; set 1 is the firm’s own. */
+  readonly states: readonly StateRow[]
+  readonly tags: readonly TagRow[]
+  readonly fields: readonly CustomField[]
 }
 
 export interface TrayMail {

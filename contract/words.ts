@@ -19,3 +19,23 @@ export const PRIORITY_NAMES: Readonly<Record<Priority, string>> = { low: 'Low', 
 
 /** What conditions of a rule on tasks may ask about. */
 export const FACTS = ['priority', 'state', 'client', 'client tier', 'project', 'estimate', 'assignees'] as const
+
+/** What a copy of a task can take along. */
+export const COPIES = ['description', 'assignees', 'followers', 'tags', 'fields', 'dates', 'checklist', 'subtasks', 'files'] as const
+export type Copies = (typeof COPIES)[number]
+export const COPY_NAMES: Readonly<Record<Copies, string>> = {
+  description: 'Description',
+  assignees: 'People on it',
+  followers: 'Followers',
+  tags: 'Tags',
+  fields: 'Fields',
+  dates: 'Dates',
+  checklist: 'Checklist, unticked',
+  subtasks: 'Subtasks',
+  files: 'Files and links',
+}
+
+/** How a project stands. Null in data: judged by its dates. */
+export const HEALTHS = ['steady', 'watch', 'trouble'] as const
+export type Health = (typeof HEALTHS)[number]
+export const HEALTH_NAMES: Readonly<Record<Health, string>> = { steady: 'Steady', watch: 'Keep an eye on it', trouble: 'In trouble' }

@@ -12,7 +12,7 @@ import type { Writer } from '#server/engine/journal.ts'
 import { createRunner } from '#server/engine/runner.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
 import { insertSeries } from '#server/areas/series/service.ts'
-import { insertTask, patchTask } from '#server/areas/tasks/service.ts'
+import { insertTask, patchTask } from '#server/areas/tasks/write.ts'
 import { insertProject, insertTemplate } from '#server/areas/templates/service.ts'
 import { hashPassword } from '#server/http/sessions.ts'
 import { address, CLIENTS, CONTRACTORS, FULL, MEMBERS, PASSWORD } from './people.ts'
@@ -335,7 +335,7 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
     ] as const)
       if (addWorkingDays(firm.calendar(), today, -back, 'following') === day)
         journal.change({ kind: 'person', id: who('Imogen') }, (write) => {
-          const id = insertTask(write, {
+          const id = insertTask(engine, write, {
             title,
             clientId: who(client),
             assignees: [who('Imogen'), ...(back === 5 ? [who('Tobias')] : [])],
@@ -395,7 +395,16 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
     const on = (n: number) => addWorkingDays(cal, today, n, 'following')
     journal.change({ kind: 'person', id: who('Imogen') }, (write) => {
       const add = (title: string, client: string | null, people: string[], due: IsoDate | null, time: string | null, estimate: number | null, more: object = {}) =>
-        insertTask(write, { title, clientId: client === null ? null : who(client), assignees: people.map(who), due, dueTime: time, estimate, creatorId: who('Imogen'), ...more })
+        insertTask(engine, write, {
+          title,
+          clientId: client === null ? null : who(client),
+          assignees: people.map(who),
+          due,
+          dueTime: time,
+          estimate,
+          creatorId: who('Imogen'),
+          ...more,
+        })
       add('Call the new clinic about opening balances', 'Hollin Street', ['Imogen'], on(0), null, 30)
       add('Answer the insurer’s query on the claim batch', 'Greywether', ['Imogen', 'Beatriz'], on(0), '15:00', 30, { state: 'waiting' })
       add('Check the payment limits at the bank', null, ['Imogen'], on(0), '17:00', 20, { checklist: ['Current limit', 'Second signatory'] })

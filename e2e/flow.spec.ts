@@ -50,7 +50,7 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   await page.getByLabel('Name of the project').fill('Greywether, November claims')
   await page.getByRole('button', { name: 'Start it now' }).click()
   await expect(page.getByRole('heading', { name: 'Greywether, November claims' })).toBeVisible()
-  await expect(page.getByText('0 of 2 done')).toBeVisible()
+  await expect(page.getByText('0 of 3 done')).toBeVisible()
 
   // On Today: there it is; tick it off, take it back, tick it again.
   await page.goto('/today')

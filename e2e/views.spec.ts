@@ -62,7 +62,7 @@ test('two people on one task: both edits stand, or the second chooses', async ({
   await title(two).fill('Shared work, by two')
   await one.getByRole('textbox', { name: 'Description' }).fill('By one')
   await one.getByRole('textbox', { name: 'Description' }).blur()
-  await expect(two.getByRole('textbox', { name: 'Description' })).toHaveValue('By one')
+  await expect(two.getByRole('textbox', { name: 'Description' })).toHaveText('By one')
   await title(two).blur()
   await expect(title(one)).toHaveValue('Shared work, by two')
   // The same field: the second sees both and chooses.
@@ -96,8 +96,8 @@ test('a task dropped on a day of the ribbon moves there; everything of the sheet
   await page.getByRole('tab', { name: 'Journal' }).click()
   await expect(page.getByText('ticked a checklist item')).toBeVisible()
   await expect(page.getByText(/due date .* → /)).toBeVisible()
-  const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { items: { done: boolean }[]; due: string }
-  expect(after.items.map((i) => i.done)).toEqual([true])
+  const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { checklist: { done: boolean }[]; due: string }
+  expect(after.checklist.map((i) => i.done)).toEqual([true])
   expect(after.due > me.today).toBe(true)
 })
 

@@ -8,6 +8,7 @@ import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
 import { createEngine } from './engine/engine.ts'
+import { folderFiles } from './engine/files.ts'
 import { sendWaiting } from './engine/outbox.ts'
 import { createRunner } from './engine/runner.ts'
 import type { Engine } from './engine/services.ts'
@@ -43,7 +44,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
   const db = openDatabase(join(options.data, 'fernwick.sqlite'))
   const hand: HandClock | null = options.testNow === undefined ? null : handClock(options.testNow)
   const clock = hand ?? systemClock
-  const engine = createEngine(db, clock, log)
+  const engine = createEngine(db, clock, log, folderFiles(join(options.data, 'files')))
   const runner = createRunner(engine)
   let tray: Tray | undefined
   if (!options.smtp) tray = await startStandInMail(join(options.data, 'mail'), () => clock.now())

@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url'
 import Sqlite from 'better-sqlite3'
 import { drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
+import { plainText } from '#core/text/rich.ts'
 
 export interface Database {
   readonly sqlite: Sqlite.Database
@@ -23,6 +24,8 @@ export function openDatabase(file: string): Database {
   const sqlite = new Sqlite(file)
   sqlite.pragma('journal_mode = WAL')
   sqlite.pragma(`synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`)
+  // The full-text index holds words, not tags; its triggers call this.
+  sqlite.function('plain_text', { deterministic: true }, (html) => plainText(String(html ?? '')))
   sqlite.pragma('foreign_keys = OFF')
   migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
   const broken = sqlite.pragma('foreign_key_check') as unknown[]

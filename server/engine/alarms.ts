@@ -20,7 +20,7 @@ interface DueRow {
 export const rungDelays = (rule: RuleDefinition): RungDelay[] => rule.rungs.map(({ delay }) => ('hours' in delay ? delay : { ...delay, time: delay.time as LocalTime }))
 
 /** Fields of a task that place its alarms. */
-const PLACING = ['due', 'dueTime', 'closedAt'] as const
+const PLACING = ['due', 'dueTime', 'closedAt', 'archivedAt'] as const
 /** Fields of a rule that do. */
 const RULING = ['on', 'definition', 'pausedBecause'] as const
 
@@ -50,7 +50,8 @@ export function ladderAlarms(db: Database, clock: Clock, firm: Firm): Follower {
     for (const entry of entries) {
       if (entry.entity !== 'tasks' || !placed(entry)) continue
       if (entry.action !== 'made') drop(write, 'taskId', entry.entityId)
-      const task = db.prepare('select id, due, dueTime, closedAt from tasks where id = ?').get(entry.entityId) as (DueRow & { closedAt: number | null }) | undefined
+      const task = db.prepare('select id, due, dueTime, coalesce(closedAt, archivedAt) as closedAt from tasks where id = ?').get(entry.entityId) as
+        (DueRow & { closedAt: number | null }) | undefined
       if (!task?.due || task.closedAt !== null) continue
       for (const rule of active()) if (!edited.has(rule.id)) planLadder(write, firm, rule, task, clock.now())
     }
@@ -59,7 +60,7 @@ export function ladderAlarms(db: Database, clock: Clock, firm: Firm): Follower {
       drop(write, 'ruleId', id)
       const rule = active().find((r) => r.id === id)
       if (rule)
-        for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and due is not null').all() as DueRow[])
+        for (const task of db.prepare('select id, due, dueTime from tasks where closedAt is null and archivedAt is null and due is not null').all() as DueRow[])
           planLadder(write, firm, rule, task, clock.now())
     }
   }

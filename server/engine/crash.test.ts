@@ -7,7 +7,7 @@ import Sqlite from 'better-sqlite3'
 import { afterEach, expect, it } from 'vitest'
 import { insertRule } from '../areas/rules/service.ts'
 import { insertSeries } from '../areas/series/service.ts'
-import { insertTask } from '../areas/tasks/service.ts'
+import { insertTask } from '../areas/tasks/write.ts'
 import { ENGINE, lab, LADDER } from '../test/lab.ts'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
@@ -66,7 +66,7 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
         },
         l.imogen.id,
       )
-    for (let i = 0; i < LATE; i++) insertTask(write, { title: `Late ${i}`, due: '2026-11-23', assignees: [l.tobias.id] })
+    for (let i = 0; i < LATE; i++) insertTask(l.engine, write, { title: `Late ${i}`, due: '2026-11-23', assignees: [l.tobias.id] })
   })
   l.db.close()
 

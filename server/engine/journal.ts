@@ -9,11 +9,8 @@ export interface Actor {
   readonly id: number | null
 }
 
-/** The journal entry that led to a change, and how many changes deep the chain is. */
-export interface Cause {
-  readonly journalId: number
-  readonly depth: number
-}
+/** What led to a change: a journal entry, with how many changes deep the chain is, or the wish to take a change back. */
+export type Cause = { readonly journalId: number; readonly depth: number } | { readonly undoes: number }
 
 export interface Entry {
   readonly id: number
@@ -55,10 +52,24 @@ export interface Journal {
   subscribe(listener: (entries: readonly Entry[]) => void): () => void
   /** Several changes in one transaction: all of them, or none and nobody hears of any. */
   together<T>(work: () => T): T
+  /** The number of the newest change that wrote anything. */
+  latest(): number
 }
 
 /** Tables that are records themselves or the engine's own bookkeeping: written here, not journalled. */
-const PLAIN: ReadonlySet<TableName> = new Set<TableName>(['sessions', 'idempotency', 'alarms', 'positions', 'outbox', 'notices', 'runs', 'occurrences', 'templateVersions'])
+const PLAIN: ReadonlySet<TableName> = new Set<TableName>([
+  'sessions',
+  'idempotency',
+  'alarms',
+  'positions',
+  'outbox',
+  'notices',
+  'runs',
+  'occurrences',
+  'templateVersions',
+  'stateDates',
+  'viewPins',
+])
 
 const SECRET: ReadonlySet<string> = new Set(['passwordHash'])
 
@@ -76,7 +87,7 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
   }
   const q = (name: string) => `"${name}"`
   const insertEntry = db.prepare(
-    'insert into journal (change, at, actorKind, actorId, causeId, depth, entity, entityId, action, taskId, projectId, before, after) values (?,?,?,?,?,?,?,?,?,?,?,?,?)',
+    'insert into journal (change, at, actorKind, actorId, causeId, depth, undoes, entity, entityId, action, taskId, projectId, before, after) values (?,?,?,?,?,?,?,?,?,?,?,?,?,?)',
   )
   let nextChange = 1 + ((db.prepare('select max(change) as n from journal').get() as { n: number | null }).n ?? 0)
   const listeners = new Set<(entries: readonly Entry[]) => void>()
@@ -89,8 +100,11 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
   }
 
   function openWriter(actor: Actor, cause: Cause | undefined, at: number, entries: Entry[]): Writer {
-    const change = nextChange++
-    const depth = cause ? cause.depth + 1 : 0
+    // A change that writes nothing takes no number.
+    let change = 0
+    const led = cause && 'journalId' in cause ? cause : null
+    const undoes = cause && 'undoes' in cause ? cause.undoes : null
+    const depth = led ? led.depth + 1 : 0
     function enter(
       entity: TableName,
       entityId: number,
@@ -100,14 +114,16 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
       after: Record<string, unknown> | null,
     ): void {
       const [taskId, projectId] = owners(entity, entityId, row)
+      if (change === 0) change = nextChange++
       const hide = (key: string, value: unknown) => (SECRET.has(key) ? undefined : value)
       const { lastInsertRowid } = insertEntry.run(
         change,
         at,
         actor.kind,
         actor.id,
-        cause?.journalId ?? null,
+        led?.journalId ?? null,
         depth,
+        undoes,
         entity,
         entityId,
         action,
@@ -174,6 +190,7 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
 
   return {
     together,
+    latest: () => nextChange - 1,
     change: (actor, work, cause) =>
       together(() => {
         const entries: Entry[] = []

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino'
 import type { Database } from '../database/open.ts'
 import type { Clock } from './clock.ts'
+import type { FileStore } from './files.ts'
 import type { Firm } from './firm.ts'
 import type { Journal } from './journal.ts'
 
@@ -10,5 +11,6 @@ export interface Engine {
   readonly clock: Clock
   readonly firm: Firm
   readonly journal: Journal
+  readonly files: FileStore
   readonly log: Logger
 }

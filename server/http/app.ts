@@ -10,6 +10,7 @@ import { refuse } from '#core/refusal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 import type { Tray } from '../delivery/stand-in-mail.ts'
+import { Download } from './download.ts'
 import { liveStream } from './live.ts'
 import { openApi } from './openapi.ts'
 import { problems } from './problem.ts'
@@ -86,6 +87,18 @@ function once(engine: Engine, viewer: Viewer, key: string, request: string, work
     )
     return answer
   })
+}
+
+/** A file is data, whatever it holds: nothing in it may run or reach out, and only our own pages may frame it. */
+function sendBytes(ctx: Koa.Context, { name, type, bytes, inline }: Download): void {
+  ctx.set({
+    'Content-Type': !inline ? type.split(';')[0]! : type.startsWith('text/') ? 'text/plain; charset=utf-8' : type,
+    'Content-Disposition': `${inline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`,
+    'Content-Security-Policy': `default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'${type === 'application/pdf' ? '' : '; sandbox'}`,
+    'X-Frame-Options': 'SAMEORIGIN',
+    'Cache-Control': 'private, no-cache',
+  })
+  ctx.body = bytes
 }
 
 /** The Koa application over an engine: security headers, errors, sessions, the API and the interface. */
@@ -188,7 +201,12 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
       const match = /^(?:W\/)?"?(\d+)"?$/.exec(ctx.get('If-Match'))
       const work = () => def.handle({ engine, viewer, params, query: query as never, body: body as never, seen: match ? Number(match[1]) : null })
       const key = ctx.get('Idempotency-Key')
-      const answer = key && def.method === 'post' && !def.raw ? once(engine, viewer, key.slice(0, 100), `${ctx.path} ${JSON.stringify(body)}`, work) : work()
+      const before = engine.journal.latest()
+      const given = key && def.method === 'post' && !def.raw ? once(engine, viewer, key.slice(0, 100), `${ctx.path} ${JSON.stringify(body)}`, work) : work()
+      // Which change this made, so that it can be taken back whole.
+      if (engine.journal.latest() > before) ctx.set('Fernwick-Change', String(engine.journal.latest()))
+      const answer: unknown = await given
+      if (answer instanceof Download) return sendBytes(ctx, answer)
       if (answer === undefined || answer === null) ctx.status = 204
       else {
         ctx.status = def.status ?? 200

@@ -3,6 +3,7 @@ import type { Engine } from '../engine/services.ts'
 import { isGuest, type Viewer } from '../engine/viewer.ts'
 
 const HEARTBEAT = 25_000
+const MANY = 200
 
 /**
  * A stream of server-sent events that says what changed, never what it changed to: browsers ask for what
@@ -17,7 +18,10 @@ export function liveStream(engine: Engine, viewer: Viewer): PassThrough {
     if (seen.length === 0) return
     const tasks = [...new Set(seen.flatMap((e) => (e.taskId === null ? [] : [e.taskId])))]
     const projects = [...new Set(seen.flatMap((e) => (e.projectId === null ? [] : [e.projectId])))]
-    stream.write(`event: change\ndata: ${JSON.stringify({ tasks: tasks.slice(0, 200), projects, entities: [...new Set(seen.map((e) => e.entity))] })}\n\n`)
+    // A change of very many is told as a change of everything.
+    const many = tasks.length > MANY
+    const entities = [...new Set<string>(seen.map((e) => e.entity)), ...(many ? ['all'] : [])]
+    stream.write(`event: change\ndata: ${JSON.stringify({ tasks: many ? [] : tasks, projects, entities })}\n\n`)
   })
   const beat = setInterval(() => stream.write(': still here\n\n'), HEARTBEAT)
   stream.on('close', () => {

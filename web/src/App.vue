@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDark } from '@vueuse/core'
-import { mdiBellOutline, mdiThemeLightDark } from '@mdi/js'
-import { computed, watch } from 'vue'
+import { mdiBellOutline, mdiMagnify, mdiThemeLightDark } from '@mdi/js'
+import { computed, defineAsyncComponent, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { whenSignedOut } from './api/client.ts'
@@ -9,10 +9,17 @@ import DayRibbon from './parts/DayRibbon.vue'
 import Glyph from './parts/Glyph.vue'
 import MessageFoot from './parts/MessageFoot.vue'
 import PersonMark from './parts/PersonMark.vue'
+import { sendLeft, waiting } from './api/kept.ts'
+import { useFindBox } from './state/findBox.ts'
 import { onChange, useLive } from './state/live.ts'
+import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
 
+const FindBox = defineAsyncComponent(() => import('./parts/FindBox.vue'))
+
 const session = useSession()
+const find = useFindBox()
+const messages = useMessages()
 const live = useLive()
 const route = useRoute()
 const router = useRouter()
@@ -20,6 +27,7 @@ const theme = useTheme()
 const dark = useDark({ selector: 'html', attribute: 'data-theme', valueDark: 'dark', valueLight: 'light' })
 watch(dark, (on) => theme.change(on ? 'dark' : 'light'), { immediate: true })
 
+watch(() => session.me?.id, (id) => id !== undefined && sendLeft(messages.fault), { immediate: true })
 watch(() => session.me?.id, (id) => (id === undefined ? live.close() : live.open()), { immediate: true })
 whenSignedOut(() => {
   if (!session.me) return
@@ -46,7 +54,7 @@ async function leave(): Promise<void> {
 <template>
   <v-app>
     <a class="skip" href="#main">Skip to the work</a>
-    <header v-if="session.me" class="bar">
+    <header v-if="session.me && !route.meta['bare']" class="bar">
       <router-link to="/today" class="mark" aria-label="Fernwick, to Today">
         <svg width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="#e6b422" stroke-width="1.6" stroke-linecap="round" aria-hidden="true"><path d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7" /></svg>
         <span>Fernwick</span>
@@ -55,7 +63,9 @@ async function leave(): Promise<void> {
         <router-link v-for="desk in desks" :key="desk.to" :to="desk.to" :class="{ on: route.path.startsWith(desk.to) }">{{ desk.name }}</router-link>
       </nav>
       <span class="gap" />
-      <span v-if="!live.connected" class="offline" role="status">Connection lost, trying again</span>
+      <span v-if="waiting" class="offline" role="status">No connection: {{ waiting === 1 ? 'a change is' : `${waiting} changes are` }} kept, and sent when it is back</span>
+      <span v-else-if="!live.connected" class="offline" role="status">Connection lost, trying again</span>
+      <button class="tool find" @click="find.show()"><Glyph :path="mdiMagnify" /><span>Find or note</span><kbd>/</kbd></button>
       <router-link to="/notices" class="tool" :class="{ on: route.path.startsWith('/notices') }" :aria-label="`Notices, ${session.me.unread} unread`">
         <Glyph :path="mdiBellOutline" /><b v-if="session.me.unread">{{ session.me.unread }}</b>
       </router-link>
@@ -63,13 +73,14 @@ async function leave(): Promise<void> {
       <v-menu>
         <template #activator="{ props }"><button v-bind="props" class="tool" :aria-label="`Signed in as ${session.me.name}`"><PersonMark :person="session.me" plain /></button></template>
         <div class="menu">
-          <p class="who"><b>{{ session.me.name }}</b><br /><span class="quiet">{{ session.me.title }}, {{ session.firm }}</span></p>
+          <router-link class="keys" to="/keys">Keys</router-link><p class="who"><b>{{ session.me.name }}</b><br /><span class="quiet">{{ session.me.title }}, {{ session.firm }}</span></p>
           <button @click="leave">Sign out</button>
         </div>
       </v-menu>
     </header>
-    <DayRibbon v-if="session.me" />
+    <DayRibbon v-if="session.me && !route.meta['bare']" />
     <div id="main" tabindex="-1"><router-view /></div>
+    <FindBox v-if="session.me" />
     <MessageFoot />
   </v-app>
 </template>
@@ -83,10 +94,11 @@ nav a.on { color: var(--bar-ink); border-bottom-color: var(--marigold); }
 .gap { flex: 1; }
 .tool { display: flex; align-items: center; gap: 4px; height: 32px; padding: 0 6px; border-radius: 4px; color: var(--bar-ink-2); }
 .tool:hover, .tool.on { color: var(--bar-ink); } .tool > b:not(.person) { background: var(--marigold); color: #20180a; border-radius: 9px; font: 600 11px/1 var(--sans); padding: 3px 6px; }
+.find { border: 1px solid color-mix(in srgb, var(--bar-ink-2) 45%, transparent); padding: 0 8px; font-size: 12.5px; } .find kbd { font: 600 11px var(--sans); border: 1px solid color-mix(in srgb, var(--bar-ink-2) 45%, transparent); border-radius: 3px; padding: 0 4px; }
 .bar :focus-visible { outline-color: var(--marigold); }
 .offline { background: #b02a37; color: #fff; border-radius: 4px; padding: 4px 9px; font-size: 12.5px; }
-.who { padding: 6px 9px 8px; border-bottom: 1px solid var(--rule); margin-bottom: 4px; }
+.keys { display: block; padding: 5px 9px; } .who { padding: 6px 9px 8px; border-bottom: 1px solid var(--rule); margin-bottom: 4px; }
 .skip { position: absolute; left: -999px; } .skip:focus { left: 8px; top: 8px; background: var(--sheet); padding: 6px 10px; z-index: 9; }
 #main:focus { outline: none; }
-@media (max-width: 700px) { .bar { padding: 0 10px; gap: 4px; } .mark span { display: none; } .mark { margin-right: 0; } nav a { padding: 0 8px; } .offline { position: fixed; bottom: 8px; left: 8px; z-index: 5; } }
+@media (max-width: 700px) { .bar { padding: 0 6px; gap: 2px; } .tool { padding: 0 4px; } .mark span { display: none; } .mark { margin-right: 0; } .find span, .find kbd { display: none; } nav a { padding: 0 6px; } .offline { position: fixed; bottom: 8px; left: 8px; z-index: 5; } }
 </style>

@@ -10,7 +10,7 @@ import { rungDelays } from '../../engine/alarms.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { personName, resolveWho } from '../people/queries.ts'
-import { insertTask, patchTask, setAssignees } from '../tasks/service.ts'
+import { insertTask, patchTask, setAssignees } from '../tasks/write.ts'
 
 export interface LadderAlarm {
   id: number
@@ -149,7 +149,7 @@ function act(engine: Engine, write: Writer, rule: RuleRow, action: Action, task:
         account.notes.push('No further task: this one was made by a rule already')
         break
       }
-      const id = insertTask(write, {
+      const id = insertTask(engine, write, {
         title: text(action.title),
         assignees: [...to.people],
         projectId: task.projectId,

@@ -1,4 +1,5 @@
 import type { Instant, IsoDate, LocalStamp, LocalTime } from '#core/brands.ts'
+import { richText } from '#core/text/rich.ts'
 import { addWorkingDays } from '#core/calendar/calendar.ts'
 import { localStamp, toInstant, zoneName } from '#core/calendar/dates.ts'
 import { parseRRule } from '#core/recurrence/rrule.ts'
@@ -12,7 +13,7 @@ import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { isActive, personName } from '../people/queries.ts'
-import { insertTask } from '../tasks/service.ts'
+import { insertTask } from '../tasks/write.ts'
 import { checkFillings, insertProject } from '../templates/service.ts'
 
 export interface SeriesRow {
@@ -73,9 +74,9 @@ export function makeOccurrence(engine: Engine, write: Writer, row: SeriesRow, oc
   if (what.kind === 'project')
     projectId = insertProject(engine, write, what.templateId, { ...what, name, anchor: date, seriesId: row.id, occurrence: occurrence.scheduled, creatorId: row.ownerId })
   else
-    taskId = insertTask(write, {
+    taskId = insertTask(engine, write, {
       title: name,
-      description: what.description,
+      description: richText(what.description),
       clientId: what.clientId,
       projectId: what.projectId,
       assignees: what.assignees.filter((id) => isActive(engine, id)),

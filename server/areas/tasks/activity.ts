@@ -1,9 +1,8 @@
 import { sayDate, sayMinutes } from '#core/text/speak.ts'
-import { STATE_NAMES, type State } from '#contract/words.ts'
 import type { ActivityRow } from '#contract/tasks.ts'
 import type { Engine } from '../../engine/services.ts'
 
-interface RawEntry {
+export interface RawEntry {
   id: number
   at: number
   actorKind: string
@@ -11,6 +10,7 @@ interface RawEntry {
   rule: string | null
   series: string | null
   entity: string
+  entityId: number
   action: string
   before: string | null
   after: string | null
@@ -27,16 +27,27 @@ const LABELS: Record<string, string> = {
   estimate: 'estimate',
   phaseId: 'phase',
   projectId: 'project',
+  clientId: 'client',
+  parentId: 'parent',
+  stateId: 'state',
+  archivedAt: 'archived',
+  mergedInto: 'merged into',
+  doneBy: 'done when',
+  datesFollow: 'dates follow subtasks',
+  stateFollows: 'state follows subtasks',
 }
 /** Columns that follow from others and say nothing of their own. */
-const SILENT = new Set(['version', 'closedAt', 'rung', 'rungOf', 'position'])
+const SILENT = new Set(['version', 'closedAt', 'rung', 'rungOf', 'position', 'state'])
 
 type Json = Record<string, unknown>
 
-function sentence(engine: Engine, entry: RawEntry): string | null {
+/** One journal entry in words; null for what says nothing of its own. */
+export function sayEntry(engine: Engine, entry: RawEntry): string | null {
   const before = (entry.before ? JSON.parse(entry.before) : {}) as Json
   const after = (entry.after ? JSON.parse(entry.after) : {}) as Json
-  const nameOf = (id: unknown) => (engine.db.prepare('select name from people where id = ?').get(id) as { name: string } | undefined)?.name ?? 'someone'
+  const named = (table: 'people' | 'tags' | 'fields', id: unknown, none: string) =>
+    (engine.db.prepare(`select name from ${table} where id = ?`).get(id) as { name: string } | undefined)?.name ?? none
+  const nameOf = (id: unknown) => named('people', id, 'someone')
   switch (entry.entity) {
     case 'tasks': {
       if (entry.action === 'made') return 'made this task'
@@ -47,7 +58,56 @@ function sentence(engine: Engine, entry: RawEntry): string | null {
       return parts.length ? parts.join('; ') : null
     }
     case 'taskAssignees':
-      return entry.action === 'made' ? `assigned ${nameOf(after['personId'])}` : `took ${nameOf(before['personId'])} off`
+      if (entry.action === 'made') return `assigned ${nameOf(after['personId'])}`
+      if (entry.action === 'removed') return `took ${nameOf(before['personId'])} off`
+      return 'doneAt' in after ? (after['doneAt'] ? 'finished one part' : 'opened one part again') : 'changed a part of the estimate'
+    case 'taskFollowers':
+      return entry.action === 'made' ? `${nameOf(after['personId'])} follows it` : `${nameOf(before['personId'])} follows it no more`
+    case 'taskTags':
+      return entry.action === 'made' ? `tagged it “${named('tags', after['tagId'], 'a tag')}”` : `took the tag “${named('tags', before['tagId'], 'a tag')}” off`
+    case 'fieldValues': {
+      const field = named('fields', after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry.entityId), 'a field')
+      const shown = (row: Json) => row['text'] ?? row['number'] ?? 'none'
+      return entry.action === 'removed' ? `emptied ${field}` : `${field} ${entry.action === 'made' ? '' : `${String(shown(before))} `}→ ${String(shown(after))}`
+    }
+    case 'attachments':
+      return 'taskId' in after && entry.action === 'changed'
+        ? 'brought a file along'
+        : entry.action === 'made'
+          ? `added “${String(after['name'])}”`
+          : `took “${String(before['name'])}” off`
+    case 'projects':
+      return entry.action === 'made' ? 'made the project' : 'changed the project'
+    case 'phases':
+      return entry.action === 'made'
+        ? `added the phase “${String(after['name'])}”`
+        : entry.action === 'removed'
+          ? `removed the phase “${String(before['name'])}”`
+          : 'changed a phase'
+    case 'milestones':
+      return entry.action === 'made'
+        ? `set the milestone “${String(after['name'])}”`
+        : entry.action === 'removed'
+          ? `removed the milestone “${String(before['name'])}”`
+          : 'changed a milestone'
+    case 'posts':
+      return 'wrote about the project'
+    case 'states':
+    case 'stateSets':
+      return 'changed the states'
+    case 'fields':
+    case 'hiddenFields':
+      return 'changed the fields'
+    case 'tags':
+      return entry.action === 'made' ? `made the tag “${String(after['name'])}”` : 'changed a tag'
+    case 'views':
+      return 'changed a saved view'
+    case 'templates':
+      return 'changed a template'
+    case 'series':
+      return 'changed a series'
+    case 'rules':
+      return 'changed a rule'
     case 'checklistItems': {
       const title = (after['title'] ?? before['title'] ?? null) as string | null
       if (entry.action === 'made') return `added “${title}” to the checklist`
@@ -55,19 +115,28 @@ function sentence(engine: Engine, entry: RawEntry): string | null {
       return 'done' in after ? (after['done'] ? 'ticked a checklist item' : 'unticked a checklist item') : 'reworded a checklist item'
     }
     case 'comments':
-      return 'commented'
+      return entry.action === 'made' ? 'commented' : entry.action === 'removed' ? 'removed a comment' : 'taskId' in after ? 'brought a comment along' : 'reworded a comment'
     default:
       return null
   }
 }
 
+const valueField = (engine: Engine, id: number) => (engine.db.prepare('select fieldId from fieldValues where id = ?').get(id) as { fieldId: number } | undefined)?.fieldId
+
+/** Columns that hold the number of a row elsewhere, and where its name is. */
+const NAMED: Record<string, string> = { stateId: 'states', phaseId: 'phases', projectId: 'projects', clientId: 'clients' }
+
 function change(engine: Engine, field: string, before: unknown, after: unknown): string {
   if (field === 'description') return 'changed the description'
+  if (field === 'archivedAt') return after === null ? 'brought it back from the archive' : 'archived it'
+  if (field === 'datesFollow' || field === 'stateFollows') return `${LABELS[field]}: ${after ? 'yes' : 'no'}`
   const show = (value: unknown): string => {
     if (value === null || value === '') return 'none'
     if (field === 'estimate') return sayMinutes(Number(value))
     if (field === 'due' || field === 'start') return sayDate(String(value), engine.firm.today())
-    return field === 'state' ? (STATE_NAMES[value as State] ?? String(value)) : String(value)
+    const table = NAMED[field]
+    if (table) return (engine.db.prepare(`select name from ${table} where id = ?`).get(value) as { name: string } | undefined)?.name ?? 'one that is gone'
+    return String(value)
   }
   return `${LABELS[field] ?? field} ${show(before)} → ${show(after)}`
 }
@@ -76,7 +145,7 @@ function change(engine: Engine, field: string, before: unknown, after: unknown):
 export function activity(engine: Engine, taskId: number): ActivityRow[] {
   const raw = engine.db
     .prepare(
-      `select j.id, j.at, j.actorKind, j.entity, j.action, j.before, j.after, w.name as person, r.name as rule, s.name as series from journal j
+      `select j.id, j.at, j.actorKind, j.entity, j.entityId, j.action, j.before, j.after, w.name as person, r.name as rule, s.name as series from journal j
        left join people w on j.actorKind = 'person' and w.id = j.actorId
        left join rules r on j.actorKind = 'rule' and r.id = j.actorId
        left join series s on j.actorKind = 'series' and s.id = j.actorId
@@ -84,7 +153,7 @@ export function activity(engine: Engine, taskId: number): ActivityRow[] {
     )
     .all(taskId) as RawEntry[]
   return raw.flatMap((entry) => {
-    const text = sentence(engine, entry)
+    const text = sayEntry(engine, entry)
     if (text === null) return []
     const who = entry.person ?? (entry.rule ? `Rule “${entry.rule}”` : entry.series ? `Series “${entry.series}”` : 'Fernwick')
     return [{ id: entry.id, at: entry.at, who, automatic: entry.actorKind !== 'person', text }]

@@ -50,11 +50,11 @@ describe('editing a task', () => {
     const l = lab()
     const one = makeTask(l.engine, l.tobias, { title: 'One', checklist: ['a'] })
     const two = makeTask(l.engine, l.tobias, { title: 'Two' })
-    const item = addItem(l.engine, l.tobias, one.id, 'b').items[1]!
-    expect(editItem(l.engine, l.tobias, one.id, item.id, { done: true }).checklist).toEqual({ done: 1, of: 2 })
-    expect(editItem(l.engine, l.tobias, one.id, item.id, { title: 'c' }).items[1]).toMatchObject({ title: 'c', done: true })
+    const item = addItem(l.engine, l.tobias, one.id, 'b').checklist[1]!
+    expect(editItem(l.engine, l.tobias, one.id, item.id, { done: true }).checklist.map((i) => i.done)).toEqual([false, true])
+    expect(editItem(l.engine, l.tobias, one.id, item.id, { title: 'c' }).checklist[1]).toMatchObject({ title: 'c', done: true })
     expect(() => editItem(l.engine, l.tobias, two.id, item.id, { done: true })).toThrow(/gone/)
-    expect(removeItem(l.engine, l.tobias, one.id, item.id).items.map((i) => i.title)).toEqual(['a'])
+    expect(removeItem(l.engine, l.tobias, one.id, item.id).checklist.map((i) => i.title)).toEqual(['a'])
     expect(() => removeItem(l.engine, l.tobias, one.id, item.id)).toThrow(/gone/)
   })
   it('guests tick and comment on what is theirs, nothing else', () => {
@@ -63,9 +63,9 @@ describe('editing a task', () => {
     const other = makeTask(l.engine, l.tobias, { title: 'O' })
     expect(taskSheet(l.engine, l.corrie, id).may).toEqual({ edit: false, progress: true })
     expect(editTask(l.engine, l.corrie, id, { state: 'in-review' }, null).state).toBe('in-review')
-    expect(addComment(l.engine, l.corrie, id, 'Done').comments.map((c) => c.author?.name)).toEqual(['Corrie'])
-    const item = taskSheet(l.engine, l.corrie, id).items[0]!
-    expect(editItem(l.engine, l.corrie, id, item.id, { done: true }).items[0]!.done).toBe(true)
+    expect(addComment(l.engine, l.corrie, id, 'Done').discussion.map((c) => c.author?.name)).toEqual(['Corrie'])
+    const item = taskSheet(l.engine, l.corrie, id).checklist[0]!
+    expect(editItem(l.engine, l.corrie, id, item.id, { done: true }).checklist[0]!.done).toBe(true)
     for (const attempt of [
       () => editTask(l.engine, l.corrie, id, { title: 'Mine' }, null),
       () => editTask(l.engine, l.corrie, id, { assignees: [] }, null),
@@ -88,7 +88,7 @@ describe('what happened to a task', () => {
     const { id } = makeTask(l.engine, l.imogen, { title: 'T', due: '2026-11-23', assignees: [l.tobias.id], checklist: ['a'] })
     editTask(l.engine, l.tobias, id, { state: 'under-way', estimate: 30 }, null)
     editTask(l.engine, l.tobias, id, { description: 'Long' }, null)
-    editItem(l.engine, l.tobias, id, taskSheet(l.engine, l.tobias, id).items[0]!.id, { done: true })
+    editItem(l.engine, l.tobias, id, taskSheet(l.engine, l.tobias, id).checklist[0]!.id, { done: true })
     addComment(l.engine, l.devika, id, 'Hello')
     l.until('2026-11-24T09:00')
     expect(activity(l.engine, id).map((a) => [a.who, a.automatic, a.text])).toEqual([

@@ -2,6 +2,7 @@ import type { IsoDate } from '#core/brands.ts'
 import { readTemplateRows, type ImportMapping } from '#core/formats/template-rows.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
+import { richText } from '#core/text/rich.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Finding, Plan, Template } from '#core/templates/template.ts'
 import { plural, sayDate } from '#core/text/speak.ts'
@@ -10,6 +11,7 @@ import type { Actor, Cause, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { insertTask } from '../tasks/write.ts'
 import { fill, isActive, personName } from '../people/queries.ts'
 
 interface Row {
@@ -173,7 +175,8 @@ export interface StartInput extends StartBody {
 
 /** Makes a project of a template's newest version inside a change: project, phases, tasks with dates and people. */
 export function insertProject(engine: Engine, write: Writer, templateId: number, input: StartInput): number {
-  const row = engine.db.prepare('select version, definition from templates where id = ?').get(templateId) as { version: number; definition: string } | undefined
+  const row = engine.db.prepare('select version, definition, stateSetId from templates where id = ?').get(templateId) as
+    { version: number; definition: string; stateSetId: number | null } | undefined
   if (!row) return refuse('no-such-template', `There is no template ${templateId}.`, 'templateId')
   const template = JSON.parse(row.definition) as Template
   const { plan: made } = planFor(engine, template, input)
@@ -183,6 +186,7 @@ export function insertProject(engine: Engine, write: Writer, templateId: number,
     leadId: input.leadId ?? null,
     templateId,
     templateVersion: row.version,
+    stateSetId: row.stateSetId,
     anchor: input.anchor,
     seriesId: input.seriesId ?? null,
     occurrence: input.occurrence ?? null,
@@ -191,9 +195,9 @@ export function insertProject(engine: Engine, write: Writer, templateId: number,
   const phases = new Map(template.phases.map((phase, position) => [phase.key, write.insert('phases', { projectId, name: phase.name, position })]))
   const roleNames = new Map(template.roles?.map((r) => [r.key, r.name]))
   made.tasks.forEach((task, position) => {
-    const taskId = write.insert('tasks', {
+    insertTask(engine, write, {
       title: task.title,
-      description: task.description,
+      description: richText(task.description),
       projectId,
       phaseId: phases.get(task.phase)!,
       role: task.role === null ? null : roleNames.get(task.role)!,
@@ -203,10 +207,9 @@ export function insertProject(engine: Engine, write: Writer, templateId: number,
       estimate: task.effort,
       creatorId: input.creatorId ?? null,
       position,
-      createdAt: write.at,
+      assignees: task.assignees.map(Number),
+      checklist: [...task.checklist],
     })
-    for (const person of task.assignees) write.insert('taskAssignees', { taskId, personId: Number(person) })
-    task.checklist.forEach((title, at) => write.insert('checklistItems', { taskId, title, position: at }))
   })
   return projectId
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Template } from '#core/templates/template.ts'
 import { BOOKS, lab } from '../../test/lab.ts'
-import { projectView } from '../projects/service.ts'
+import { projectView } from '../projects/queries.ts'
 import { importTemplate, listTemplates, makeTemplate, saveTemplate, startProject, templateView } from './service.ts'
 import { readTable } from './table.ts'
 

@@ -1,6 +1,7 @@
 import type { IsoDate } from '#core/brands.ts'
 import { holidayOn, workingMinutes } from '#core/calendar/calendar.ts'
-import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
+import { addDays } from '#core/calendar/dates.ts'
+import { dueGroup } from '#core/query/buckets.ts'
 import { spread, type Effort } from '#core/load/spread.ts'
 import { plural } from '#core/text/speak.ts'
 import type { TaskRow } from '#contract/tasks.ts'
@@ -9,16 +10,6 @@ import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { ASSIGNED_TO, selectTasks } from '../tasks/queries.ts'
 import { expectedEfforts } from './expected.ts'
-
-function groupOf(task: TaskRow, today: IsoDate): TodayGroup {
-  if (!task.due) return 'no-date'
-  if (task.due < today || task.late) return 'slipped'
-  if (task.due === today) return 'today'
-  if (task.due === addDays(today, 1)) return 'tomorrow'
-  const sunday = addDays(today, 7 - weekdayOf(toEpochDay(today)))
-  if (task.due <= sunday) return 'week'
-  return task.due <= addDays(sunday, 7) ? 'next-week' : 'later'
-}
 
 function waiting(engine: Engine, viewer: Viewer): Waiting[] {
   if (isGuest(viewer)) return []
@@ -94,7 +85,7 @@ export function todayView(engine: Engine, viewer: Viewer): TodayView {
   const { firm, db } = engine
   const today = firm.today()
   const groups: Record<TodayGroup, TaskRow[]> = { slipped: [], today: [], tomorrow: [], week: [], 'next-week': [], later: [], 'no-date': [] }
-  for (const task of selectTasks(engine, viewer, `t.closedAt is null and ${ASSIGNED_TO}`, [viewer.id])) groups[groupOf(task, today)].push(task)
+  for (const task of selectTasks(engine, viewer, `t.closedAt is null and ${ASSIGNED_TO}`, [viewer.id])) groups[dueGroup(task.due, task.late, today)].push(task)
   const { n } = db
     .prepare("select count(*) as n from tasks t join taskAssignees a on a.taskId = t.id and a.personId = ? where t.state = 'done' and t.closedAt >= ?")
     .get(viewer.id, engine.clock.now() - 86_400_000) as { n: number }

@@ -7,6 +7,8 @@ export const templates = sqliteTable('templates', {
   name: text().notNull(),
   version: integer().notNull().default(1),
   definition: text().notNull(),
+  /** The set of states its projects use; null for the firm's own. */
+  stateSetId: integer(),
   updatedAt: integer().notNull(),
 })
 

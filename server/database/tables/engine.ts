@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { people } from './people.ts'
 
@@ -16,6 +17,8 @@ export const journal = sqliteTable(
     actorId: integer(),
     causeId: integer(),
     depth: integer().notNull().default(0),
+    /** The change that this one takes back. */
+    undoes: integer(),
     entity: text().notNull(),
     entityId: integer().notNull(),
     action: text().notNull(),
@@ -24,7 +27,13 @@ export const journal = sqliteTable(
     before: text(),
     after: text(),
   },
-  (t) => [index('journal_by_task').on(t.taskId, t.id), index('journal_by_change').on(t.change)],
+  (t) => [
+    index('journal_by_task').on(t.taskId, t.id),
+    index('journal_by_change').on(t.change),
+    index('journal_undoes')
+      .on(t.undoes)
+      .where(sql`undoes is not null`),
+  ],
 )
 
 /** Instants at which the engine has something to do; `key` is what each is for, once. */

@@ -1,4 +1,6 @@
 export * from './people.ts'
+export * from './states.ts'
 export * from './work.ts'
+export * from './fields.ts'
 export * from './clockwork.ts'
 export * from './engine.ts'

@@ -1,4 +1,5 @@
 import type { Problem } from '#contract/common.ts'
+import { sendKept } from './kept.ts'
 
 /** An answer of the API that says no: what is wrong, and where. */
 export class ApiProblem extends Error {
@@ -28,21 +29,17 @@ let onSignedOut: () => void = () => {}
 /** Called when a request finds the session gone. */
 export const whenSignedOut = (then: () => void): void => void (onSignedOut = then)
 
-/** One request; every `fetch` of the interface is here. @throws ApiProblem */
-export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, options: CallOptions = {}): Promise<T> {
-  const headers: Record<string, string> = {}
-  if (options.body !== undefined) headers['Content-Type'] = 'application/json'
-  if (options.bytes) headers['Content-Type'] = 'text/csv'
-  if (options.seen !== undefined) headers['If-Match'] = `"${options.seen}"`
-  if (options.once) headers['Idempotency-Key'] = options.once
-  const body = options.bytes ?? (options.body === undefined ? undefined : JSON.stringify(options.body))
-  let response: Response
-  try {
-    response = await fetch(`/api/v1${path}`, { method, headers, ...(body !== undefined && { body }) })
-  } catch {
-    throw new ApiProblem(OFFLINE)
+const changes = new WeakMap<object, number>()
+/** The change of the journal that an answer tells of: what takes it back whole. */
+export const changeOf = (answer: unknown): number | null => (answer !== null && typeof answer === 'object' ? (changes.get(answer) ?? null) : null)
+
+async function answerOf<T>(response: Response): Promise<T> {
+  if (response.ok) {
+    const answer = (response.status === 204 ? {} : await response.json()) as T
+    const change = Number(response.headers.get('Fernwick-Change'))
+    if (change && answer !== null && typeof answer === 'object') changes.set(answer, change)
+    return answer
   }
-  if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T
   let problem: Problem
   try {
     problem = (await response.json()) as Problem
@@ -53,11 +50,36 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE
   throw new ApiProblem(problem)
 }
 
+/**
+ * One request. A change that finds no connection is kept and sent, in order, as soon as there is one: the
+ * promise settles then. @throws ApiProblem
+ */
+export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, options: CallOptions = {}): Promise<T> {
+  const headers: Record<string, string> = {}
+  if (options.body !== undefined) headers['Content-Type'] = 'application/json'
+  if (options.bytes) headers['Content-Type'] = options.bytes.type || 'application/octet-stream'
+  if (options.seen !== undefined) headers['If-Match'] = `"${options.seen}"`
+  // Sent twice because an answer was lost, a creation must still happen once.
+  if (method === 'POST' && !options.bytes) headers['Idempotency-Key'] = options.once ?? crypto.randomUUID()
+  const body = options.bytes ?? (options.body === undefined ? undefined : JSON.stringify(options.body))
+  const send = () => fetch(`/api/v1${path}`, { method, headers, ...(body !== undefined && { body }) })
+  if (method === 'GET' || options.bytes || path.startsWith('/session')) {
+    let response: Response
+    try {
+      response = await send()
+    } catch {
+      throw new ApiProblem(OFFLINE)
+    }
+    return answerOf<T>(response)
+  }
+  return answerOf<T>(await sendKept({ method, path: `/api/v1${path}`, headers, body: typeof body === 'string' ? body : null }))
+}
+
 export const get = <T>(path: string) => call<T>('GET', path)
 export const post = <T>(path: string, body: unknown = {}, more: CallOptions = {}) => call<T>('POST', path, { body, ...more })
 export const put = <T>(path: string, body: unknown, more: CallOptions = {}) => call<T>('PUT', path, { body, ...more })
 export const patch = <T>(path: string, body: unknown, more: CallOptions = {}) => call<T>('PATCH', path, { body, ...more })
-export const remove = <T>(path: string) => call<T>('DELETE', path)
+export const remove = <T = object>(path: string) => call<T>('DELETE', path)
 
 /** The sentence to show for any error. */
 export const sentence = (error: unknown): string => (error instanceof ApiProblem ? error.problem.detail : error instanceof Error ? error.message : String(error))

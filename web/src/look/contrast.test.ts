@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
+import { PALETTE } from '#contract/fields.ts'
 
 const css = readFileSync(new URL('./tokens.css', import.meta.url), 'utf8')
 function tokens(selector: string): Record<string, string> {
@@ -39,5 +40,8 @@ describe.each([
     ['bar-ink-2', 'bar'],
     ['ink-3', 'rest'],
   ] as [string, string][]
+  // Tags and chosen values: their colour on a wash of it, as color-mix in base.css makes it.
+  const wash = (hex: string) => `#${[1, 3, 5].map((i) => Math.round(parseInt(hex.slice(i, i + 2), 16) * 0.12 + parseInt(t['sheet']!.slice(i, i + 2), 16) * 0.88).toString(16).padStart(2, '0')).join('')}`
+  it.each(PALETTE)('%s on its wash is at least 4.5', (name) => expect(contrast(t[name]!, wash(t[name]!))).toBeGreaterThanOrEqual(4.5))
   it.each(pairs)('%s on %s is at least 4.5', (text, ground) => expect(contrast(t[text]!, t[ground]!)).toBeGreaterThanOrEqual(4.5))
 })

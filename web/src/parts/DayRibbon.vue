@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RibbonDay } from '#contract/views.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
-import { patch, post, sentence } from '#web/api/client.ts'
+import { patch, sentence } from '#web/api/client.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
@@ -46,7 +46,7 @@ async function drop(event: DragEvent, date: string): Promise<void> {
   if (!id) return
   try {
     const task = await patch<TaskSheet>(`/tasks/${id}`, { due: date })
-    messages.say(`“${task.title}” moved to ${sayDate(date, session.today)}.`, async () => void (await post(`/tasks/${id}/undo`)))
+    messages.did(`“${task.title}” moved to ${sayDate(date, session.today)}.`, task)
   } catch (error) {
     messages.fault(sentence(error))
   }

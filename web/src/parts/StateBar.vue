@@ -2,11 +2,12 @@
 import type { State } from '#contract/words.ts'
 import { sayState } from './say.ts'
 
-defineProps<{ state: State }>()
+/** Where a task stands: the kind as a pattern, a state's own colour where it has one, always with its name. */
+defineProps<{ state: State; colour?: string | null; name?: string }>()
 </script>
 
 <template>
-  <i class="bar" :class="state" :title="sayState(state)" role="img" :aria-label="sayState(state)" />
+  <i class="bar" :class="[state, colour ? `c-${colour} own` : '']" :title="name ?? sayState(state)" role="img" :aria-label="name ?? sayState(state)" />
 </template>
 
 <style scoped>
@@ -16,4 +17,5 @@ defineProps<{ state: State }>()
 .in-review { border-color: var(--heather); background: linear-gradient(90deg, transparent 1px, var(--heather) 1px 2.4px, transparent 2.4px); }
 .done { background: var(--fern); border-color: var(--fern); }
 .dropped { border-style: dotted; }
+.own { border-color: var(--own); } .own.under-way { background: linear-gradient(0deg, var(--own) 50%, transparent 50%); } .own.waiting { background: repeating-linear-gradient(135deg, var(--own) 0 2px, transparent 2px 4px); } .own.in-review { background: linear-gradient(90deg, transparent 1px, var(--own) 1px 2.4px, transparent 2.4px); } .own.done { background: var(--own); }
 </style>

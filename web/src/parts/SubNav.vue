@@ -2,9 +2,9 @@
 import { useRoute } from 'vue-router'
 
 /** The parts of a desk, with what can be done in the present one at the right. */
-const props = defineProps<{ label: string; links: readonly { to: string; name: string }[] }>()
+const props = defineProps<{ label: string; links: readonly { to: string; name: string; own?: RegExp }[] }>()
 const route = useRoute()
-const best = () => props.links.map((l) => l.to).filter((to) => route.path.startsWith(to)).sort((a, b) => b.length - a.length)[0]
+const best = () => props.links.filter((l) => (l.own ? l.own.test(route.path) : route.path.startsWith(l.to))).map((l) => l.to).sort((a, b) => b.length - a.length)[0]
 </script>
 
 <template>

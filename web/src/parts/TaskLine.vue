@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { TaskRow, TaskSheet } from '#contract/tasks.ts'
-import { patch, post, sentence } from '#web/api/client.ts'
+import { patch, sentence } from '#web/api/client.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import PersonMark from './PersonMark.vue'
@@ -22,10 +22,7 @@ async function change(edit: object, said: (task: TaskSheet) => string): Promise<
   busy.value = true
   try {
     const task = await patch<TaskSheet>(`/tasks/${props.task.id}`, edit)
-    messages.say(said(task), async () => {
-      await post(`/tasks/${task.id}/undo`)
-      emit('changed')
-    })
+    messages.did(said(task), task)
     emit('changed')
   } catch (error) {
     messages.fault(sentence(error))
@@ -52,7 +49,7 @@ function when(task: TaskRow): string {
     <div class="t">
       <button class="open" @click="emit('open', task.id)">{{ task.title }}</button>
       <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">{{ task.priority === 'urgent' ? 'Urgent' : 'High' }}</span>
-      <small v-if="task.checklist.of">{{ task.checklist.done }} of {{ task.checklist.of }} ticked</small>
+      <small v-if="task.checklist.length">{{ task.checklist.filter((i) => i.done).length }} of {{ task.checklist.length }} ticked</small>
       <router-link v-if="task.rung && session.me?.may.member" class="auto" :to="`/clockwork/log?task=${task.id}`" :title="`Rule “${task.rung.rule}”`">rung {{ task.rung.at }} of {{ task.rung.of }}</router-link>
       <router-link v-else-if="place && task.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${task.series.id}`" :title="task.series.name">from series</router-link>
     </div>

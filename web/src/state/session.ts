@@ -15,7 +15,7 @@ export const useSession = defineStore('session', () => {
   const demo = ref(false)
   const firm = ref('')
   const known = ref(false)
-  const directory = ref<Directory>({ people: [], teams: [], clients: [] })
+  const directory = ref<Directory>({ people: [], teams: [], clients: [], projects: [], phases: [], states: [], tags: [], fields: [] })
 
   async function read(): Promise<void> {
     const found = await get<SessionView>('/session')

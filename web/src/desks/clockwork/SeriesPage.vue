@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { plainText } from '#core/text/rich.ts'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -49,8 +50,8 @@ async function begin(): Promise<void> {
   const schedule = { start: session.today, rule: { workday: 5, of: 'month' as const }, roll: 'following' as const }
   const period = { of: 'month' as const, which: 'before' as const }
   if (task) {
-    const found = await get<{ title: string; description: string; client: { id: number } | null; project: { id: number } | null; assignees: { id: number }[]; estimate: number | null; items: { title: string }[] }>(`/tasks/${task}`)
-    take({ name: found.title, leadDays: 3, schedule, makes: { kind: 'task', title: found.title, description: found.description, clientId: found.project ? null : (found.client?.id ?? null), projectId: found.project?.id ?? null, assignees: found.assignees.map((a) => a.id), estimate: found.estimate, checklist: found.items.map((i) => i.title), period } })
+    const found = await get<{ title: string; description: string; client: { id: number } | null; project: { id: number } | null; assignees: { id: number }[]; estimate: number | null; checklist: { title: string }[] }>(`/tasks/${task}`)
+    take({ name: found.title, leadDays: 3, schedule, makes: { kind: 'task', title: found.title, description: plainText(found.description), clientId: found.project ? null : (found.client?.id ?? null), projectId: found.project?.id ?? null, assignees: found.assignees.map((a) => a.id), estimate: found.estimate, checklist: found.checklist.map((i) => i.title), period } })
   } else if (template) {
     const list = await get<TemplateSummary[]>('/templates')
     const short = session.directory.clients.find((c) => c.id === clientId)?.short

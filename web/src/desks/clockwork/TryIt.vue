@@ -2,7 +2,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Filling, TemplateView, TryResult } from '#contract/clockwork.ts'
-import type { ProjectView } from '#contract/views.ts'
+import type { ProjectView } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import { DAY_MS } from '#web/parts/days.ts'

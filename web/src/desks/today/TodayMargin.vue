@@ -12,11 +12,8 @@ const messages = useMessages()
 
 async function settle(item: Waiting, state: 'done' | 'under-way'): Promise<void> {
   try {
-    await patch(`/tasks/${item.task.id}`, { state })
-    messages.say(state === 'done' ? `“${item.task.title}” is approved and done.` : `“${item.task.title}” goes back.`, async () => {
-      await post(`/tasks/${item.task.id}/undo`)
-      emit('changed')
-    })
+    const task = await patch(`/tasks/${item.task.id}`, { state })
+    messages.did(state === 'done' ? `“${item.task.title}” is approved and done.` : `“${item.task.title}” goes back.`, task)
     if (state === 'under-way') emit('open', item.task.id)
     emit('changed')
   } catch (error) {

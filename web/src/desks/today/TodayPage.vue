@@ -2,7 +2,8 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
-import { TODAY_GROUPS, type TodayGroup, type TodayView } from '#contract/views.ts'
+import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/buckets.ts'
+import type { TodayView } from '#contract/views.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'
 import TaskLine from '#web/parts/TaskLine.vue'
@@ -18,14 +19,13 @@ const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
 const { data, error, reload } = useView<TodayView>(() => (session.me ? '/today' : null))
-const NAMES: Record<TodayGroup, string> = { slipped: 'Slipped', today: 'Today', tomorrow: 'Tomorrow', week: 'This week', 'next-week': 'Next week', later: 'Later', 'no-date': 'No date' }
 const day = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const opened = computed(() => Number(route.query['task']) || null)
 const everything = computed(() => TODAY_GROUPS.flatMap((g) => data.value?.groups[g] ?? []))
 const sections = computed((): { key: string; name: string; late: boolean; tasks: readonly TaskRow[] }[] => {
   if (!data.value) return []
   if (day.value) return [{ key: day.value, name: `Due ${sayDate(day.value, session.today)}`, late: false, tasks: everything.value.filter((t) => t.due === day.value) }]
-  return TODAY_GROUPS.filter((g) => data.value!.groups[g].length).map((g) => ({ key: g, name: NAMES[g], late: g === 'slipped', tasks: data.value!.groups[g] }))
+  return TODAY_GROUPS.filter((g) => data.value!.groups[g].length).map((g) => ({ key: g, name: TODAY_NAMES[g], late: g === 'slipped', tasks: data.value!.groups[g] }))
 })
 const planned = computed(() => (data.value?.groups.today ?? []).reduce((sum, t) => sum + (t.estimate ?? 0), 0))
 const firstDue = computed(() => data.value?.groups.today.find((t) => t.dueTime)?.dueTime)

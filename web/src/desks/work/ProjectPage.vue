@@ -1,72 +1,77 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { ProjectView } from '#contract/views.ts'
+import type { ProjectView } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
-import { plural, sayDate, sayMinutes } from '#web/parts/say.ts'
-import TaskLine from '#web/parts/TaskLine.vue'
-import TaskSheet from '#web/parts/TaskSheet.vue'
+import { plural, sayDate } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
 import { useMessages } from '#web/state/messages.ts'
+import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
+import HealthMark from './HealthMark.vue'
+import PhaseGauge from './PhaseGauge.vue'
+import ProjectAbout from './ProjectAbout.vue'
+import ProjectMore from './ProjectMore.vue'
+import WorkNav from './WorkNav.vue'
+import WorkView from './views/WorkView.vue'
 
+/** One project: how it stands at the top, its work in any view, or all that is about it. */
 const session = useSession()
 const messages = useMessages()
+const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => Number(route.params['id']))
-const { data, error, reload } = useView<ProjectView>(() => (id.value ? `/projects/${id.value}` : null), (c) => c.projects.includes(id.value))
-const opened = computed(() => Number(route.query['task']) || null)
-const open = (task: number | null) => router.replace({ query: task ? { task: String(task) } : {} })
-const sections = computed(() => [...(data.value?.phases ?? []), ...(data.value?.loose.length ? [{ id: 0, name: 'In no phase', tasks: data.value.loose }] : [])])
-const adding = ref<Record<number, string>>({})
-async function add(phaseId: number): Promise<void> {
-  const title = (adding.value[phaseId] ?? '').trim()
-  if (!title) return
+const { data, error, reload } = useView<ProjectView>(() => (id.value ? `/projects/${id.value}` : null), (c) => c.projects.includes(id.value), { keep: true })
+const about = computed(() => route.query['about'] !== undefined)
+const shown = computed(() => (data.value?.id === id.value ? data.value : null))
+const splitting = ref<number[] | null>(null)
+const name = ref('')
+async function split(): Promise<void> {
   try {
-    await post('/tasks', { title, projectId: id.value, phaseId: phaseId || null }, { once: crypto.randomUUID() })
-    adding.value[phaseId] = ''
-    await reload()
+    const made = await post<ProjectView>(`/projects/${id.value}/split`, { name: name.value, ids: splitting.value })
+    splitting.value = null
+    selection.clear()
+    await session.read()
+    messages.did(`“${made.name}” has them now.`, made)
+    await router.push(`/work/${made.id}`)
   } catch (problem) {
     messages.fault(sentence(problem))
   }
 }
-const effort = computed(() => sections.value.flatMap((s) => s.tasks).reduce((sum, t) => sum + (t.estimate ?? 0), 0))
 </script>
 
 <template>
-  <main class="page">
-    <div class="sheet">
-      <ViewState v-if="!data" :error="error" @retry="reload" />
-      <template v-else>
-        <h1>{{ data.name }}</h1>
-        <div class="sub">
-          <span v-if="data.client">{{ data.client.name }}</span><span v-if="data.lead">led by {{ data.lead.name }}</span><span v-if="data.anchor">anchor {{ sayDate(data.anchor, session.today) }}</span>
-          <span>{{ data.done }} of {{ data.done + data.open }} done, {{ sayMinutes(effort) }}</span><span v-if="data.late" class="alarm">{{ plural(data.late, 'task') }} late</span>
-          <router-link v-if="data.template && session.me?.may.member" class="auto" :to="`/clockwork/templates/${data.template.id}`">{{ data.template.name }}, version {{ data.template.version }}</router-link>
-          <router-link v-if="data.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${data.series.id}`">from series</router-link>
+  <WorkNav />
+  <main class="fill">
+    <div v-if="!shown" class="sheet"><ViewState :error="error" @retry="reload" /></div>
+    <template v-else>
+      <header class="top">
+        <div class="line"><h1>{{ shown.name }}</h1><HealthMark :health="shown.health" /><span v-if="shown.archivedAt" class="tint c-slate">archived</span><span v-else-if="shown.closedAt" class="tint c-fern">finished</span><span class="gap" />
+          <span class="btns" role="group" aria-label="Part of the project"><button class="btn" :class="{ pri: !about }" :aria-pressed="!about" @click="router.replace({ query: {} })">Work</button><button class="btn" :class="{ pri: about }" :aria-pressed="about" @click="router.replace({ query: { about: '' } })">About it</button><ProjectMore v-if="session.me?.may.member" :project="shown" @changed="reload" /></span>
         </div>
-        <div class="gauge" role="img" :aria-label="`${Math.round(data.progress * 100)} per cent of the effort is done`"><i :style="{ width: `${data.progress * 100}%` }" /></div>
-        <section v-for="phase in sections" :key="phase.id" :aria-label="phase.name">
-          <h2 class="section">{{ phase.name }} <span>{{ phase.tasks.filter((t) => t.closedAt).length }} of {{ phase.tasks.length }} done</span></h2>
-          <TaskLine v-for="task in phase.tasks" :key="task.id" :task="task" :place="false" @open="open" @changed="reload" />
-          <form v-if="session.me?.may.member" class="quick" @submit.prevent="add(phase.id)"><input v-model="adding[phase.id]" class="inp" maxlength="200" placeholder="Add a task" :aria-label="`Add a task to ${phase.name}`" /></form>
-        </section>
-        <div v-if="!sections.length" class="empty"><h3>No tasks here</h3><p>This project was started from a template without tasks.</p></div>
-      </template>
-    </div>
-    <aside class="margin" :aria-label="opened ? 'Task' : 'About the project'">
-      <TaskSheet v-if="opened" :id="opened" @close="open(null)" @changed="reload" />
-      <template v-else-if="data"><h3>About it</h3>
-        <p class="note">{{ data.open ? `${plural(data.open, 'task')} open` : 'Everything is done' }}<template v-if="data.nextDue">, next due {{ sayDate(data.nextDue, session.today) }}</template>.</p>
-        <p v-for="task in sections.flatMap((s) => s.tasks).filter((t) => !t.closedAt && !t.assignees.length)" :key="task.id" class="note"><button @click="open(task.id)"><b class="ochre">Open</b> {{ task.title }} has no owner{{ task.role ? `: nobody fills ${task.role}` : '' }}.</button></p>
-        <p v-for="task in sections.flatMap((s) => s.tasks).filter((t) => t.late)" :key="`l${task.id}`" class="note"><button @click="open(task.id)"><b class="alarm">Late</b> {{ task.title }}, {{ plural(task.daysLate, 'working day') }}.</button></p>
-      </template>
-    </aside>
+        <div class="sub">
+          <router-link v-if="shown.client" class="link" :to="`/work/client/${shown.client.id}`">{{ shown.client.name }}</router-link><router-link v-if="shown.lead" class="link" :to="`/work/person/${shown.lead.id}`">led by {{ shown.lead.name }}</router-link>
+          <span v-if="shown.anchor">{{ sayDate(shown.anchor, session.today) }}</span><span>{{ shown.done }} of {{ shown.done + shown.open }} done</span><span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
+          <router-link v-if="shown.template && session.me?.may.member" class="auto" :to="`/clockwork/templates/${shown.template.id}`">from “{{ shown.template.name }}”, version {{ shown.template.version }}</router-link>
+          <router-link v-if="shown.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${shown.series.id}`">from series</router-link>
+        </div>
+        <PhaseGauge :phases="shown.phases" :progress="shown.progress" />
+      </header>
+      <div class="rest"><ProjectAbout v-if="about" :project="shown" @changed="reload" /><WorkView v-else :key="id" :scope="{ of: 'project', id }" :milestones="shown.milestones" @split="((splitting = $event), (name = ''))" /></div>
+    </template>
+    <v-dialog :model-value="splitting !== null" max-width="440" @update:model-value="splitting = null">
+      <form class="dialog" @submit.prevent="split">
+        <h3>{{ plural(splitting?.length ?? 0, 'task') }} into a new project</h3>
+        <div class="field"><label for="split-name">Name of the new project</label><input id="split-name" v-model="name" class="inp" maxlength="120" required /></div>
+        <p class="small quiet">Their phases go along; client, lead and states stay the same.</p>
+        <div class="btns"><button class="btn pri" type="submit" :disabled="!name.trim()">Make it</button><button class="btn" type="button" @click="splitting = null">Leave them here</button></div>
+      </form>
+    </v-dialog>
   </main>
 </template>
 
 <style scoped>
-.gauge { display: flex; height: 9px; background: var(--track); border-radius: 1px; max-width: 520px; } .gauge i { background: var(--fern); } .quick { margin-top: 5px; max-width: 300px; } .quick .inp { border-color: transparent; background: none; } .quick .inp:hover, .quick .inp:focus { border-color: var(--rule-strong); background: var(--sheet); }
+.top { padding: 12px 20px 4px; } .line { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; } .gap { flex: 1; } .sub { margin: 3px 0 8px; font-size: 12.5px; } .link:hover { text-decoration: underline; } .rest { flex: 1; min-height: 0; }
 </style>

@@ -5,32 +5,38 @@ import { plural, sayDate } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
 import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
+import HealthMark from './HealthMark.vue'
+import NewProject from './NewProject.vue'
+import WorkNav from './WorkNav.vue'
 
 const session = useSession()
 const { data, error, reload } = useView<ProjectRow[]>(() => '/projects', (c) => c.projects.length > 0)
-const closed = ref(false)
+const which = ref<'running' | 'finished' | 'archived'>('running')
+const partOf = (p: ProjectRow) => (p.archivedAt !== null ? 'archived' : p.closedAt !== null ? 'finished' : 'running')
+const PARTS = [['running', 'Running'], ['finished', 'Finished'], ['archived', 'Archived']] as const
 const words = ref('')
-const shown = computed(() => (data.value ?? []).filter((p) => (p.closedAt !== null) === closed.value && `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`.toLowerCase().includes(words.value.toLowerCase())))
+const shown = computed(() => (data.value ?? []).filter((p) => partOf(p) === which.value && `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`.toLowerCase().includes(words.value.toLowerCase())))
 </script>
 
 <template>
+  <WorkNav />
   <main class="page wide">
     <div class="sheet">
       <ViewState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
-        <div class="top"><h1>Projects</h1><router-link v-if="session.me?.may.member" class="btn pri" to="/clockwork/templates">Start one from a template</router-link></div>
+        <div class="top"><h1>Projects</h1><span v-if="session.me?.may.member" class="btns"><NewProject /><router-link class="btn pri" to="/clockwork/templates">Start one from a template</router-link></span></div>
         <div class="sub">
-          <button class="btn" :aria-pressed="!closed" :class="{ pri: !closed }" @click="closed = false">Running {{ data.filter((p) => !p.closedAt).length }}</button>
-          <button class="btn" :aria-pressed="closed" :class="{ pri: closed }" @click="closed = true">Finished {{ data.filter((p) => p.closedAt).length }}</button>
+          <button v-for="[key, name] in PARTS" :key="key" class="btn" :aria-pressed="which === key" :class="{ pri: which === key }" @click="which = key">{{ name }} {{ data.filter((p) => partOf(p) === key).length }}</button>
           <input v-model="words" class="inp find" aria-label="Narrow the list" placeholder="Narrow by name, client or lead" />
         </div>
         <div v-if="!shown.length" class="empty"><h3>{{ data.length ? 'No project matches' : 'No projects yet' }}</h3><p>A project is started from a template: its tasks come with dates and people.</p></div>
         <table v-else class="plain">
-          <thead><tr><th>Project</th><th class="wideonly">Client</th><th class="wideonly">Lead</th><th>Progress</th><th>Next due</th><th class="wideonly">Deadline</th></tr></thead>
+          <thead><tr><th>Project</th><th class="wideonly">Client</th><th class="wideonly">Lead</th><th>Stands</th><th>Progress</th><th>Next due</th><th class="wideonly">Deadline</th></tr></thead>
           <tbody>
             <tr v-for="p in shown" :key="p.id">
               <td><router-link :to="`/work/${p.id}`" class="name">{{ p.name }}</router-link><router-link v-if="p.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${p.series.id}`">from series</router-link></td>
               <td class="wideonly">{{ p.client?.short }}</td><td class="wideonly">{{ p.lead?.name }}</td>
+              <td><HealthMark :health="p.health" /></td>
               <td><span class="gauge" role="img" :aria-label="`${Math.round(p.progress * 100)} per cent`"><i :style="{ width: `${p.progress * 100}%` }" /></span> <span class="small quiet">{{ p.done }} of {{ p.done + p.open }}</span></td>
               <td><span v-if="p.nextDue" :class="{ alarm: p.late }">{{ sayDate(p.nextDue, session.today) }}</span><span v-if="p.late" class="small alarm"> · {{ plural(p.late, 'late task') }}</span></td>
               <td class="wideonly">{{ p.anchor ? sayDate(p.anchor, session.today) : '' }}</td>

@@ -1,0 +1,15 @@
+/** One change of the journal as people read it. */
+export interface ChangeRow {
+  readonly change: number
+  readonly at: number
+  readonly who: string
+  readonly automatic: boolean
+  /** How many tasks it touched. */
+  readonly tasks: number
+  /** Its first few steps, in words. */
+  readonly lines: readonly string[]
+  /** The change it took back, if it was an undo. */
+  readonly undoes: number | null
+  readonly undone: boolean
+  readonly mayUndo: boolean
+}

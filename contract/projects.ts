@@ -1,0 +1,127 @@
+import Joi from 'joi'
+import { id, isoDay, line, type PersonRef } from './common.ts'
+import type { Attachment } from './tasks.ts'
+import type { ProjectRow } from './views.ts'
+import { COPIES, HEALTHS, type Copies, type Health } from './words.ts'
+
+/** A phase with what is in it; `effort` in minutes, tasks without an estimate counted as half an hour. */
+export interface PhaseRow {
+  readonly id: number
+  readonly name: string
+  readonly open: number
+  readonly done: number
+  readonly late: number
+  readonly effort: number
+  readonly effortDone: number
+}
+export interface Milestone {
+  readonly id: number
+  readonly name: string
+  readonly owner: PersonRef | null
+  readonly date: string | null
+  readonly doneAt: number | null
+  readonly late: boolean
+}
+/** What was said about a project; one with a `health` is a status update. */
+export interface Post {
+  readonly id: number
+  readonly author: PersonRef | null
+  readonly health: Health | null
+  readonly body: string
+  readonly at: number
+}
+export interface ProjectView extends ProjectRow {
+  readonly description: string
+  readonly phases: readonly PhaseRow[]
+  readonly milestones: readonly Milestone[]
+  readonly posts: readonly Post[]
+  /** Files and links of the project and of all its tasks. */
+  readonly files: readonly Attachment[]
+  readonly stateSetId: number
+  readonly hiddenFields: readonly number[]
+  readonly version: number
+  readonly may: { structure: boolean }
+}
+
+export interface ProjectPatch {
+  name?: string
+  description?: string
+  clientId?: number | null
+  leadId?: number | null
+  anchor?: string | null
+  health?: Health | null
+  healthReason?: string
+  archived?: boolean
+  closed?: boolean
+}
+export const projectPatch = Joi.object({
+  name: line(120),
+  description: Joi.string().allow('').max(100_000),
+  clientId: id.allow(null),
+  leadId: id.allow(null),
+  anchor: isoDay.allow(null),
+  health: Joi.valid(...HEALTHS).allow(null),
+  healthReason: Joi.string().trim().allow('').max(500),
+  archived: Joi.boolean(),
+  closed: Joi.boolean(),
+}).min(1)
+
+export const newProject = Joi.object({
+  name: line(120).required(),
+  clientId: id.allow(null).required(),
+  leadId: id.allow(null),
+  anchor: isoDay.allow(null),
+  phases: Joi.array().items(line(80)).max(50),
+})
+export interface NewProject {
+  name: string
+  clientId: number | null
+  leadId?: number | null
+  anchor?: string | null
+  phases?: string[]
+}
+
+/** Phases whole: in order, new ones without an id; tasks of a phase that is left out stay in the project, in no phase. */
+export const phasesBody = Joi.object({
+  phases: Joi.array()
+    .items(Joi.object({ id, name: line(80).required() }))
+    .max(50)
+    .required(),
+})
+export interface PhasesBody {
+  phases: { id?: number; name: string }[]
+}
+export const milestoneBody = Joi.object({ name: line(120).required(), ownerId: id.allow(null).required(), date: isoDay.allow(null).required(), done: Joi.boolean().required() })
+export interface MilestoneBody {
+  name: string
+  ownerId: number | null
+  date: string | null
+  done: boolean
+}
+export const postBody = Joi.object({
+  body: Joi.string().trim().min(1).max(100_000).required(),
+  health: Joi.valid(...HEALTHS)
+    .allow(null)
+    .required(),
+})
+export interface PostBody {
+  body: string
+  health: Health | null
+}
+
+/** A copy of a project; its dates move so that what was on the old anchor falls on the new one. */
+export const cloneBody = Joi.object({
+  name: line(120).required(),
+  take: Joi.array()
+    .items(Joi.valid(...COPIES, 'milestones'))
+    .unique()
+    .required(),
+  anchor: isoDay.allow(null).required(),
+})
+export interface CloneBody {
+  name: string
+  take: (Copies | 'milestones')[]
+  anchor: string | null
+}
+export const splitBody = Joi.object({ name: line(120).required(), ids: Joi.array().items(id).min(1).max(20_000).unique().required() })
+export const joinBody = Joi.object({ into: id.required() })

@@ -1,0 +1,162 @@
+import Joi from 'joi'
+import { PERIODS, type When } from '#core/query/when.ts'
+import { isoDay, line } from './common.ts'
+import type { Op } from './fields.ts'
+
+/** One test of a field; `value` fits the operation: a list, a text, a number, yes or no, or a date as `When`. */
+export interface Clause {
+  readonly field: string
+  readonly op: Op
+  readonly value?: string | number | boolean | readonly (string | number)[] | When
+}
+/** Tests and groups of which all, any or none must hold; an empty one holds. */
+export interface Filter {
+  readonly match: 'all' | 'any' | 'none'
+  readonly of: readonly (Clause | Filter)[]
+}
+
+/** Whose work is meant. */
+export type Scope = { readonly of: 'firm' } | { readonly of: 'client' | 'project' | 'person'; readonly id: number }
+
+/** A question about tasks. */
+export interface TaskQuery {
+  readonly scope: Scope
+  readonly filter: Filter
+  readonly sort: readonly { readonly field: string; readonly down: boolean }[]
+  readonly group: string | null
+  /** Subtasks stand under their parents where both are shown. */
+  readonly tree: boolean
+  /** Fields to sum up for each group. */
+  readonly sums: readonly string[]
+  /** Groups that hold nothing yet are told too: columns to drop into. */
+  readonly every: boolean
+}
+
+/** What a query cannot do, and where: the rest of it holds. */
+export interface Fault {
+  readonly place: string
+  readonly detail: string
+}
+
+export interface OutlineGroup {
+  /** What a task must have to stand here: an id, a word, a date; null for none. */
+  readonly key: string | number | null
+  readonly name: string
+  readonly colour: string | null
+  readonly ids: readonly number[]
+  /** How deep each stands under its parents; left out where all stand at the top. */
+  readonly depths?: readonly number[]
+  /** Minutes of estimate. */
+  readonly minutes: number
+  readonly sums: Readonly<Record<string, number>>
+}
+/** The order and grouping of what a query finds, without the rows themselves. */
+export interface Outline {
+  readonly groups: readonly OutlineGroup[]
+  readonly total: number
+  /** More was found than is told. */
+  readonly cut: boolean
+  readonly faults: readonly Fault[]
+}
+
+export const VIEW_KINDS = ['list', 'board', 'calendar', 'timeline', 'table'] as const
+export type ViewKind = (typeof VIEW_KINDS)[number]
+
+/** How a piece of work is looked at; what a saved view keeps. */
+export interface ViewDefinition {
+  readonly kind: ViewKind
+  readonly scope: Scope
+  readonly filter: Filter
+  readonly sort: TaskQuery['sort']
+  readonly group: string | null
+  /** Columns of the list and the table, with their widths in pixels. */
+  readonly columns: readonly { readonly field: string; readonly width: number }[]
+  readonly colour: string | null
+  readonly tree: boolean
+  /** How much of the calendar or timeline is seen at once. */
+  readonly step: 'day' | 'week' | 'month' | 'quarter'
+}
+export interface SavedView {
+  readonly id: number
+  readonly name: string
+  readonly owner: { id: number; name: string }
+  readonly shared: boolean
+  readonly pinned: boolean
+  readonly mine: boolean
+  readonly definition: ViewDefinition
+  readonly version: number
+}
+
+const when = Joi.alternatives(
+  isoDay,
+  Joi.object({ days: Joi.number().integer().min(-3660).max(3660).required(), working: Joi.boolean() }),
+  Joi.object({
+    period: Joi.valid(...PERIODS).required(),
+    shift: Joi.number().integer().min(-1000).max(1000).required(),
+  }),
+)
+const clause = Joi.object({
+  field: Joi.string().max(40).required(),
+  op: Joi.valid('is', 'in', 'not-in', 'has', 'has-not', 'at-least', 'at-most', 'before', 'after', 'within', 'empty', 'filled').required(),
+  value: Joi.alternatives(Joi.boolean(), Joi.number(), Joi.string().allow('').max(500), Joi.array().items(Joi.number(), Joi.string().max(200)).max(200), when),
+})
+const filter = Joi.object({
+  match: Joi.valid('all', 'any', 'none').required(),
+  of: Joi.array().items(clause, Joi.link('#tests')).max(40).required(),
+}).id('tests')
+const scope = Joi.alternatives(
+  Joi.object({ of: Joi.valid('firm').required() }),
+  Joi.object({ of: Joi.valid('client', 'project', 'person').required(), id: Joi.number().integer().positive().required() }),
+)
+const sort = Joi.array()
+  .items(Joi.object({ field: Joi.string().max(40).required(), down: Joi.boolean().required() }))
+  .max(5)
+const group = Joi.string().max(40).allow(null)
+
+const queryShape = Joi.object({
+  scope: scope.default({ of: 'firm' }),
+  filter: filter.default({ match: 'all', of: [] }),
+  sort: sort.default([]),
+  group: group.default(null),
+  tree: Joi.boolean().default(false),
+  sums: Joi.array().items(Joi.string().max(40)).max(20).default([]),
+  every: Joi.boolean().default(false),
+})
+/** A query as it travels in an address: JSON in the parameter `q`. */
+export const queryText = Joi.string()
+  .max(20_000)
+  .custom((text: string, helpers) => {
+    let value: unknown
+    try {
+      value = JSON.parse(text)
+    } catch {
+      return helpers.error('any.json')
+    }
+    const checked = queryShape.validate(value, { convert: false })
+    return checked.error ? helpers.error('any.query', { why: checked.error.message.replaceAll('"', '') }) : (checked.value as TaskQuery)
+  })
+  .messages({ 'any.json': '{{#label}} must be JSON', 'any.query': '{{#label}}: {{#why}}' })
+
+export const viewBody = Joi.object({
+  name: line(80).required(),
+  shared: Joi.boolean().required(),
+  definition: Joi.object({
+    kind: Joi.valid(...VIEW_KINDS).required(),
+    scope: scope.required(),
+    filter: filter.required(),
+    sort: sort.required(),
+    group: group.required(),
+    columns: Joi.array()
+      .items(Joi.object({ field: Joi.string().max(40).required(), width: Joi.number().integer().min(40).max(900).required() }))
+      .max(40)
+      .required(),
+    colour: Joi.string().max(40).allow(null).required(),
+    tree: Joi.boolean().required(),
+    step: Joi.valid('day', 'week', 'month', 'quarter').required(),
+  }).required(),
+})
+export interface ViewBody {
+  name: string
+  shared: boolean
+  definition: ViewDefinition
+}

@@ -1,0 +1,71 @@
+import Joi from 'joi'
+import { id, line } from './common.ts'
+import { CUSTOM_KINDS, PALETTE, type CustomKind, type FieldOptions, type StateRow } from './fields.ts'
+import { STATES, type State } from './words.ts'
+
+const colour = Joi.valid(...PALETTE)
+
+/** How a firm sets up what its tasks carry: states, fields, tags. */
+export interface StateSetView {
+  readonly id: number
+  readonly name: string
+  readonly version: number
+  readonly states: readonly (StateRow & { tasks: number })[]
+  readonly projects: readonly { id: number; name: string }[]
+  readonly templates: readonly { id: number; name: string }[]
+}
+export interface StateSetBody {
+  name: string
+  /** In order; without an id it is new. */
+  states: { id?: number; name: string; kind: State; colour: string | null; only: StateRow['only'] }[]
+  /** Where tasks of a removed state go: the removed state's id and the name of one that stays. */
+  moveTo?: Record<string, string>
+}
+export const stateSetBody = Joi.object({
+  name: line(80).required(),
+  states: Joi.array()
+    .items(
+      Joi.object({
+        id,
+        name: line(40).required(),
+        kind: Joi.valid(...STATES).required(),
+        colour: colour.allow(null).required(),
+        only: Joi.valid('anyone', 'lead', 'manager').required(),
+      }),
+    )
+    .min(2)
+    .max(30)
+    .required(),
+  moveTo: Joi.object().pattern(/^\d{1,15}$/, line(40)),
+})
+export const chooseSetBody = Joi.object({ setId: id.required(), copy: Joi.boolean().required() })
+
+export interface FieldBody {
+  name: string
+  kind: CustomKind
+  options: FieldOptions
+  projectId: number | null
+  templateId: number | null
+  hidden: boolean
+}
+export const fieldBody = Joi.object({
+  name: line(60).required(),
+  kind: Joi.valid(...CUSTOM_KINDS).required(),
+  options: Joi.object({
+    choices: Joi.array()
+      .items(Joi.object({ key: line(40).required(), name: line(60).required(), colour: colour.required() }))
+      .max(60)
+      .unique('key'),
+    currency: Joi.string().pattern(/^[A-Z]{3}$/),
+  }).required(),
+  projectId: id.allow(null).required(),
+  templateId: id.allow(null).required(),
+  hidden: Joi.boolean().required(),
+})
+export const hideBody = Joi.object({ projectId: id.required(), hidden: Joi.boolean().required() })
+
+export interface TagBody {
+  name: string
+  colour: string
+}
+export const tagBody = Joi.object({ name: line(40).required(), colour: colour.required() })

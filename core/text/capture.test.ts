@@ -1,0 +1,115 @@
+import { describe, expect, it } from 'vitest'
+import type { IsoDate } from '../brands.ts'
+import { capture, type Vocabulary } from './capture.ts'
+import { readDate, readMinutes, readTime } from './read.ts'
+
+// Common practice: how people in Britain write dates, times and lengths of time. Monday, 23 November 2026.
+const TODAY = '2026-11-23' as IsoDate
+
+describe('dates as people type them', () => {
+  it.each([
+    ['today', '2026-11-23'],
+    ['tomorrow', '2026-11-24'],
+    ['fri', '2026-11-27'],
+    ['Friday', '2026-11-27'],
+    ['mon', '2026-11-30'],
+    ['next fri', '2026-12-04'],
+    ['next mon', '2026-11-30'],
+    ['3 Dec', '2026-12-03'],
+    ['Thu 3 Dec', '2026-12-03'],
+    ['3rd December', '2026-12-03'],
+    ['Dec 3', '2026-12-03'],
+    ['3 dec 2027', '2027-12-03'],
+    ['3/12', '2026-12-03'],
+    ['3/12/26', '2026-12-03'],
+    ['3.12.2026', '2026-12-03'],
+    ['2026-12-03', '2026-12-03'],
+    ['14 Jan', '2027-01-14'],
+    ['1 Nov', '2026-11-01'],
+    ['+5', '2026-11-28'],
+    ['in 2 weeks', '2026-12-07'],
+    ['29 Feb', null],
+    ['31 Feb', null],
+    ['31/2/2026', null],
+    ['statements', null],
+    ['3', null],
+    ['', null],
+  ])('%s is %s', (text, date) => expect(readDate(text, TODAY)).toBe(date))
+})
+it.each([
+  ['3pm', '15:00'],
+  ['3.30 pm', '15:30'],
+  ['12am', '00:00'],
+  ['12pm', '12:00'],
+  ['09:05', '09:05'],
+  ['at 9:05', '09:05'],
+  ['noon', '12:00'],
+  ['25:00', null],
+  ['13pm', null],
+  ['9', null],
+])('time %s is %s', (text, time) => expect(readTime(text)).toBe(time))
+it.each([
+  ['30m', 30],
+  ['90 min', 90],
+  ['1h', 60],
+  ['1h 30m', 90],
+  ['1h30m', 90],
+  ['1.5h', 90],
+  ['2 hours', 120],
+  ['30', null],
+  ['h', null],
+  ['', null],
+])('length %s is %s', (text, minutes) => expect(readMinutes(text)).toBe(minutes))
+it('a bare number is minutes only where that is asked', () => {
+  expect(readMinutes('45', true)).toBe(45)
+  expect(readMinutes('1:30', true)).toBe(90)
+})
+
+describe('a line', () => {
+  const words: Vocabulary = {
+    people: [
+      { id: 1, names: ['Tobias Okonjo', 'Tobias'] },
+      { id: 2, names: ['Devika Rao', 'Devika'] },
+    ],
+    clients: [
+      { id: 7, names: ['Mossgate Veterinary Clinic', 'Mossgate'] },
+      { id: 8, names: ['Tarn and Teasel Vets', 'Tarn and Teasel'] },
+    ],
+    projects: [{ id: 20, names: ['Tarn and Teasel, books for October 2026'] }],
+    tags: [{ id: 5, names: ['records'] }],
+  }
+  const line = (text: string) => capture(text, words, TODAY)
+
+  it('is read into a task', () => {
+    expect(line('Chase statements Mossgate fri 3pm 30m urgent')).toMatchObject({
+      title: 'Chase statements',
+      clientId: 7,
+      due: '2026-11-27',
+      time: '15:00',
+      estimate: 30,
+      priority: 'urgent',
+      people: [],
+    })
+  })
+  it('says which pieces it understood, and where they stand', () => {
+    const text = 'Ring Mossgate on 3 Dec'
+    expect(line(text).pieces.map((p) => [p.kind, text.slice(p.from, p.to)])).toEqual([
+      ['client', 'Mossgate'],
+      ['date', 'on 3 Dec'],
+    ])
+  })
+  it('takes the longest name, several people, tags with #', () => {
+    expect(line('Post takings Tarn and Teasel @Tobias Devika Rao #records 1h 30m')).toMatchObject({ title: 'Post takings', clientId: 8, people: [1, 2], tags: [5], estimate: 90 })
+  })
+  it('a time alone is today; words in quotes stay words; a second date stays in the title', () => {
+    expect(line('Ring 4pm')).toMatchObject({ title: 'Ring', due: TODAY, time: '16:00' })
+    expect(line('"Mossgate fri" 3 Dec')).toMatchObject({ title: 'Mossgate fri', clientId: null, due: '2026-12-03' })
+    expect(line('Compare mon with tue')).toMatchObject({ title: 'Compare with tue', due: '2026-11-30' })
+  })
+  it('a name that two share names neither', () => {
+    const two: Vocabulary = { ...words, people: [...words.people, { id: 3, names: ['Tobias Fell', 'Tobias'] }] }
+    expect(capture('Ask Tobias', two, TODAY)).toMatchObject({ title: 'Ask Tobias', people: [] })
+    expect(capture('Ask Tobias Fell', two, TODAY)).toMatchObject({ title: 'Ask', people: [3] })
+  })
+  it('an empty line is nothing', () => expect(line('  ')).toMatchObject({ title: '', due: null, pieces: [] }))
+})

@@ -1,0 +1,121 @@
+import type { IsoDate } from '#core/brands.ts'
+import { toLocal } from '#core/calendar/dates.ts'
+import { customId, TASK_FIELDS, type CustomField } from '#contract/fields.ts'
+import type { TaskQuery } from '#contract/query.ts'
+import type { TaskRow } from '#contract/tasks.ts'
+import { PRIORITY_NAMES } from '#contract/words.ts'
+import type { Engine } from '../../engine/services.ts'
+import type { Viewer } from '../../engine/viewer.ts'
+import { fieldRow } from '../fields/queries.ts'
+import { outline } from '../tasks/outline.ts'
+import { taskRows } from '../tasks/queries.ts'
+
+/** A cell: text, a number with what it counts, or a date. */
+export type Cell =
+  { readonly kind: 'text'; readonly text: string } | { readonly kind: 'number' | 'hours' | 'money'; readonly number: number } | { readonly kind: 'date'; readonly date: IsoDate }
+export interface Column {
+  readonly field: string
+  readonly name: string
+  readonly sums: boolean
+  readonly currency: string | null
+}
+/** A view as rows and columns, ready for any format. */
+export interface SheetData {
+  readonly columns: readonly Column[]
+  readonly groups: readonly { readonly name: string; readonly rows: readonly (readonly (Cell | null)[])[] }[]
+}
+
+const text = (value: string | null | undefined): Cell | null => (value ? { kind: 'text', text: value } : null)
+const date = (value: string | null): Cell | null => (value === null ? null : { kind: 'date', date: value as IsoDate })
+
+function cellOf(engine: Engine, field: string, own: CustomField | undefined, task: TaskRow): Cell | null {
+  const instant = (at: number | null) => (at === null ? null : date(toLocal(at, engine.firm.zone()).date))
+  const name = (table: 'phases' | 'people', id: number | null) =>
+    id === null ? null : ((engine.db.prepare(`select name from ${table} where id = ?`).get(id) as { name: string } | undefined)?.name ?? null)
+  if (own) {
+    const value = task.fields[own.id]
+    if (value === undefined || value === null) return null
+    switch (own.kind) {
+      case 'number':
+        return { kind: 'number', number: Number(value) }
+      case 'money':
+        return { kind: 'money', number: Number(value) / 100 }
+      case 'date':
+        return date(String(value))
+      case 'choice':
+        return text(own.options.choices?.find((c) => c.key === value)?.name ?? String(value))
+      case 'person':
+        return text(name('people', Number(value)))
+      case 'yes-no':
+        return text(value ? 'Yes' : 'No')
+      default:
+        return text(String(value))
+    }
+  }
+  switch (field) {
+    case 'id':
+      return { kind: 'number', number: task.id }
+    case 'title':
+      return text(task.title)
+    case 'state':
+      return text(task.stateName)
+    case 'priority':
+      return text(PRIORITY_NAMES[task.priority])
+    case 'assignee':
+      return text(task.assignees.map((a) => a.name).join(', '))
+    case 'client':
+      return text(task.client?.name)
+    case 'project':
+      return text(task.project?.name)
+    case 'phase':
+      return text(name('phases', task.phaseId))
+    case 'tag':
+      return text(task.tags.map((t) => t.name).join(', '))
+    case 'start':
+      return date(task.start)
+    case 'due':
+      return date(task.due)
+    case 'created':
+      return instant(task.createdAt)
+    case 'closed':
+      return instant(task.closedAt)
+    case 'entered':
+      return instant(task.entered)
+    case 'estimate':
+      return task.estimate === null ? null : { kind: 'hours', number: Math.round((task.estimate / 60) * 100) / 100 }
+    case 'steps':
+      return task.checklist.length ? text(`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}`) : null
+    default:
+      return null
+  }
+}
+
+/** A view as a table: its groups, its rows in their order, its columns. Fields that are gone are left out. */
+export function sheetData(engine: Engine, viewer: Viewer, query: TaskQuery, fields: readonly string[]): SheetData {
+  const owns = new Map(
+    fields.flatMap((f) => {
+      const id = customId(f)
+      const own = id === null ? undefined : fieldRow(engine.db, id)
+      return own ? [[f, own] as const] : []
+    }),
+  )
+  const columns = ['title', ...fields.filter((f) => f !== 'title')]
+    .filter((f) => owns.has(f) || Object.hasOwn(TASK_FIELDS, f))
+    .map((field): Column => {
+      const own = owns.get(field)
+      return {
+        field,
+        name: own?.name ?? (field === 'estimate' ? 'Estimate (hours)' : TASK_FIELDS[field as keyof typeof TASK_FIELDS].name),
+        sums: field === 'estimate' || own?.kind === 'number' || own?.kind === 'money',
+        currency: own?.kind === 'money' ? (own.options.currency ?? 'GBP') : null,
+      }
+    })
+  const found = outline(engine, viewer, { ...query, every: false, sums: [] })
+  return {
+    columns,
+    groups: found.groups.map((group) => ({
+      name: group.name,
+      rows: taskRows(engine, viewer, group.ids).map((task) => columns.map((c) => cellOf(engine, c.field, owns.get(c.field), task))),
+    })),
+  }
+}

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { computed, onMounted } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Scope } from '#contract/query.ts'
+import ViewState from '#web/parts/ViewState.vue'
+import { useSession } from '#web/state/session.ts'
+import { useViews } from '#web/state/views.ts'
+import WorkNav from './WorkNav.vue'
+import WorkView from './views/WorkView.vue'
+
+/** All work of the firm, a client or a person, or a saved view. */
+const session = useSession()
+const views = useViews()
+const route = useRoute()
+onMounted(() => session.me?.may.member && !views.known && void views.read().catch(() => undefined))
+const id = computed(() => Number(route.params['id']) || 0)
+const saved = computed(() => (route.path.startsWith('/work/view/') ? views.one(id.value) : null))
+const scope = computed((): Scope => (saved.value ? saved.value.definition.scope : route.path.startsWith('/work/client/') ? { of: 'client', id: id.value } : route.path.startsWith('/work/person/') ? { of: 'person', id: id.value } : { of: 'firm' }))
+const gone = computed(() => route.path.startsWith('/work/view/') && views.known && !saved.value)
+const title = computed(() => {
+  if (saved.value) return saved.value.name
+  if (scope.value.of === 'client') return session.directory.clients.find((c) => c.id === id.value)?.name ?? 'Client'
+  if (scope.value.of === 'person') return session.directory.people.find((p) => p.id === id.value)?.name ?? 'Person'
+  return 'All work'
+})
+const whose = computed(() => (saved.value && !saved.value.mine ? `shared by ${saved.value.owner.name}` : saved.value?.shared ? 'shared with everybody' : ''))
+</script>
+
+<template>
+  <WorkNav />
+  <main class="fill">
+    <div v-if="gone" class="sheet"><ViewState error="This view is gone, or it is not shared with you any more." @retry="views.read()" /></div>
+    <template v-else-if="scope.of !== 'firm' || !route.path.startsWith('/work/view/') || saved">
+      <div class="top"><h1>{{ title }}</h1><span class="quiet small">{{ whose }}</span></div>
+      <div class="rest"><WorkView :key="route.path" :scope="scope" :saved="saved" /></div>
+    </template>
+    <div v-else class="sheet"><ViewState :error="null" /></div>
+  </main>
+</template>
+
+<style scoped>
+.top { padding: 12px 20px 0; display: flex; gap: 12px; align-items: baseline; } .rest { flex: 1; min-height: 0; }
+</style>

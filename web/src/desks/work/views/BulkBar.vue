@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { BulkBody, TaskPatch } from '#contract/tasks.ts'
+import { post, sentence } from '#web/api/client.ts'
+import { plural } from '#web/parts/say.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useSelection } from '#web/state/selection.ts'
+import { useFieldMenu } from './fieldMenu.ts'
+import { fieldsIn, isSettable, type Known } from './fields.ts'
+
+/** What can be done with everything that is marked: one change, one undo. */
+const props = defineProps<{ known: Known; all: readonly number[]; project: number | null }>()
+const emit = defineEmits<{ reload: []; split: [ids: number[]] }>()
+const selection = useSelection()
+const messages = useMessages()
+const menu = useFieldMenu()
+const days = ref(1)
+const busy = ref(false)
+
+async function run(body: Omit<BulkBody, 'ids'>, said: (n: number) => string): Promise<void> {
+  busy.value = true
+  try {
+    const done = await post<{ count: number }>('/tasks/bulk', { ids: [...selection.marked], ...body })
+    if (done.count) messages.did(said(done.count), done)
+    else messages.say('Nothing needed changing.')
+    emit('reload')
+  } catch (error) {
+    messages.fault(sentence(error))
+  } finally {
+    busy.value = false
+  }
+}
+function set(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const field = select.value
+  select.value = ''
+  if (!field) return
+  menu.open({
+    target: select,
+    field,
+    task: null,
+    apply: (patch: TaskPatch) => run(patch.assignees ? { addAssignees: patch.assignees } : patch.tags ? { addTags: patch.tags } : { set: patch }, (n) => `${plural(n, 'task')} changed.`),
+  })
+}
+const shift = (sign: number) => run({ shift: { days: sign * Math.max(1, Math.round(days.value || 1)), working: true } }, (n) => `${plural(n, 'task')} moved ${sign > 0 ? 'on' : 'back'} by ${plural(Math.max(1, days.value), 'working day')}.`)
+const settable = () => fieldsIn(props.known).filter((f) => isSettable(f.field) && f.field !== 'title')
+</script>
+
+<template>
+  <div v-if="selection.count" class="bulk" role="region" aria-label="Marked tasks">
+    <b>{{ plural(selection.count, 'task') }} marked</b>
+    <button v-if="selection.count < all.length" class="btn flat lite" @click="selection.set(all)">Mark all {{ all.length.toLocaleString('en-GB') }}</button>
+    <select class="inp" aria-label="Set a field of all marked" @change="set"><option value="">Set…</option><option v-for="f in settable()" :key="f.field" :value="f.field">{{ f.field === 'assignee' || f.field === 'tag' ? `Add: ${f.name}` : f.name }}</option></select>
+    <span class="btns"><button class="btn" :disabled="busy" @click="shift(-1)">◂ Back</button><input v-model.number="days" class="inp n" type="number" min="1" max="250" aria-label="Working days to move by" /><button class="btn" :disabled="busy" @click="shift(1)">On ▸</button><span class="small">working days</span></span>
+    <button class="btn" :disabled="busy" @click="run({ slipped: true }, (n) => `${plural(n, 'slipped task')} brought to today.`)">Slipped to today</button>
+    <button class="btn" :disabled="busy" @click="run({ set: { state: 'done' } }, (n) => `${plural(n, 'task')} done.`)">Done</button>
+    <button class="btn" :disabled="busy" @click="run({ set: { archived: true } }, (n) => `${plural(n, 'task')} archived.`)">Archive</button>
+    <button v-if="project" class="btn" :disabled="busy" @click="emit('split', [...selection.marked])">Into a new project</button>
+    <button class="btn flat lite" @click="selection.clear()">Unmark</button>
+  </div>
+</template>
+
+<style scoped>
+.bulk { position: sticky; bottom: 0; z-index: 3; display: flex; gap: 8px; align-items: center; flex-wrap: wrap; background: var(--bar); color: var(--bar-ink); padding: 7px 12px; border-radius: 4px 4px 0 0; } .bulk .inp { width: auto; min-height: 28px; padding: 2px 6px; } .bulk .n { width: 56px; } .bulk .btn:not(.lite) { color: var(--ink); } .bulk .lite { color: var(--marigold); } .bulk :focus-visible { outline-color: var(--marigold); }
+</style>

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ViewDefinition } from '#contract/query.ts'
+import { queryOf } from './definition.ts'
+import type { Known } from './fields.ts'
+
+/** Takes a view out as a file, or onto paper. */
+const props = defineProps<{ def: ViewDefinition; known: Known; range: { first: string; last: string } | undefined }>()
+const name = computed(() => {
+  const { scope } = props.def
+  if (scope.of === 'firm') return 'Work'
+  const list = { client: props.known.directory.clients, project: props.known.directory.projects, person: props.known.directory.people }[scope.of]
+  return list.find((x) => x.id === scope.id)?.name ?? 'Work'
+})
+const address = (format: string) => `/api/v1/tasks/export?${new URLSearchParams({ format, name: name.value, columns: ['id', 'state', 'priority', ...props.def.columns.map((c) => c.field)].filter((f, i, all) => all.indexOf(f) === i).join(','), q: JSON.stringify(queryOf(props.def, [], props.range)) })}`
+const print = () => window.print()
+</script>
+
+<template>
+  <v-menu>
+    <template #activator="{ props: menu }"><button v-bind="menu" class="btn">Take out</button></template>
+    <div class="menu">
+      <a :href="address('xlsx')" download>As a workbook (XLSX)</a>
+      <a :href="address('csv')" download>As CSV</a>
+      <a :href="address('ics')" download>Dates as iCalendar</a>
+      <button @click="print">Print</button>
+    </div>
+  </v-menu>
+</template>
+
+<style scoped>
+a { display: block; padding: 5px 9px; border-radius: 3px; } a:hover, a:focus-visible { background: var(--fern-wash); }
+</style>

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Milestone } from '#contract/projects.ts'
+import type { SavedView, Scope, ViewDefinition } from '#contract/query.ts'
+import TaskSheet from '#web/parts/TaskSheet.vue'
+import ViewState from '#web/parts/ViewState.vue'
+import { useSelection } from '#web/state/selection.ts'
+import { useSession } from '#web/state/session.ts'
+import BoardView from './BoardView.vue'
+import BulkBar from './BulkBar.vue'
+import { standard, useDefinition } from './definition.ts'
+import FieldMenu from './FieldMenu.vue'
+import type { Known } from './fields.ts'
+import GridView from './GridView.vue'
+import TakeOut from './TakeOut.vue'
+import { useOutline } from './useOutline.ts'
+import ViewTools from './ViewTools.vue'
+
+const CalendarView = defineAsyncComponent(() => import('./CalendarView.vue'))
+const TimelineView = defineAsyncComponent(() => import('./TimelineView.vue'))
+
+/** Any work, looked at in any way: list, board, calendar, timeline or table over one scope, with a task open beside it. */
+const props = withDefaults(defineProps<{ scope: Scope; saved?: SavedView | null; milestones?: readonly Milestone[] }>(), { saved: null, milestones: () => [] })
+const emit = defineEmits<{ split: [ids: number[]] }>()
+const session = useSession()
+const selection = useSelection()
+const route = useRoute()
+const router = useRouter()
+const { def, changed, change, show, putBack } = useDefinition(
+  (): ViewDefinition => props.saved?.definition ?? standard(props.scope),
+  () => (props.saved ? `saved.${props.saved.id}.${props.saved.version}` : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`),
+)
+const known = computed((): Known => ({ directory: session.directory, today: session.today, zone: session.me?.zone ?? 'UTC', scope: def.value.scope }))
+const dated = computed(() => def.value.kind === 'calendar' || def.value.kind === 'timeline')
+/** Dated views ask for their own days; the rest is asked for here. */
+const asked = computed((): ViewDefinition => (dated.value ? { ...def.value, kind: 'list', group: null } : def.value))
+const { data, error, reload } = useOutline(asked, known)
+const all = computed(() => [...new Set((data.value?.groups ?? []).flatMap((g) => g.ids))])
+const datedTotal = ref<number | null>(null)
+const range = ref<{ first: string; last: string } | undefined>()
+watch(() => def.value.kind, () => (datedTotal.value = null))
+
+const opened = computed(() => Number(route.query['task']) || null)
+const open = (id: number | null) => router.replace({ query: { ...route.query, task: id ? String(id) : undefined } })
+watch(() => JSON.stringify(def.value.scope), () => selection.clear())
+onBeforeUnmount(() => selection.clear())
+const project = computed(() => (def.value.scope.of === 'project' ? def.value.scope.id : null))
+</script>
+
+<template>
+  <div class="wv" :class="{ aside: opened }">
+    <div class="main">
+      <ViewTools :def="def" :known="known" :changed="changed" :saved="saved" :faults="data?.faults ?? []" :total="dated ? (datedTotal ?? 0) : (data?.total ?? 0)" @change="change" @show="show" @back="putBack"><TakeOut :def="def" :known="known" :range="dated ? range : undefined" /></ViewTools>
+      <div class="area">
+        <CalendarView v-if="def.kind === 'calendar'" :def="def" :known="known" @change="change" @open="open" @total="datedTotal = $event" @range="range = $event" />
+        <TimelineView v-else-if="def.kind === 'timeline'" :def="def" :known="known" :milestones="milestones" @change="change" @open="open" @total="datedTotal = $event" @range="range = $event" />
+        <ViewState v-else-if="!data" :error="error" @retry="reload" />
+        <template v-else>
+          <p v-if="data.cut" class="small ochre">Only the first 20,000 tasks are shown; narrow the filter to see the others.</p>
+          <BoardView v-if="def.kind === 'board'" :def="def" :outline="data" :known="known" @open="open" @reload="reload" />
+          <template v-else>
+            <div v-if="!data.total && !data.groups.length" class="empty"><h3>Nothing matches</h3><p>{{ def.filter.of.length ? 'No task here meets the filter.' : 'Tasks of this scope stand here.' }}</p><div v-if="def.filter.of.length" class="btns"><button class="btn" @click="change({ filter: { match: 'all', of: [] } })">Take the filter off</button></div></div>
+            <GridView v-else :def="def" :outline="data" :known="known" @change="change" @open="open" @reload="reload" />
+          </template>
+        </template>
+      </div>
+      <BulkBar :known="known" :all="all" :project="project" @reload="reload" @split="emit('split', $event)" />
+    </div>
+    <aside v-if="opened" class="margin side" aria-label="Task"><TaskSheet :id="opened" @close="open(null)" @changed="reload" /></aside>
+    <FieldMenu :scope="def.scope" />
+  </div>
+</template>
+
+<style scoped>
+.wv { display: grid; grid-template-columns: minmax(0, 1fr); height: 100%; min-height: 0; } .wv.aside { grid-template-columns: minmax(0, 1fr) 372px; } .main { display: flex; flex-direction: column; min-height: 0; min-width: 0; padding: 0 20px; } .area { flex: 1; min-height: 0; overflow: hidden; } .side { overflow-y: auto; }
+@media (max-width: 900px) { .main { padding: 0 12px; } .wv.aside { grid-template-columns: minmax(0, 1fr); } .wv.aside .main { display: none; } .area { min-height: 70dvh; } }
+@media print { .area { overflow: visible; } }
+</style>

@@ -1,0 +1,91 @@
+import { computed, ref, watch, type Ref } from 'vue'
+import type { Clause, Filter, Scope, TaskQuery, ViewDefinition, ViewKind } from '#contract/query.ts'
+
+const column = (field: string, width: number) => ({ field, width })
+
+/** What a scope is looked at with before anybody chose otherwise. */
+export function standard(scope: Scope): ViewDefinition {
+  return {
+    kind: 'list',
+    scope,
+    filter: { match: 'all', of: scope.of === 'project' ? [] : [{ field: 'open', op: 'is', value: true }] },
+    sort: [],
+    group: scope.of === 'project' ? 'phase' : 'due',
+    columns: [...(scope.of === 'project' ? [] : [column('project', 200)]), column('assignee', 110), column('due', 110), column('estimate', 84), column('tag', 130)],
+    colour: null,
+    tree: true,
+    step: 'month',
+  }
+}
+
+/** The field a board's columns stand for: what the view is grouped by, if things can be dropped there; else the state. */
+export const boardField = (def: ViewDefinition): string => (def.group !== null && !['due', 'week', 'month', 'series', 'template', 'creator', 'tier'].includes(def.group) ? def.group : 'state')
+/** What the lanes of a timeline stand for. */
+export const laneField = (def: ViewDefinition): string => (def.group === 'assignee' || def.group === 'phase' || def.group === 'project' || def.group === 'client' ? def.group : def.scope.of === 'project' ? 'phase' : 'project')
+
+/** The question a view asks; `span` narrows it to what touches some days. */
+export function queryOf(def: ViewDefinition, sums: readonly string[], span?: { first: string; last: string }): TaskQuery {
+  const within: readonly (Clause | Filter)[] = span
+    ? [
+        { field: 'due', op: 'after', value: dayBefore(span.first) },
+        { match: 'any', of: [{ field: 'start', op: 'before', value: dayAfter(span.last) }, { match: 'all', of: [{ field: 'start', op: 'empty' }, { field: 'due', op: 'before', value: dayAfter(span.last) }] }] },
+      ]
+    : []
+  const board = def.kind === 'board'
+  return {
+    scope: def.scope,
+    filter: within.length ? { match: 'all', of: [def.filter, ...within] } : def.filter,
+    sort: def.sort,
+    group: def.kind === 'calendar' ? null : board ? boardField(def) : def.kind === 'timeline' ? laneField(def) : def.group,
+    tree: def.tree && (def.kind === 'list' || def.kind === 'table'),
+    sums: [...sums],
+    every: board || (def.kind === 'list' && def.group === 'phase' && def.scope.of === 'project'),
+  }
+}
+const shift = (day: string, by: number) => new Date(Date.parse(day) + by * 86_400_000).toISOString().slice(0, 10)
+const dayBefore = (day: string) => shift(day, -1)
+const dayAfter = (day: string) => shift(day, 1)
+
+export const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
+
+export interface Definition {
+  readonly def: Ref<ViewDefinition>
+  /** Differs from what it began with: a saved view, or the standard one. */
+  readonly changed: Readonly<Ref<boolean>>
+  change(part: Partial<ViewDefinition>): void
+  show(kind: ViewKind): void
+  putBack(): void
+}
+
+/**
+ * How a scope is being looked at. It is remembered in this browser for each scope; a saved view begins as it was
+ * saved, and says when it is no longer looked at like that.
+ */
+export function useDefinition(base: () => ViewDefinition, key: () => string | null): Definition {
+  const def = ref(base()) as Ref<ViewDefinition>
+  const place = () => `fernwick.view.${key()}`
+  function begin(): void {
+    def.value = base()
+    if (key() === null) return
+    try {
+      const kept = JSON.parse(localStorage.getItem(place()) ?? 'null') as ViewDefinition | null
+      if (kept && Array.isArray(kept.columns) && kept.filter) def.value = { ...base(), ...kept, scope: base().scope }
+    } catch {
+      // What cannot be read is forgotten.
+    }
+  }
+  watch([() => JSON.stringify(base()), key], begin, { immediate: true })
+  watch(def, () => {
+    if (key() === null) return
+    if (same(def.value, base())) localStorage.removeItem(place())
+    else localStorage.setItem(place(), JSON.stringify(def.value))
+  })
+  return {
+    def,
+    // Without a saved view, turning to another kind of view is no change worth putting back.
+    changed: computed(() => !same(def.value, key()?.startsWith('saved') ? base() : { ...base(), kind: def.value.kind, step: def.value.step })),
+    change: (part) => (def.value = { ...def.value, ...part }),
+    show: (kind) => (def.value = { ...def.value, kind, ...(kind === 'timeline' && def.value.step === 'day' && { step: 'week' as const }), ...(kind === 'calendar' && def.value.step === 'quarter' && { step: 'month' as const }) }),
+    putBack: () => (def.value = key()?.startsWith('saved') ? base() : { ...base(), kind: def.value.kind, step: def.value.step }),
+  }
+}

@@ -1,0 +1,81 @@
+import { ref, type Ref } from 'vue'
+
+const DAY = 86_400_000
+
+/** Days between two dates. */
+export const daysBetween = (from: string, to: string): number => Math.round((Date.parse(to) - Date.parse(from)) / DAY)
+export const plusDays = (date: string, days: number): string => new Date(Date.parse(date) + days * DAY).toISOString().slice(0, 10)
+
+/** Something that lies on days, being moved or stretched with the pointer. */
+export interface Drag {
+  readonly id: number
+  readonly part: 'whole' | 'start' | 'end'
+  readonly start: string | null
+  readonly due: string
+}
+export interface Moved {
+  readonly id: number
+  readonly start: string | null
+  readonly due: string
+}
+
+/** Where a drag by some days leads: the whole moves, or one edge, which never crosses the other. */
+export function dragged(drag: Drag, days: number): Moved {
+  const { id, part } = drag
+  if (part === 'whole') return { id, start: drag.start && plusDays(drag.start, days), due: plusDays(drag.due, days) }
+  const first = drag.start ?? drag.due
+  if (part === 'end') {
+    const due = plusDays(drag.due, days)
+    return { id, start: drag.start ?? (due > drag.due ? drag.due : null), due: due < first ? first : due }
+  }
+  const start = plusDays(first, days)
+  return { id, start: start > drag.due ? drag.due : start, due: drag.due }
+}
+
+const swallow = (event: Event): void => {
+  event.stopPropagation()
+  event.preventDefault()
+}
+
+/**
+ * Dragging over a surface of days: `dayAt` says how many days from its own first day a point lies. While it
+ * lasts `moving` is where the thing would come to lie; letting go tells `done`, Escape tells nobody.
+ */
+export function useDayDrag(dayAt: (event: PointerEvent) => number | null, done: (moved: Moved) => void): { moving: Ref<Moved | null>; begin(event: PointerEvent, drag: Drag): void } {
+  const moving = ref<Moved | null>(null)
+  function begin(event: PointerEvent, drag: Drag): void {
+    if (event.button !== 0) return
+    const from = dayAt(event)
+    if (from === null) return
+    let went = false
+    const move = (e: PointerEvent) => {
+      const day = dayAt(e)
+      if (day === null) return
+      if (day !== from || went) {
+        went = true
+        moving.value = dragged(drag, day - from)
+      }
+    }
+    const end = () => {
+      window.removeEventListener('pointermove', move)
+      window.removeEventListener('pointerup', up)
+      window.removeEventListener('keydown', escape)
+      moving.value = null
+    }
+    const up = () => {
+      const last = moving.value
+      end()
+      // Letting go over what was dragged is no press on it.
+      if (went) window.addEventListener('click', swallow, { capture: true, once: true })
+      setTimeout(() => window.removeEventListener('click', swallow, { capture: true }), 50)
+      if (last && (last.due !== drag.due || last.start !== drag.start)) done(last)
+    }
+    const escape = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') end()
+    }
+    window.addEventListener('pointermove', move)
+    window.addEventListener('pointerup', up)
+    window.addEventListener('keydown', escape)
+  }
+  return { moving, begin }
+}

@@ -1,0 +1,17 @@
+import { computed, type Ref } from 'vue'
+import type { Outline, ViewDefinition } from '#contract/query.ts'
+import { useSession } from '#web/state/session.ts'
+import { useView } from '#web/state/view.ts'
+import { queryOf } from './definition.ts'
+import { specOf, type Known } from './fields.ts'
+
+/** What a view finds, kept fresh; `days` narrows it to what touches them. */
+export function useOutline(def: Readonly<Ref<ViewDefinition>>, known: Readonly<Ref<Known>>, days?: Readonly<Ref<{ first: string; last: string }>>) {
+  const session = useSession()
+  const sums = computed(() => def.value.columns.map((c) => c.field).filter((field) => field !== 'estimate' && specOf(known.value, field)?.sums))
+  return useView<Outline>(
+    () => (session.me ? `/tasks/outline?q=${encodeURIComponent(JSON.stringify(queryOf(def.value, sums.value, days?.value)))}` : null),
+    (change) => change.tasks.length > 0 || change.entities.some((e) => e === 'states' || e === 'phases' || e === 'tags' || e === 'fields'),
+    { keep: true },
+  )
+}

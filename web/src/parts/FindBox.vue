@@ -1,0 +1,189 @@
+<script setup lang="ts">
+import { useDebounceFn, useEventListener } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { IsoDate } from '#core/brands.ts'
+import { capture, type Captured } from '#core/text/capture.ts'
+import type { Found } from '#contract/find.ts'
+import { PRIORITY_NAMES } from '#contract/words.ts'
+import type { TaskSheet } from '#contract/tasks.ts'
+import { get, post, sentence } from '#web/api/client.ts'
+import { sayDate, sayMinutes } from './say.ts'
+import StateBar from './StateBar.vue'
+import { useFindBox } from '#web/state/findBox.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useSelection } from '#web/state/selection.ts'
+import { useSession } from '#web/state/session.ts'
+
+/** One box: find by words, go anywhere, do something with what is marked, or note a task in one line. */
+const box = useFindBox()
+const session = useSession()
+const selection = useSelection()
+const messages = useMessages()
+const router = useRouter()
+const route = useRoute()
+const text = ref('')
+const at = ref(0)
+const found = ref<Found[]>([])
+const asking = ref(false)
+const field = ref<HTMLInputElement | null>(null)
+let turn = 0
+
+watch(() => box.open, async (on) => {
+  if (!on) return
+  text.value = box.start
+  found.value = []
+  at.value = 0
+  await nextTick()
+  setTimeout(() => field.value?.focus(), 20)
+})
+const ask = useDebounceFn(async (words: string) => {
+  const mine = ++turn
+  try {
+    const answer = await get<Found[]>(`/find?words=${encodeURIComponent(words)}`)
+    if (mine === turn) found.value = answer
+  } catch (error) {
+    if (mine === turn) messages.fault(sentence(error))
+  } finally {
+    if (mine === turn) asking.value = false
+  }
+}, 90)
+watch(text, (words) => {
+  at.value = 0
+  if (words.trim().length < 2 && !/^#?\d+$/.test(words.trim())) return void (found.value = [])
+  asking.value = true
+  void ask(words.trim())
+})
+
+const understood = computed((): Captured => capture(text.value, {
+  people: session.active.map((p) => ({ id: p.id, names: [p.name, p.name.split(' ')[0]!] })),
+  clients: session.directory.clients.map((c) => ({ id: c.id, names: [c.name, c.short] })),
+  projects: session.directory.projects.map((p) => ({ id: p.id, names: [p.name] })),
+  tags: session.directory.tags.map((t) => ({ id: t.id, names: [t.name] })),
+}, session.today as IsoDate))
+const here = computed(() => (/^\/work\/\d+$/.test(route.path) ? Number(route.path.slice(6)) : null))
+const saysMore = computed(() => {
+  const c = understood.value
+  const name = (list: readonly { id: number; name: string }[], id: number) => list.find((x) => x.id === id)?.name ?? ''
+  return [
+    c.clientId ? name(session.directory.clients, c.clientId) : '',
+    c.projectId ? name(session.directory.projects, c.projectId) : here.value && !c.clientId ? name(session.directory.projects, here.value) : '',
+    c.due ? `due ${sayDate(c.due, session.today)}${c.time ? `, ${c.time}` : ''}` : '',
+    c.estimate ? sayMinutes(c.estimate) : '',
+    c.priority ? PRIORITY_NAMES[c.priority] : '',
+    c.people.length ? c.people.map((id) => name(session.active, id)).join(' and ') : 'on you',
+    ...c.tags.map((id) => `#${name(session.directory.tags, id)}`),
+  ].filter(Boolean).join(' · ')
+})
+
+interface Line { key: string; name: string; more: string; run: () => unknown; task?: TaskSheet | Extract<Found, { kind: 'task' }>['task'] }
+const KINDS = { project: 'project', client: 'client', view: 'view', template: 'template', series: 'series', rule: 'rule' } as const
+const PATHS = { project: '/work/', client: '/work/client/', view: '/work/view/', template: '/clockwork/templates/', series: '/clockwork/series/', rule: '/clockwork/rules/' } as const
+const go = (to: string) => () => router.push(to)
+const openTask = (id: number) => () => router.push(/^\/(today|work)/.test(route.path) ? { path: route.path, query: { ...route.query, task: String(id) } } : { path: '/today', query: { task: String(id) } })
+async function bulk(body: object, said: (n: number) => string): Promise<void> {
+  const done = await post<{ count: number }>('/tasks/bulk', { ids: [...selection.marked], ...body })
+  messages.did(said(done.count), done)
+}
+const places = computed((): Line[] => [
+  ['Today', '/today'], ['Projects', '/work'], ['All work', '/work/all'], ['Bring in tasks', '/work/bring-in'], ['Journal', '/work/journal'], ['Set up: states, fields, tags', '/work/set-up'], ['Notices', '/notices'], ['Keys', '/keys'],
+  ...(session.me?.may.member ? [['Templates', '/clockwork/templates'], ['Series', '/clockwork/series'], ['Rules', '/clockwork/rules'], ['Run log', '/clockwork/log']] : []),
+].map(([name, to]) => ({ key: to!, name: name!, more: 'go there', run: go(to!) })))
+const deeds = computed((): Line[] => {
+  const open = Number(route.query['task'])
+  const n = selection.count
+  return [
+    ...(n ? [
+      { key: 'b-done', name: `Done: ${n} marked`, more: 'change', run: () => bulk({ set: { state: 'done' } }, (c) => `${c} done.`) },
+      { key: 'b-today', name: `Bring what slipped to today: ${n} marked`, more: 'change', run: () => bulk({ slipped: true }, (c) => `${c} brought to today.`) },
+      { key: 'b-on', name: `On by one working day: ${n} marked`, more: 'change', run: () => bulk({ shift: { days: 1, working: true } }, (c) => `${c} moved on.`) },
+      { key: 'b-me', name: `Put me on: ${n} marked`, more: 'change', run: () => bulk({ addAssignees: [session.me!.id] }, (c) => `You are on ${c} more.`) },
+      { key: 'b-urgent', name: `Make urgent: ${n} marked`, more: 'change', run: () => bulk({ set: { priority: 'urgent' } }, (c) => `${c} are urgent.`) },
+      { key: 'b-archive', name: `Archive: ${n} marked`, more: 'change', run: () => bulk({ set: { archived: true } }, (c) => `${c} archived.`) },
+      { key: 'b-none', name: 'Unmark all', more: 'change', run: () => selection.clear() },
+    ] : []),
+    ...(open && session.me?.may.member ? [
+      { key: 't-follow', name: `Mark task #${open}`, more: 'change', run: () => selection.toggle(open) },
+      { key: 't-print', name: `Print task #${open}`, more: 'open', run: () => window.open(`/print/task/${open}`, '_blank') },
+    ] : []),
+    { key: 'a-out', name: 'Sign out', more: 'leave', run: async () => { await session.signOut(); await router.push('/door') } },
+  ]
+})
+const fits = (line: Line) => text.value.trim() !== '' && text.value.trim().toLowerCase().split(/\s+/).every((w) => line.name.toLowerCase().includes(w))
+const sections = computed((): { name: string; lines: Line[] }[] => {
+  const words = text.value.trim()
+  const tasks = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [{ key: `t${f.task.id}`, name: f.task.title, more: [`#${f.task.id}`, f.task.client?.short, f.task.due ? sayDate(f.task.due, session.today) : '', f.excerpt].filter(Boolean).join(' · '), run: openTask(f.task.id), task: f.task }] : []))
+  const others = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [] : [{ key: `${f.kind}${f.id}`, name: f.name, more: KINDS[f.kind], run: go(`${PATHS[f.kind]}${f.id}`) }]))
+  const note: Line[] = words && session.me?.may.member ? [{ key: 'note', name: understood.value.title || '(a title is missing)', more: saysMore.value, run: noteIt }] : []
+  return [
+    { name: box.noting ? 'Note it' : '', lines: box.noting ? note : [] },
+    { name: 'Tasks', lines: tasks },
+    { name: 'Elsewhere', lines: others },
+    { name: 'Go to', lines: words ? places.value.filter(fits) : places.value.slice(0, 4) },
+    { name: 'Do', lines: words ? deeds.value.filter(fits) : deeds.value.filter((d) => d.key.startsWith('b-')) },
+    { name: box.noting ? '' : 'Note it as a task', lines: box.noting ? [] : note },
+  ].filter((s) => s.lines.length)
+})
+const lines = computed(() => sections.value.flatMap((s) => s.lines))
+async function noteIt(): Promise<void> {
+  const c = understood.value
+  if (!c.title) return messages.fault('Say what is to be done; dates, people and lengths alone are no task.')
+  const projectId = c.projectId ?? (c.clientId ? null : here.value)
+  const task = await post<TaskSheet>('/tasks', { title: c.title.slice(0, 200), due: c.due, dueTime: c.time, ...(c.estimate !== null && { estimate: c.estimate }), ...(c.priority && { priority: c.priority }), ...(projectId ? { projectId } : c.clientId ? { clientId: c.clientId } : {}), assignees: c.people.length ? [...c.people] : [session.me!.id], tags: [...c.tags] })
+  messages.did(`Noted as #${task.id}: “${task.title}”.`, task)
+}
+async function run(line: Line | undefined): Promise<void> {
+  if (!line) return
+  try {
+    await line.run()
+    box.close()
+  } catch (error) {
+    messages.fault(sentence(error))
+  }
+}
+function key(event: KeyboardEvent): void {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  if (step) {
+    event.preventDefault()
+    at.value = (at.value + step + lines.value.length) % Math.max(1, lines.value.length)
+    void nextTick(() => document.querySelector('.finds .at')?.scrollIntoView({ block: 'nearest' }))
+  } else if (event.key === 'Enter') {
+    event.preventDefault()
+    void run(event.ctrlKey || event.metaKey ? lines.value.find((l) => l.key === 'note') : lines.value[at.value])
+  }
+}
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (box.open || !session.me || event.defaultPrevented || event.altKey) return
+  const on = event.target as HTMLElement
+  const typing = on.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox'
+  if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing && !event.ctrlKey)) {
+    event.preventDefault()
+    box.show()
+  } else if (event.key === 'n' && !typing && !event.ctrlKey && !event.metaKey && session.me.may.member && !on.closest('[role="grid"].cells')) {
+    event.preventDefault()
+    box.show('', true)
+  } else if (event.key === '?' && !typing && !on.closest('[role="grid"].cells')) void router.push('/keys')
+})
+</script>
+
+<template>
+  <v-dialog :model-value="box.open" max-width="660" class="findbox" @update:model-value="box.close()">
+    <div class="dialog finds" role="dialog" aria-label="Find, go, do or note" @keydown="key">
+      <input ref="field" v-model="text" class="inp big" maxlength="300" role="combobox" aria-expanded="true" aria-controls="finds" :aria-activedescendant="lines[at] ? `f-${lines[at]!.key}` : undefined" :aria-label="box.noting ? 'Note a task in one line' : 'Find, go, do or note'" :placeholder="box.noting ? 'Chase statements Mossgate fri 3pm 30m urgent' : 'Words, a number, a place, or a task in one line'" autocomplete="off" spellcheck="false" />
+      <div id="finds" role="listbox" aria-label="What there is" class="opts">
+        <template v-for="s in sections" :key="s.name">
+          <p v-if="s.name" class="sec" role="presentation">{{ s.name }}</p>
+          <button v-for="line in s.lines" :id="`f-${line.key}`" :key="line.key" type="button" role="option" :aria-selected="lines[at] === line" :class="{ at: lines[at] === line }" tabindex="-1" @mousemove="at = lines.indexOf(line)" @click="run(line)">
+            <StateBar v-if="line.task" :state="line.task.state" :colour="line.task.stateColour" :name="line.task.stateName" /><span class="nm">{{ line.name }}</span><span class="small quiet mo">{{ line.more }}</span>
+          </button>
+        </template>
+        <p v-if="text.trim() && !lines.length" class="quiet pad">{{ asking ? 'Looking…' : 'Nothing of that.' }}</p>
+      </div>
+      <p class="small quiet foot">↑ ↓ to choose, Enter to take it, Ctrl+Enter notes the line as a task, Esc closes.</p>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.finds { padding: 10px; } .big { font-size: 16px; min-height: 40px; } .opts { max-height: 56dvh; overflow: auto; margin-top: 6px; } .sec { font: 600 12px var(--sans); color: var(--ink-3); padding: 8px 8px 2px; } .opts button { display: flex; gap: 9px; align-items: center; width: 100%; padding: 5px 8px; border-radius: 3px; text-align: left; } .at { background: var(--fern-wash); } .nm { font-weight: 550; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; flex: 0 1 auto; max-width: 62%; } .mo { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .pad { padding: 8px; } .foot { padding: 6px 8px 0; border-top: 1px solid var(--rule); margin-top: 6px; }
+</style>
