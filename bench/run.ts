@@ -1,56 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import type { Template } from '#core/templates/template.ts'
 import { insertProject, insertTemplate } from '#server/areas/templates/service.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
-import { openDatabase } from '#server/database/open.ts'
-import { handClock } from '#server/engine/clock.ts'
-import { createEngine } from '#server/engine/engine.ts'
 import type { Writer } from '#server/engine/journal.ts'
-import { createRunner } from '#server/engine/runner.ts'
+import { ENGINE, house, NOW, race, report, type House } from './house.ts'
 
-// Ratios against a bare baseline measured in the same run; medians of interleaved rounds. Not a timed test.
-const ENGINE = { kind: 'engine', id: null } as const
-const NOW = Date.parse('2026-11-23T12:00:00Z')
-
-function house() {
-  const folder = mkdtempSync(join(tmpdir(), 'fernwick-bench-'))
-  const db = openDatabase(join(folder, 'fernwick.sqlite'))
-  const clock = handClock(NOW)
-  const engine = createEngine(db, clock)
-  const people: number[] = []
-  engine.journal.change(ENGINE, (write) => {
-    write.insert('firm', { id: 1, name: 'Bench', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{}' })
-    for (let i = 0; i < 10; i++) people.push(write.insert('people', { name: `P${i}`, email: `p${i}@bench.example`, access: 'member' }))
-  })
-  return { db, clock, engine, people, runner: createRunner(engine), end: () => (db.close(), rmSync(folder, { recursive: true })) }
-}
-
-const median = (list: number[]): number => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]!
-/** Times two ways in turns, so that both see the same machine. */
-function race(rounds: number, one: (i: number) => void, two: (i: number) => void): [number, number] {
-  const [a, b]: [number[], number[]] = [[], []]
-  for (let i = 0; i < rounds; i++) {
-    for (const [work, list] of (i % 2
-      ? [
-          [two, b],
-          [one, a],
-        ]
-      : [
-          [one, a],
-          [two, b],
-        ]) as [(i: number) => void, number[]][]) {
-      const start = performance.now()
-      work(i)
-      list.push(performance.now() - start)
-    }
-  }
-  return [median(a.slice(rounds / 5)), median(b.slice(rounds / 5))]
-}
-const report = (name: string, ratio: number, most: number, note: string) => console.log(`${ratio <= most ? 'ok  ' : 'OVER'} ${name}: ${ratio.toFixed(2)} (at most ${most}) ${note}`)
-
-function fill(h: ReturnType<typeof house>, tasks: number, alarms: number): void {
+function fill(h: House, tasks: number, alarms: number): void {
   h.engine.journal.change(ENGINE, (write: Writer) => {
     for (let i = 0; i < tasks; i++) write.insert('tasks', { title: `T${i}`, due: '2027-03-01', createdAt: NOW })
     for (let i = 0; i < alarms; i++) write.insert('alarms', { at: NOW + 86_400_000 + i * 1000, kind: 'ladder', key: `a${i}`, taskId: 1 + i, ruleId: 1, rung: 0 })
@@ -62,10 +16,10 @@ function fill(h: ReturnType<typeof house>, tasks: number, alarms: number): void 
   const [small, large] = [house(), house()]
   fill(small, 10_000, 5_000)
   fill(large, 100_000, 50_000)
-  const ticks = (h: ReturnType<typeof house>) => () => {
+  const ticks = (h: House) => () => {
     for (let i = 0; i < 200; i++) h.runner.tick()
   }
-  const [a, b] = race(60, ticks(small), ticks(large))
+  const [a, b] = await race(60, ticks(small), ticks(large))
   report('idle tick, 100,000 tasks and 50,000 alarms against 10,000 and 5,000', b / a, 1.3, `${((b / 200) * 1000).toFixed(1)} µs against ${((a / 200) * 1000).toFixed(1)} µs`)
   small.end()
   large.end()
@@ -80,7 +34,7 @@ function fill(h: ReturnType<typeof house>, tasks: number, alarms: number): void 
     insert.run(1_000_000 + i, NOW, 'engine', 'tasks', id, 'changed', id, '{"title":"x"}', '{"title":"y"}')
   })
   let n = 0
-  const [a, b] = race(
+  const [a, b] = await race(
     100,
     () => {
       for (let i = 0; i < 100; i++) bare(++n, 1 + (n % 10_000))
@@ -150,7 +104,7 @@ function fill(h: ReturnType<typeof house>, tasks: number, alarms: number): void 
         if (table === 'tasks') task = Number(done.lastInsertRowid)
       }
   })
-  const [a, b] = race(40, () => bare(), make)
+  const [a, b] = await race(40, () => bare(), make)
   report('starting a project of 200 tasks against inserting the same rows bare', b / a, 4, `${b.toFixed(1)} ms against ${a.toFixed(1)} ms`)
   h.end()
 }

@@ -8,6 +8,7 @@ import type { RuleDefinition } from '#contract/rules.ts'
 import type { Database } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
 import { createEngine } from '#server/engine/engine.ts'
+import type { FileStore } from '#server/engine/files.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import { createRunner } from '#server/engine/runner.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
@@ -15,6 +16,7 @@ import { insertSeries } from '#server/areas/series/service.ts'
 import { insertTask, patchTask } from '#server/areas/tasks/write.ts'
 import { insertProject, insertTemplate } from '#server/areas/templates/service.ts'
 import { hashPassword } from '#server/http/sessions.ts'
+import { furnish } from './details.ts'
 import { address, CLIENTS, CONTRACTORS, FULL, MEMBERS, PASSWORD } from './people.ts'
 import { demoTemplates } from './templates.ts'
 
@@ -93,12 +95,12 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
  * Makes Quillhaven in an empty database, with ten weeks of history up to `now`: the real engine runs through
  * them day by day while seeded colleagues do their work, mostly on time.
  */
-export async function makeDemoFirm(db: Database, now: number): Promise<void> {
+export async function makeDemoFirm(db: Database, now: number, files?: FileStore): Promise<void> {
   const today = toLocal(now, ZONE).date
   const first = addDays(today, -7 * WEEKS_BACK)
   const at = (day: IsoDate, time: string) => toInstant(day, time as LocalTime, ZONE)
   const clock = handClock(at(first, '08:00'))
-  const engine = createEngine(db, clock)
+  const engine = createEngine(db, clock, undefined, files)
   const { journal, firm } = engine
   const runner = createRunner(engine)
   const random = seeded(Number(today.replaceAll('-', '')))
@@ -349,6 +351,11 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
   }
   clock.set(now)
   handWork()
+  furnish(
+    engine,
+    who,
+    CLIENTS.filter((c) => c.short !== 'Dunmarrow').map((c) => c.short),
+  )
   runner.tick()
   // What was mailed in the past weeks went out then; the last day's still goes, through the stand-in.
   journal.change(ENGINE, (write) => {
@@ -421,7 +428,7 @@ export async function makeDemoFirm(db: Database, now: number): Promise<void> {
       add('Approve the payroll figures', 'Mossgate', ['Hester'], on(1), '12:00', null)
       add('Month-end accruals, open points', 'Copperbeck', ['Pell & Dray'], on(3), null, 60)
       const review = add('Rota for week 49, checked against leave', 'Larkmoor', ['Devika'], on(0), null, 30, { state: 'in-review' })
-      write.insert('comments', { taskId: review, authorId: who('Devika'), body: 'Done, with the two swaps Runa asked for. Can you check the Saturday?', at: write.at - 7_200_000 })
+      write.insert('comments', { taskId: review, authorId: who('Devika'), body: '<p>Done, with the two swaps Runa asked for. Can you check the Saturday?</p>', at: write.at - 7_200_000 })
     })
     // A day in the middle of things: some of today's work is under way, one piece waits to be checked.
     const mine = db

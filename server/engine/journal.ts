@@ -198,7 +198,7 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
         const made = work(writer)
         // Followers may write in turn; what they write needs no further following.
         if (entries.length) for (const follower of followers) follower(writer, entries.slice())
-        pending.push(...entries)
+        for (const entry of entries) pending.push(entry)
         return made
       }),
     subscribe(listener) {

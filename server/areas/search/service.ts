@@ -1,12 +1,12 @@
 import { plainText } from '#core/text/rich.ts'
-import type { Found } from '#contract/find.ts'
+import type { Found, FoundTask } from '#contract/find.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, type Viewer } from '../../engine/viewer.ts'
-import { taskRows } from '../tasks/queries.ts'
+import { visible } from '../tasks/queries.ts'
 import { matchWords } from './words.ts'
 
 /** As many hits as are looked at, and as many as are told. */
-const LOOK = 60
+const LOOK = 30
 const TELL = 30
 
 /** The full-text question over everything: words in names weigh more than words in texts. */
@@ -27,42 +27,66 @@ function excerpt(text: string, words: string): string | null {
   return `${from > 0 ? '…' : ''}${plain.slice(from, from + 120)}${plain.length > from + 120 ? '…' : ''}`
 }
 
+type Read = FoundTask & { description: string }
+
+/** The tasks among some numbers that a viewer may see, with just what the find box tells. */
+function tasksById(engine: Engine, viewer: Viewer, ids: readonly number[]): Map<number, Read> {
+  const seen = visible(viewer)
+  const rows = engine.db
+    .prepare(
+      `select t.id, t.title, t.state, coalesce(st.name, t.state) as stateName, st.colour as stateColour, t.due, c.short as client, t.description from tasks t
+       left join states st on st.id = t.stateId left join projects p on p.id = t.projectId left join clients c on c.id = coalesce(t.clientId, p.clientId)
+       where t.id in (select value from json_each(?)) and ${seen.sql}`,
+    )
+    .all(JSON.stringify(ids), ...seen.args) as Read[]
+  return new Map(rows.map((row) => [row.id, row]))
+}
+const told = ({ description: _, ...task }: Read): FoundTask => task
+
+/** Clockwork and saved views by name: few, so their names are simply looked through. */
+const NAMED = `select 'view' as kind, id, name from views where (ownerId = @me or shared = 1) and name like @like escape '\\'
+  union all select 'template', id, name from templates where name like @like escape '\\' union all select 'series', id, name from series where name like @like escape '\\'
+  union all select 'rule', id, name from rules where name like @like escape '\\' limit 12`
+
 /** What a person looks for: a task by its number, then by words in names, descriptions, comments; projects, clients, saved views and clockwork by name. */
 export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
   const { db } = engine
   const found: Found[] = []
   const number = /^#?(\d{1,9})$/.exec(words.trim())
-  if (number) for (const task of taskRows(engine, viewer, [Number(number[1])])) found.push({ kind: 'task', task, excerpt: null })
+  if (number) for (const task of tasksById(engine, viewer, [Number(number[1])]).values()) found.push({ kind: 'task', task: told(task), excerpt: null })
   const match = matchWords(words)
   if (match === null) return found
+  const sought = words
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean)
+  const inTitle = (title: string) => sought.every((w) => title.toLowerCase().includes(w))
   const hits = db.prepare(HITS).all(match) as { rowid: number; rank: number }[]
   const id = (rowid: number) => Math.floor(rowid / 4)
   const comments = hits.filter((h) => h.rowid % 4 === 1).map((h) => id(h.rowid))
-  const said = new Map(
-    (
-      db.prepare('select id, taskId, body from comments where id in (select value from json_each(?))').all(JSON.stringify(comments)) as {
-        id: number
-        taskId: number
-        body: string
-      }[]
-    ).map((c) => [c.id, c]),
-  )
+  const said = new Map<number, { taskId: number; body: string }>()
+  if (comments.length)
+    for (const c of db.prepare('select id, taskId, body from comments where id in (select value from json_each(?))').all(JSON.stringify(comments)) as {
+      id: number
+      taskId: number
+      body: string
+    }[])
+      said.set(c.id, c)
   const taskOf = (rowid: number) => (rowid % 4 === 0 ? id(rowid) : rowid % 4 === 1 ? said.get(id(rowid))?.taskId : undefined)
   // Guests are shown only tasks they can see: the rows themselves are read through that check.
-  const rows = new Map(taskRows(engine, viewer, [...new Set(hits.flatMap((h) => taskOf(h.rowid) ?? []))]).map((t) => [t.id, t]))
+  const rows = tasksById(engine, viewer, [...new Set(hits.flatMap((h) => taskOf(h.rowid) ?? []))])
   const seen = new Set(found.map((f) => (f.kind === 'task' ? f.task.id : 0)))
   const name = (table: 'projects' | 'clients', row: number) => (db.prepare(`select name from ${table} where id = ?`).get(row) as { name: string } | undefined)?.name
   for (const { rowid } of hits) {
+    if (found.length >= TELL) break
     const taskId = taskOf(rowid)
     if (taskId !== undefined) {
       const task = rows.get(taskId)
       if (!task || seen.has(taskId)) continue
       seen.add(taskId)
-      const text =
-        rowid % 4 === 1
-          ? plainText(said.get(id(rowid))!.body)
-          : plainText((db.prepare('select description from tasks where id = ?').get(taskId) as { description: string }).description)
-      found.push({ kind: 'task', task, excerpt: excerpt(text, words) })
+      // Words that stand in the title need no other place shown.
+      const text = rowid % 4 === 1 ? said.get(id(rowid))!.body : inTitle(task.title) ? '' : task.description
+      found.push({ kind: 'task', task: told(task), excerpt: text ? excerpt(plainText(text), words) : null })
     } else if (!isGuest(viewer)) {
       const kind = rowid % 4 === 2 ? ('project' as const) : ('client' as const)
       const called = name(kind === 'project' ? 'projects' : 'clients', id(rowid))
@@ -71,14 +95,7 @@ export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
   }
   if (!isGuest(viewer)) {
     const like = `%${words.trim().replace(/[\\%_]/g, (c) => `\\${c}`)}%`
-    for (const [kind, sql] of [
-      ['view', 'select id, name from views where (ownerId = @me or shared = 1)'],
-      ['template', 'select id, name from templates where @me is not null'],
-      ['series', 'select id, name from series where @me is not null'],
-      ['rule', 'select id, name from rules where @me is not null'],
-    ] as const)
-      for (const row of db.prepare(`${sql} and name like @like escape '\\' order by name limit 5`).all({ me: viewer.id, like }) as { id: number; name: string }[])
-        found.push({ kind, ...row, excerpt: null })
+    for (const row of db.prepare(NAMED).all({ me: viewer.id, like }) as { kind: 'view'; id: number; name: string }[]) found.push({ ...row, excerpt: null })
   }
-  return found.slice(0, TELL)
+  return found
 }

@@ -51,7 +51,8 @@ interface Raw {
 
 const count = (from: string) => `(select count(*) from ${from})`
 const list = (object: string, from: string) => `(select json_group_array(json_object(${object})) from ${from})`
-const SELECT = `select t.id, t.title, t.state, t.stateId, st.name as stateName, st.colour as stateColour, t.parentId, t.doneBy, t.priority, t.start, t.due, t.dueTime, t.estimate, t.role, t.phaseId,
+/** Everything a row shows, by one statement. */
+export const SELECT = `select t.id, t.title, t.state, t.stateId, st.name as stateName, st.colour as stateColour, t.parentId, t.doneBy, t.priority, t.start, t.due, t.dueTime, t.estimate, t.role, t.phaseId,
   t.closedAt, t.archivedAt, t.createdAt, t.version, t.rung, t.rungOf, t.projectId, p.name as projectName, c.id as clientId, c.name as clientName, c.short as clientShort,
   s.id as seriesId, s.name as seriesName, r.name as ruleName, r.definition as ruleDefinition,
   ${count('tasks k where k.parentId = t.id and k.archivedAt is null')} as subtasks, ${count('tasks k where k.parentId = t.id and k.archivedAt is null and k.closedAt is not null')} as subtasksDone,

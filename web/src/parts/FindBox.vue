@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { IsoDate } from '#core/brands.ts'
 import { capture, type Captured } from '#core/text/capture.ts'
-import type { Found } from '#contract/find.ts'
+import type { Found, FoundTask } from '#contract/find.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { get, post, sentence } from '#web/api/client.ts'
@@ -76,7 +76,7 @@ const saysMore = computed(() => {
   ].filter(Boolean).join(' · ')
 })
 
-interface Line { key: string; name: string; more: string; run: () => unknown; task?: TaskSheet | Extract<Found, { kind: 'task' }>['task'] }
+interface Line { key: string; name: string; more: string; run: () => unknown; task?: FoundTask }
 const KINDS = { project: 'project', client: 'client', view: 'view', template: 'template', series: 'series', rule: 'rule' } as const
 const PATHS = { project: '/work/', client: '/work/client/', view: '/work/view/', template: '/clockwork/templates/', series: '/clockwork/series/', rule: '/clockwork/rules/' } as const
 const go = (to: string) => () => router.push(to)
@@ -112,7 +112,7 @@ const deeds = computed((): Line[] => {
 const fits = (line: Line) => text.value.trim() !== '' && text.value.trim().toLowerCase().split(/\s+/).every((w) => line.name.toLowerCase().includes(w))
 const sections = computed((): { name: string; lines: Line[] }[] => {
   const words = text.value.trim()
-  const tasks = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [{ key: `t${f.task.id}`, name: f.task.title, more: [`#${f.task.id}`, f.task.client?.short, f.task.due ? sayDate(f.task.due, session.today) : '', f.excerpt].filter(Boolean).join(' · '), run: openTask(f.task.id), task: f.task }] : []))
+  const tasks = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [{ key: `t${f.task.id}`, name: f.task.title, more: [`#${f.task.id}`, f.task.client, f.task.due ? sayDate(f.task.due, session.today) : '', f.excerpt].filter(Boolean).join(' · '), run: openTask(f.task.id), task: f.task }] : []))
   const others = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [] : [{ key: `${f.kind}${f.id}`, name: f.name, more: KINDS[f.kind], run: go(`${PATHS[f.kind]}${f.id}`) }]))
   const note: Line[] = words && session.me?.may.member ? [{ key: 'note', name: understood.value.title || '(a title is missing)', more: saysMore.value, run: noteIt }] : []
   return [

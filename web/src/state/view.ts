@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
-import { get, sentence } from '#web/api/client.ts'
+import { ApiProblem, get, sentence } from '#web/api/client.ts'
 import { onChange, type Change } from './live.ts'
 
 export interface View<T> {
@@ -27,7 +27,10 @@ export function useView<T>(path: () => string | null, concerns: (change: Change)
       data.value = answer
       error.value = null
     } catch (problem) {
-      if (turn === asked) error.value = sentence(problem)
+      if (turn !== asked) return
+      error.value = sentence(problem)
+      // What is gone is not shown any longer.
+      if (problem instanceof ApiProblem && problem.problem.status === 404) data.value = null
     }
   }
   watch(

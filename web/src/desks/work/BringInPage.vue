@@ -58,7 +58,7 @@ const read = computed(() => {
     const bad: string[] = []
     mapping.value.forEach((field, c) => {
       const text = row[c] ?? ''
-      if (!field) return
+      if (!field || (field === 'title' && !text.trim())) return
       if (field === 'phaseName') return text.trim() ? void (patch.phaseName = text.trim().slice(0, 80)) : undefined
       if (field === 'description') return text.trim() ? void (patch.description = text.trim().split(/\r?\n/).map((l) => `<p>${l.replace(/&/g, '&amp;').replace(/</g, '&lt;')}</p>`).join('')) : undefined
       try {

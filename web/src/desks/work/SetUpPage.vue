@@ -23,13 +23,16 @@ const { data: sets, error, reload } = useView<StateSetView[]>(() => '/state-sets
 const chosen = ref(1)
 const set = computed(() => sets.value?.find((s) => s.id === chosen.value) ?? sets.value?.[0])
 const draft = ref<StateSetBody | null>(null)
+/** What the draft began as. */
+const base = ref('')
 watch(set, (now) => { if (now && !dirty.value) begin() })
 function begin(): void {
   const now = set.value
   draft.value = now ? { name: now.name, states: now.states.map(({ id, name, kind, colour, only }) => ({ id, name, kind, colour, only })), moveTo: {} } : null
+  base.value = plain()
 }
-const clean = computed(() => set.value && JSON.stringify({ name: set.value.name, states: set.value.states.map(({ id, name, kind, colour, only }) => ({ id, name, kind, colour, only })) }))
-const dirty = computed(() => draft.value !== null && clean.value !== undefined && JSON.stringify({ name: draft.value.name, states: draft.value.states }) !== clean.value)
+const plain = () => (draft.value ? JSON.stringify({ name: draft.value.name, states: draft.value.states }) : '')
+const dirty = computed(() => plain() !== base.value)
 watch(chosen, begin)
 useUnsaved(dirty, 'This set of states')
 /** States taken out that tasks still stand in: each needs a place for them. */

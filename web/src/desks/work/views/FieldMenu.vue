@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
 import { readDate, readMinutes } from '#core/text/read.ts'
 import type { IsoDate } from '#core/brands.ts'
@@ -129,6 +129,8 @@ function key(event: KeyboardEvent): void {
   } else return
   event.preventDefault()
 }
+menu.sink = (event) => (event.key.length === 1 ? void (words.value += event.key) : key(event))
+onBeforeUnmount(() => (menu.sink = null))
 async function makeTag(): Promise<void> {
   try {
     const tag = await post<{ id: number; name: string; colour: string }>('/tags', { name: words.value.trim(), colour: PALETTE[session.directory.tags.length % PALETTE.length] })

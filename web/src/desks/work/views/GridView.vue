@@ -54,10 +54,12 @@ const order = computed(() => items.value.flatMap((i) => (i.kind === 'row' ? [i.i
 
 const scroller = ref<HTMLElement | null>(null)
 const { width: shownWidth } = useElementSize(scroller)
-const virtual = useVirtualizer(computed(() => ({ count: items.value.length, getScrollElement: () => scroller.value, estimateSize: (i: number) => (items.value[i]?.kind === 'head' ? 42 : 36), overscan: 14 })))
+const virtual = useVirtualizer(computed(() => ({ count: items.value.length, getScrollElement: () => scroller.value, estimateSize: (i: number) => (items.value[i]?.kind === 'head' ? 42 : 36), overscan: 6 })))
 const slots = computed(() => virtual.value.getVirtualItems())
 watch([slots, () => tasks.turn, items], () => tasks.need(slots.value.flatMap((s) => { const it = items.value[s.index]; return it?.kind === 'row' ? [it.id] : [] })), { immediate: true })
 watch(items, () => virtual.value.measure())
+// Put in another order, a list begins at its beginning.
+watch(() => JSON.stringify([props.def.group, props.def.sort, props.def.filter]), () => scroller.value?.scrollTo({ top: 0 }))
 
 const wide = computed(() => props.def.columns.reduce((sum, c) => sum + c.width, 0) + 30 + 240)
 function resize(event: PointerEvent, index: number): void {
@@ -155,6 +157,11 @@ const fieldAt = (at: number) => (at === 0 ? 'title' : props.def.columns[at - 1]!
 function keydown(event: KeyboardEvent): void {
   const from = event.target as HTMLElement
   if (from.tagName === 'INPUT' && (from as HTMLInputElement).type !== 'checkbox') return
+  if (menu.ask && menu.sink) {
+    event.preventDefault()
+    menu.sink(event)
+    return
+  }
   const line = from.closest<HTMLElement>('[data-index]')
   const item = line ? items.value[Number(line.dataset['index'])] : undefined
   if (item?.kind !== 'row') return
@@ -237,7 +244,7 @@ async function paste(event: ClipboardEvent): Promise<void> {
             <div v-if="item.kind === 'head'" role="row" class="ghead" :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''">
               <span role="gridcell" class="gname" :style="{ width: `${Math.min(shownWidth, 620)}px` }"><button :aria-expanded="!folded.has(item.key)" @click="toggleGroup(item.key)"><Glyph :path="folded.has(item.key) ? mdiChevronRight : mdiChevronDown" :size="17" />{{ item.group.name }}</button>
                 <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span>
-                <span v-for="(sum, field) in item.group.sums" :key="field" class="quiet">{{ specOf(known, String(field))?.name }} {{ saySum(known, String(field), sum) }}</span></span>
+                <span v-for="(sum, field) in item.group.sums" v-show="sum" :key="field" class="quiet">{{ specOf(known, String(field))?.name }} {{ saySum(known, String(field), sum) }}</span></span>
             </div>
             <template v-else-if="item.kind === 'row'">
               <GridRow

@@ -15,11 +15,13 @@ export interface FieldAsk {
 /** The one menu that sets fields of tasks, wherever they are shown: rows stay light. */
 export const useFieldMenu = defineStore('fieldMenu', () => {
   const ask = shallowRef<FieldAsk | null>(null)
+  /** Takes keys that are pressed before the menu has the focus: fast typing loses nothing. */
+  const sink = shallowRef<((event: KeyboardEvent) => void) | null>(null)
   const open = (next: FieldAsk): void => void (ask.value = next)
   const close = (): void => {
     const from = ask.value?.target
     ask.value = null
     from?.focus()
   }
-  return { ask, open, close }
+  return { ask, sink, open, close }
 })

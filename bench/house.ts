@@ -1,0 +1,44 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { openDatabase } from '#server/database/open.ts'
+import { handClock } from '#server/engine/clock.ts'
+import { createEngine } from '#server/engine/engine.ts'
+import { createRunner } from '#server/engine/runner.ts'
+
+// Ratios against a bare baseline measured in the same run; medians of interleaved rounds. Not a timed test.
+export const ENGINE = { kind: 'engine', id: null } as const
+export const NOW = Date.parse('2026-11-23T12:00:00Z')
+
+/** A firm of ten people in a folder of its own. */
+export function house() {
+  const folder = mkdtempSync(join(tmpdir(), 'fernwick-bench-'))
+  const db = openDatabase(join(folder, 'fernwick.sqlite'))
+  const clock = handClock(NOW)
+  const engine = createEngine(db, clock)
+  const people: number[] = []
+  engine.journal.change(ENGINE, (write) => {
+    write.insert('firm', { id: 1, name: 'Bench', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{}' })
+    for (let i = 0; i < 10; i++) people.push(write.insert('people', { name: `P${i}`, email: `p${i}@bench.example`, access: i ? 'member' : 'manager' }))
+  })
+  return { folder, db, clock, engine, people, runner: createRunner(engine), end: () => (db.close(), rmSync(folder, { recursive: true })) }
+}
+export type House = ReturnType<typeof house>
+
+const median = (list: number[]): number => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]!
+
+/** Times two ways in turns, so that both see the same machine; answers the medians in milliseconds. */
+export async function race(rounds: number, one: (i: number) => unknown, two: (i: number) => unknown): Promise<[number, number]> {
+  const [a, b]: [number[], number[]] = [[], []]
+  for (let i = 0; i < rounds; i++)
+    for (const which of i % 2 ? [1, 0] : [0, 1]) {
+      const start = performance.now()
+      // Only what is asynchronous is waited for: waiting costs a turn of the loop.
+      const work = which ? two(i) : one(i)
+      if (work instanceof Promise) await work
+      ;(which ? b : a).push(performance.now() - start)
+    }
+  return [median(a.slice(Math.floor(rounds / 5))), median(b.slice(Math.floor(rounds / 5)))]
+}
+export const report = (name: string, value: number, most: number, note: string, unit = ''): void =>
+  console.log(`${value <= most ? 'ok  ' : 'OVER'} ${name}: ${value.toFixed(2)}${unit} (at most ${most}${unit}) ${note}`)
