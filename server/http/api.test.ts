@@ -282,3 +282,84 @@ describe('the rest of the surface', () => {
     expect(body.paths['/tasks/{id}']!['patch']!.requestBody!.content['application/json']!.schema.properties).toHaveProperty('dueTime')
   })
 })
+
+describe('work over the wire', () => {
+  interface Page {
+    tasks: { id: number; title: string }[]
+    next: string | null
+    faults: { place: string }[]
+  }
+  it('a query that cannot be read says where; one that asks for what is gone still answers', async () => {
+    const manager = await as('manager')
+    expect((await manager('GET', '/api/v1/tasks?q=%7Bnope')).body).toMatchObject({ status: 400, place: 'q', detail: 'q must be JSON.' })
+    expect((await manager('GET', `/api/v1/tasks?q=${encodeURIComponent('{"filter":{"match":"most","of":[]}}')}`)).body.detail).toMatch(/filter.match must be one of/)
+    const q = encodeURIComponent(JSON.stringify({ filter: { match: 'all', of: [{ field: 'field:9999', op: 'filled' }] }, sort: [{ field: 'due', down: true }] }))
+    const first = await manager<Page>('GET', `/api/v1/tasks?q=${q}&limit=7`)
+    expect([first.body.tasks.length, first.body.next, first.body.faults[0]?.place]).toEqual([7, '7', '0'])
+    const second = await manager<Page>('GET', `/api/v1/tasks?q=${q}&limit=7&cursor=${first.body.next}`)
+    expect(second.body.tasks.map((t) => t.id).some((id) => first.body.tasks.some((t) => t.id === id))).toBe(false)
+  })
+  it('a change says which it was, and is taken back by that', async () => {
+    const manager = await as('manager')
+    const ids = (await manager<Page>('GET', '/api/v1/tasks?limit=3')).body.tasks.map((t) => t.id)
+    const done = await manager<{ count: number; change: number }>('POST', '/api/v1/tasks/bulk', { ids, set: { priority: 'urgent' } })
+    expect(done.headers.get('fernwick-change')).toBe(String(done.body.change))
+    expect((await manager('GET', '/api/v1/tasks?limit=3')).headers.get('fernwick-change')).toBeNull()
+    const member = await as('member')
+    expect((await member('POST', `/api/v1/changes/${done.body.change}/undo`)).status).toBe(403)
+    expect((await manager('POST', `/api/v1/changes/${done.body.change}/undo`)).status).toBe(200)
+    expect((await manager('POST', `/api/v1/changes/${done.body.change}/undo`)).body).toMatchObject({ status: 412, code: 'changed-since' })
+    expect((await manager('POST', '/api/v1/tasks/bulk', { ids })).body.detail).toMatch(/say what to change/)
+  })
+  it('files come back as data that cannot run; too large and odd ones are refused', async () => {
+    const manager = await as('manager')
+    const { body: task } = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'With a file' })
+    const sent = await manager<{ id: number }>(
+      'POST',
+      `/api/v1/tasks/${task.id}/files?name=${encodeURIComponent('n ö(te).txt')}`,
+      new TextEncoder().encode('<script>alert(1)</script>'),
+    )
+    expect(sent.status).toBe(201)
+    const shown = await manager<string>('GET', `/api/v1/files/${sent.body.id}`)
+    expect([shown.headers.get('content-type'), shown.headers.get('x-content-type-options')]).toEqual(['text/plain; charset=utf-8', 'nosniff'])
+    expect(shown.headers.get('content-security-policy')).toMatch(/default-src 'none'.*sandbox/)
+    expect(shown.headers.get('content-disposition')).toBe("inline; filename*=UTF-8''n%20%C3%B6%28te%29.txt")
+    expect((await manager('GET', `/api/v1/files/${sent.body.id}?save`)).headers.get('content-disposition')).toMatch(/^attachment/)
+    expect((await (await as('contractor'))('GET', `/api/v1/files/${sent.body.id}`)).status).toBe(404)
+    expect((await manager('POST', `/api/v1/tasks/${task.id}/files?name=a.txt`, new Uint8Array(26 * 1024 * 1024))).status).toBe(413)
+  })
+  it('guests read no journal, views or set-up, and change nothing in bulk', async () => {
+    const guest = await as('contractor')
+    for (const path of ['/changes', '/views', '/state-sets']) expect((await guest('GET', `/api/v1${path}`)).status, path).toBe(403)
+    for (const [path, body] of [
+      ['/tasks/bulk', { ids: [1], set: { priority: 'low' } }],
+      ['/tasks/edits', { edits: [], make: [{ title: 'x' }] }],
+      [
+        '/views',
+        {
+          name: 'x',
+          shared: true,
+          definition: { kind: 'list', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: null, columns: [], colour: null, tree: false, step: 'month' },
+        },
+      ],
+      ['/projects', { name: 'x', clientId: null }],
+      ['/tags', { name: 'x', colour: 'teal' }],
+      ['/fields', { name: 'x', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false }],
+    ] as const)
+      expect((await guest('POST', `/api/v1${path}`, body)).status, path).toBe(403)
+    const found = await guest<{ directory?: unknown } & { projects: unknown[]; fields: unknown[]; people: unknown[] }>('GET', '/api/v1/directory')
+    expect([found.body.projects, found.body.fields, found.body.people.length]).toEqual([[], [], 1])
+  })
+  it('a view is changed by its owner, or a manager when it is shared; pins are one’s own', async () => {
+    const [manager, member] = [await as('manager'), await as('member')]
+    const definition = { kind: 'board', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: 'state', columns: [], colour: null, tree: false, step: 'month' }
+    const { body: view } = await manager<{ id: number; version: number }>('POST', '/api/v1/views', { name: 'Private', shared: false, definition })
+    expect((await member('PUT', `/api/v1/views/${view.id}`, { name: 'Mine', shared: true, definition })).status).toBe(404)
+    await manager('PUT', `/api/v1/views/${view.id}`, { name: 'Public', shared: true, definition })
+    expect((await member('PUT', `/api/v1/views/${view.id}`, { name: 'Mine', shared: true, definition })).status).toBe(403)
+    expect((await member<{ pinned: boolean }>('POST', `/api/v1/views/${view.id}/pin`, { on: true })).body.pinned).toBe(true)
+    expect((await manager<{ id: number; pinned: boolean }[]>('GET', '/api/v1/views')).body.find((v) => v.id === view.id)!.pinned).toBe(false)
+    expect((await manager('PUT', `/api/v1/views/${view.id}`, { name: 'Old', shared: true, definition }, { 'If-Match': '"1"' })).status).toBe(412)
+    expect((await manager('DELETE', `/api/v1/views/${view.id}`)).status).toBe(204)
+  })
+})

@@ -17,7 +17,14 @@ function room() {
   const l = lab()
   const fee = makeField(l.engine, l.imogen, { name: 'Fee', kind: 'money', options: { currency: 'GBP' }, projectId: null, templateId: null, hidden: false })[0]!.id
   makeTask(l.engine, l.imogen, { title: '=1+2', due: '2026-12-03', dueTime: '15:00', estimate: 90, priority: 'urgent', fields: { [fee]: 1250 } })
-  makeTask(l.engine, l.imogen, { title: 'Quote " comma , line\nbreak', due: '2026-12-18', start: '2026-12-16', estimate: 30, description: '<p>First</p><p>Second; third, fourth\\ end</p>', fields: { [fee]: 750 } })
+  makeTask(l.engine, l.imogen, {
+    title: 'Quote " comma , line\nbreak',
+    due: '2026-12-18',
+    start: '2026-12-16',
+    estimate: 30,
+    description: '<p>First</p><p>Second; third, fourth\\ end</p>',
+    fields: { [fee]: 750 },
+  })
   makeTask(l.engine, l.imogen, { title: '@SUM(A1)' })
   return { l, fee, data: sheetData(l.engine, l.imogen, QUERY, ['due', 'estimate', `field:${fee}`, 'field:999']) }
 }
@@ -51,7 +58,10 @@ describe('XLSX', () => {
   it('brought in, formulas are text, dates are dates, and what is no workbook is said to be none', async () => {
     const book = new Excel.Workbook()
     const sheet = book.addWorksheet('List')
-    sheet.addRows([['Task', 'Due', 'Hours'], ['One', new Date('2026-12-03T00:00:00Z'), { formula: '1+2', result: 3 }]])
+    sheet.addRows([
+      ['Task', 'Due', 'Hours'],
+      ['One', new Date('2026-12-03T00:00:00Z'), { formula: '1+2', result: 3 }],
+    ])
     const read = await readRows(Buffer.from(await book.xlsx.writeBuffer()), 100, 'a file holds')
     expect(read).toMatchObject({ headings: ['Task', 'Due', 'Hours'], rows: [['One', '2026-12-03', '=1+2']] })
     expect(read.notes[0]).toMatch(/One cell holds a formula/)

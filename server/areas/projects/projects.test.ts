@@ -36,8 +36,15 @@ describe('how a project stands', () => {
     expect(() => editMilestone(l.engine, l.devika, id, m.id, { name: 'Signed', ownerId: l.devika.id, date: '2026-12-20', done: false })).toThrow(/lead or a manager/)
     expect(editMilestone(l.engine, l.devika, id, m.id, { name: 'Signed', ownerId: l.devika.id, date: '2026-11-20', done: true }).health.value).toBe('steady')
     expect(() => editProject(l.engine, l.devika, id, { health: 'trouble' }, null)).toThrow(/Say in a few words why/)
-    expect(editProject(l.engine, l.devika, id, { health: 'trouble', healthReason: 'The bank is closed' }, null).health).toEqual({ value: 'trouble', reason: 'The bank is closed', byHand: true })
-    expect(addPost(l.engine, l.devika, id, { body: '<p>Open again</p><script>x</script>', health: 'steady' })).toMatchObject({ health: { value: 'steady', byHand: true }, posts: [{ body: '<p>Open again</p>', health: 'steady' }] })
+    expect(editProject(l.engine, l.devika, id, { health: 'trouble', healthReason: 'The bank is closed' }, null).health).toEqual({
+      value: 'trouble',
+      reason: 'The bank is closed',
+      byHand: true,
+    })
+    expect(addPost(l.engine, l.devika, id, { body: '<p>Open again</p><script>x</script>', health: 'steady' })).toMatchObject({
+      health: { value: 'steady', byHand: true },
+      posts: [{ body: '<p>Open again</p>', health: 'steady' }],
+    })
     expect(editProject(l.engine, l.devika, id, { health: null }, null).health.byHand).toBe(false)
   })
   it('progress goes by effort, phase by phase; dropped work and parents do not count', () => {
@@ -47,7 +54,13 @@ describe('how a project stands', () => {
     task('Other', { estimate: 60 })
     task('Never', { estimate: 600, state: 'dropped' })
     task('Unestimated', { phaseId: phases[1]!.id })
-    expect(projectView(l.engine, l.imogen, id)).toMatchObject({ progress: 60 / 150, phases: [{ effort: 120, effortDone: 60 }, { effort: 30, effortDone: 0 }] })
+    expect(projectView(l.engine, l.imogen, id)).toMatchObject({
+      progress: 60 / 150,
+      phases: [
+        { effort: 120, effortDone: 60 },
+        { effort: 30, effortDone: 0 },
+      ],
+    })
   })
 })
 
@@ -98,17 +111,26 @@ describe('copying, splitting, merging', () => {
       ['Top', '2026-12-23', true, 0, 1],
       ['Under', '2026-12-22', false, 0, 0],
     ])
-    expect(copy.phases.map((p) => [p.name, p.open])).toEqual([['Gather', 2], ['Close', 0]])
+    expect(copy.phases.map((p) => [p.name, p.open])).toEqual([
+      ['Gather', 2],
+      ['Close', 0],
+    ])
   })
   it('split off, tasks take their phases along; merged back, phases of a name are one', () => {
     const { l, id, phases, task } = room()
     const [a, b, c] = [task('A'), task('B', { phaseId: phases[1]!.id }), task('C')]
     const part = splitProject(l.engine, l.tobias, id, { name: 'Part', ids: [b, c] })
-    expect(part.phases.map((p) => [p.name, p.open])).toEqual([['Close', 1], ['Gather', 1]])
+    expect(part.phases.map((p) => [p.name, p.open])).toEqual([
+      ['Close', 1],
+      ['Gather', 1],
+    ])
     expect(tasksOf(l, id).map((t) => t.id)).toEqual([a])
     expect(() => splitProject(l.engine, l.tobias, id, { name: 'X', ids: [b] })).toThrow(/not in this project any more/)
     const whole = joinProjects(l.engine, l.tobias, part.id, id)
-    expect(whole.phases.map((p) => [p.name, p.open])).toEqual([['Gather', 2], ['Close', 1]])
+    expect(whole.phases.map((p) => [p.name, p.open])).toEqual([
+      ['Gather', 2],
+      ['Close', 1],
+    ])
     expect(listProjects(l.engine, l.imogen).find((p) => p.id === part.id)!.archivedAt).not.toBeNull()
     undoChange(l.engine, l.tobias, l.engine.journal.latest())
     expect(tasksOf(l, part.id)).toHaveLength(2)

@@ -195,4 +195,5 @@ CREATE TRIGGER `search_client_removed` AFTER DELETE ON `clients` BEGIN DELETE FR
 INSERT INTO `search` (`rowid`, `title`, `body`) SELECT `id` * 4, `title`, plain_text(`description`) FROM `tasks`;--> statement-breakpoint
 INSERT INTO `search` (`rowid`, `title`, `body`) SELECT `id` * 4 + 1, '', plain_text(`body`) FROM `comments`;--> statement-breakpoint
 INSERT INTO `search` (`rowid`, `title`, `body`) SELECT `id` * 4 + 2, `name`, plain_text(`description`) FROM `projects`;--> statement-breakpoint
-INSERT INTO `search` (`rowid`, `title`, `body`) SELECT `id` * 4 + 3, `name`, `short` FROM `clients`;
+INSERT INTO `search` (`rowid`, `title`, `body`) SELECT `id` * 4 + 3, `name`, `short` FROM `clients`;--> statement-breakpoint
+CREATE TRIGGER `idempotency_aged` AFTER INSERT ON `idempotency` BEGIN DELETE FROM `idempotency` WHERE `rowid` IN (SELECT `rowid` FROM `idempotency` ORDER BY `rowid` LIMIT 20) AND `at` < new.`at` - 172800000; END;

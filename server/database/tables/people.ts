@@ -81,7 +81,7 @@ export const sessions = sqliteTable('sessions', {
   expiresAt: integer().notNull(),
 })
 
-/** Answers to requests that carried an idempotency key, so that a repeated one makes nothing twice. */
+/** Answers to requests that carried an idempotency key, so that a repeated one makes nothing twice. A trigger drops those older than two days. */
 export const idempotency = sqliteTable(
   'idempotency',
   {

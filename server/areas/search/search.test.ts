@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest'
+import { lab } from '../../test/lab.ts'
+import { addComment, editTask, makeTask } from '../tasks/service.ts'
+import { makeProject } from '../projects/service.ts'
+import { find } from './service.ts'
+import { matchWords } from './words.ts'
+
+// Source of the syntax: SQLite FTS5, section 3 (full-text query syntax).
+it.each([
+  ['chase sta', '"chase" "sta"*'],
+  ['chase ', '"chase"'],
+  ['"bank feed" open', '"bank feed" "open"*'],
+  ['AND OR NOT near(', '"AND" "OR" "NOT" "near"*'],
+  ['title:x ^y -z', '"title" "x" "y" "z"*'],
+  ['"unclosed', '"unclosed"*'],
+  ['  ', null],
+  ['***', null],
+])('%s becomes %s', (text, query) => expect(matchWords(text)).toBe(query))
+
+describe('finding', () => {
+  const said = (list: ReturnType<typeof find>) => list.map((f) => (f.kind === 'task' ? f.task.title : `${f.kind} ${f.name}`))
+  it('looks in titles first, then descriptions and comments, without accents or endings', () => {
+    const l = lab()
+    makeTask(l.engine, l.imogen, { title: 'In the text', description: '<p>The <b>Café</b> invoice &amp; receipt</p>' })
+    makeTask(l.engine, l.imogen, { title: 'Café invoice' })
+    const third = makeTask(l.engine, l.imogen, { title: 'Talked about', clientId: l.client })
+    addComment(l.engine, l.tobias, third.id, '<p>the cafe invoices came</p>')
+    const found = find(l.engine, l.imogen, 'cafe invoic')
+    expect(said(found)[0]).toBe('Café invoice')
+    expect(said(found).sort()).toEqual(['Café invoice', 'In the text', 'Talked about'])
+    expect(found.find((f) => f.kind === 'task' && f.task.title === 'Talked about')).toMatchObject({ excerpt: 'the cafe invoices came', task: { client: 'Mossgate' } })
+    expect(find(l.engine, l.imogen, 'amp')).toEqual([])
+  })
+  it('by number, project and client; what is reworded is found by its new words alone', () => {
+    const l = lab()
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Old words' })
+    makeProject(l.engine, l.imogen, { name: 'Mossgate books', clientId: l.client })
+    expect(said(find(l.engine, l.imogen, `#${id}`))).toContain('Old words')
+    expect(said(find(l.engine, l.imogen, 'mossgate')).sort()).toEqual(['client Mossgate Veterinary Clinic', 'project Mossgate books'])
+    editTask(l.engine, l.imogen, id, { title: 'New phrase' }, null)
+    expect(said(find(l.engine, l.imogen, 'old words'))).toEqual([])
+    expect(said(find(l.engine, l.imogen, 'phrase'))).toEqual(['New phrase'])
+  })
+  it('guests find their own tasks and nothing else', () => {
+    const l = lab()
+    makeTask(l.engine, l.imogen, { title: 'Calibrate mine', assignees: [l.corrie.id] })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Calibrate others' })
+    makeProject(l.engine, l.imogen, { name: 'Calibrate everything', clientId: l.client })
+    expect(said(find(l.engine, l.corrie, 'calibrate'))).toEqual(['Calibrate mine'])
+    expect(find(l.engine, l.corrie, String(id))).toEqual([])
+  })
+})
