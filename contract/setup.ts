@@ -38,6 +38,7 @@ export const stateSetBody = Joi.object({
     .required(),
   moveTo: Joi.object().pattern(/^\d{1,15}$/, line(40)),
 })
+export const templateSetBody = Joi.object({ setId: id.required() })
 export const chooseSetBody = Joi.object({ setId: id.required(), copy: Joi.boolean().required() })
 
 export interface FieldBody {

@@ -1,5 +1,5 @@
 import type { PersonRef } from './common.ts'
-import type { TodayGroup } from '#core/query/buckets.ts'
+import type { TodayGroup } from '#core/query/due-groups.ts'
 import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
 import type { Health } from './words.ts'
@@ -27,7 +27,7 @@ export interface RibbonDay {
   readonly rest: string | null
 }
 
-export { TODAY_GROUPS, type TodayGroup } from '#core/query/buckets.ts'
+export { TODAY_GROUPS, type TodayGroup } from '#core/query/due-groups.ts'
 
 export interface LooseEnd {
   readonly kind: 'no-date' | 'no-owner' | 'unfilled' | 'rule-paused' | 'skipped' | 'mail-failed'
@@ -60,6 +60,8 @@ export interface ProjectRow {
   readonly client: { id: number; name: string; short: string } | null
   readonly lead: PersonRef | null
   readonly anchor: string | null
+  /** Whether its date is where it begins or where it must end. */
+  readonly anchorIs: 'start' | 'deadline'
   readonly template: { id: number; name: string; version: number } | null
   readonly series: { id: number; name: string } | null
   readonly open: number
@@ -82,8 +84,9 @@ export interface Directory {
   readonly people: readonly PersonRow[]
   readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
   readonly clients: readonly { id: number; name: string; short: string; tier: string }[]
-  readonly projects: readonly { id: number; name: string; clientId: number | null; stateSetId: number }[]
+  readonly projects: readonly { id: number; name: string; clientId: number | null; stateSetId: number; templateId: number | null }[]
   readonly phases: readonly { id: number; projectId: number; name: string }[]
+  readonly templates: readonly { id: number; name: string }[]
   /** States of every set; set 1 is the firm’s own. */
   readonly states: readonly StateRow[]
   readonly tags: readonly TagRow[]

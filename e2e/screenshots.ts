@@ -34,13 +34,32 @@ const lookup = await page('light', true)
 const read = async <T>(path: string) => (await (await lookup.request.get(`/api/v1${path}`)).json()) as T
 const projects = await read<{ id: number; name: string; closedAt: number | null }[]>('/projects')
 const books = projects.find((p) => p.name.startsWith('Greywether, books') && !p.closedAt)
-const today = await read<{ groups: { slipped: { id: number }[] } }>('/today')
 const series = await read<{ id: number; name: string }[]>('/series')
 await take('door', '/door', { signedIn: false })
 await take('today', '/today')
-await take('task', `/today?task=${today.groups.slipped[0]?.id ?? 1}`)
+const moving = (await read<{ kind: string; task?: { id: number } }[]>('/find?words=supplier%20account%20copperbeck')).find((f) => f.kind === 'task')
+await take('task', `/work/client/8?task=${moving?.task?.id ?? 1}`)
 await take('projects', '/work')
+const show = (kind: string) => async (p: Awaited<ReturnType<typeof page>>) => {
+  await p.getByRole('group', { name: 'View', exact: true }).getByRole('button', { name: kind }).click()
+  await p.waitForTimeout(700)
+}
+const joining = projects.find((p) => p.name === 'Hollin Street, joining')
+const views = await read<{ id: number; name: string }[]>('/views')
 await take('project', `/work/${books?.id ?? 1}`, { scheme: 'dark' })
+await take('about', `/work/${joining?.id ?? 1}?about`)
+await take('list', `/work/view/${views.find((v) => v.name.startsWith('Records'))?.id ?? 1}`)
+await take('board', '/work/all', { then: show('Board') })
+await take('calendar', `/work/${joining?.id ?? 1}`, { then: show('Calendar') })
+await take('timeline', `/work/view/${views.find((v) => v.name.startsWith('The next'))?.id ?? 1}`)
+await take('table', `/work/${books?.id ?? 1}`, { then: show('Table') })
+await take('find', '/work/all', {
+  then: async (p) => {
+    await p.keyboard.press('/')
+    await p.waitForTimeout(500)
+    await p.keyboard.type('Chase statements Mossgate fri 3pm 30m urgent')
+  },
+})
 await take('template', '/clockwork/templates/1', {
   then: async (p) => {
     await p.getByLabel('Client', { exact: true }).selectOption({ label: 'Mossgate Veterinary Clinic' })
@@ -54,7 +73,6 @@ await take('bring-in', '/clockwork/templates/bring-in', {
 await take('series', `/clockwork/series/${series.find((s) => s.name.startsWith('VAT'))?.id ?? 1}`)
 await take('rule', '/clockwork/rules')
 await take('run-log', '/clockwork/log', { then: (p) => p.getByRole('button', { name: 'why' }).first().click() })
-await take('notices', '/notices')
 await take('mail', '/notices/mail')
 await browser.close()
-console.log('12 pictures taken; look at each.')
+console.log('18 pictures taken; look at each.')

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { IsoDate } from '../brands.ts'
 import { calendar } from '../calendar/calendar.ts'
-import { dueGroup, mondayOf, sayWeek } from './buckets.ts'
+import { dueGroup, mondayOf, sayWeek } from './due-groups.ts'
 import { span } from './when.ts'
 
 const CAL = calendar({

@@ -47,13 +47,14 @@ function directory(engine: Engine, viewer: Viewer): Directory {
     projects: isGuest(viewer)
       ? []
       : (engine.db
-          .prepare('select id, name, clientId, coalesce(stateSetId, 1) as stateSetId from projects where archivedAt is null order by closedAt is not null, name')
+          .prepare('select id, name, clientId, coalesce(stateSetId, 1) as stateSetId, templateId from projects where archivedAt is null order by closedAt is not null, name')
           .all() as Directory['projects']),
     phases: isGuest(viewer)
       ? []
       : (engine.db
           .prepare('select ph.id, ph.projectId, ph.name from phases ph join projects p on p.id = ph.projectId where p.archivedAt is null order by ph.projectId, ph.position')
           .all() as Directory['phases']),
+    templates: isGuest(viewer) ? [] : (engine.db.prepare('select id, name from templates order by name').all() as Directory['templates']),
     states: engine.db.prepare('select id, setId, name, kind, colour, only from states order by setId, position, id').all() as Directory['states'],
     tags: isGuest(viewer) ? [] : listTags(engine),
     fields: isGuest(viewer) ? [] : allFields(engine.db),

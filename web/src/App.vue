@@ -35,9 +35,16 @@ whenSignedOut(() => {
   void router.push({ path: '/door', query: { to: route.fullPath } })
 })
 let timer: ReturnType<typeof setTimeout> | undefined
-onChange(() => {
+/** Changes that alter what there is to choose from. */
+const CHOICES = new Set(['all', 'people', 'teams', 'teamMembers', 'clients', 'projects', 'phases', 'templates', 'stateSets', 'states', 'tags', 'fields'])
+let choices = false
+onChange((change) => {
+  choices ||= change.entities.some((entity) => CHOICES.has(entity))
   clearTimeout(timer)
-  timer = setTimeout(() => void session.read().catch(() => undefined), 400)
+  timer = setTimeout(() => {
+    void session.read(choices).catch(() => undefined)
+    choices = false
+  }, 400)
 })
 
 const desks = computed(() => [

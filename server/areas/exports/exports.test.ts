@@ -1,4 +1,4 @@
-import Excel from 'exceljs'
+import exceljs from 'exceljs'
 import ICAL from 'ical.js'
 import { parse } from 'csv-parse/sync'
 import { describe, expect, it } from 'vitest'
@@ -44,19 +44,19 @@ it('CSV: quotes, commas and line breaks come back as they went; nothing in it ca
 describe('XLSX', () => {
   it('holds dates, hours and money as such, groups, and totals that are formulas with their result', async () => {
     const { l, data } = room()
-    const book = new Excel.Workbook()
+    const book = new exceljs.Workbook()
     await book.xlsx.load((await toXlsx('Work / all', data, l.clock.now())) as unknown as ArrayBuffer)
     const sheet = book.worksheets[0]!
     const values = sheet.getSheetValues().slice(1) as unknown[][]
     expect(values.map((row) => row[1])).toEqual(['Title', 'Urgent (1)', '=1+2', 'Normal (2)', 'Quote " comma , line\nbreak', '@SUM(A1)', 'Total'])
-    expect(sheet.getCell('A3').type).toBe(Excel.ValueType.String)
+    expect(sheet.getCell('A3').type).toBe(exceljs.ValueType.String)
     expect(sheet.getCell('B3').value).toEqual(new Date('2026-12-03T00:00:00Z'))
     expect(sheet.getCell('D7').value).toEqual({ formula: 'SUM(D3:D3,D5:D6)', result: 20 })
     expect(sheet.getCell('C7').result).toBe(2)
     expect(sheet.views[0]).toMatchObject({ state: 'frozen', ySplit: 1 })
   })
   it('brought in, formulas are text, dates are dates, and what is no workbook is said to be none', async () => {
-    const book = new Excel.Workbook()
+    const book = new exceljs.Workbook()
     const sheet = book.addWorksheet('List')
     sheet.addRows([
       ['Task', 'Due', 'Hours'],

@@ -1,4 +1,4 @@
-import Excel from 'exceljs'
+import exceljs from 'exceljs'
 import Papa from 'papaparse'
 import { toInstant } from '#core/calendar/dates.ts'
 import { icalendar, type CalendarEntry } from '#core/formats/icalendar.ts'
@@ -22,7 +22,7 @@ export function toCsv(data: SheetData): Buffer {
 
 /** A workbook: a heading that stays, groups with their totals as formulas, dates and money as what they are. */
 export async function toXlsx(name: string, data: SheetData, at: number): Promise<Buffer> {
-  const book = new Excel.Workbook()
+  const book = new exceljs.Workbook()
   book.created = new Date(at)
   const sheet = book.addWorksheet(name.replace(/[\\/?*[\]:]/g, ' ').slice(0, 31) || 'Work', { views: [{ state: 'frozen', ySplit: 1 }] })
   sheet.columns = data.columns.map((c) => ({ header: c.name, key: c.field, width: c.field === 'title' ? 46 : 18 }))

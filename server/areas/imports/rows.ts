@@ -1,4 +1,4 @@
-import Excel from 'exceljs'
+import exceljs from 'exceljs'
 import Papa from 'papaparse'
 import { refuse } from '#core/refusal.ts'
 
@@ -51,7 +51,7 @@ export function readCsv(bytes: Buffer, most: number, what: string): FileRows {
 const isoDay = (date: Date): string => date.toISOString().slice(0, 10)
 
 /** A cell of a workbook as text. A formula is kept as its text, never computed. */
-function cellText(value: Excel.CellValue): string {
+function cellText(value: exceljs.CellValue): string {
   if (value === null || value === undefined) return ''
   if (value instanceof Date) return isoDay(value)
   if (typeof value !== 'object') return String(value)
@@ -63,7 +63,7 @@ function cellText(value: Excel.CellValue): string {
 
 /** Reads the first sheet of a workbook. @throws Refusal as `readCsv` */
 async function readXlsx(bytes: Buffer, most: number, what: string): Promise<FileRows> {
-  const book = new Excel.Workbook()
+  const book = new exceljs.Workbook()
   try {
     await book.xlsx.load(bytes as unknown as ArrayBuffer)
   } catch {

@@ -67,11 +67,14 @@ function obstacle(engine: Engine, { row, there, made, values }: Left, change: nu
   if (!now) return `${name} is not there any more.`
   if (Object.keys(values).some((key) => !COUNTERS.has(key) && values[key] !== now[key])) return `${name} was changed again afterwards.`
   if (!made) return null
-  // What was made may go only while nothing was done to it since.
-  const since =
-    row.entity === 'tasks'
-      ? db.prepare('select 1 from journal where taskId = ? and "change" > ? limit 1').get(row.entityId, change)
-      : db.prepare('select 1 from journal where entity = ? and entityId = ? and "change" > ? limit 1').get(row.entity, row.entityId, change)
+  // What was made may go only while nothing stands that was done to it since; what was taken back does not.
+  const whose = row.entity === 'tasks' ? 'j.taskId = ?' : 'j.entity = ? and j.entityId = ?'
+  const since = db
+    .prepare(
+      `select 1 from journal j where ${whose} and j."change" > ? and j.undoes is null and not exists
+       (select 1 from journal u where u.undoes = j."change" and not exists (select 1 from journal again where again.undoes = u."change")) limit 1`,
+    )
+    .get(...(row.entity === 'tasks' ? [row.entityId] : [row.entity, row.entityId]), change)
   return since ? `${name} was worked on afterwards.` : null
 }
 

@@ -14,6 +14,7 @@ interface Raw {
   id: number
   name: string
   anchor: string | null
+  anchorIs: 'start' | 'deadline'
   closedAt: number | null
   archivedAt: number | null
   clientId: number | null
@@ -51,7 +52,7 @@ function healthByDates(engine: Engine, r: Raw): { value: Health; reason: string 
   const today = firm.today()
   const late = (due: string) => daysLate(firm.calendar(), due as IsoDate, today)
   if (r.closedAt !== null) return { value: 'steady', reason: 'It is finished.' }
-  if (r.anchor !== null && r.anchor < today && r.open > 0)
+  if (r.anchorIs === 'deadline' && r.anchor !== null && r.anchor < today && r.open > 0)
     return { value: 'trouble', reason: `Its date, ${sayDate(r.anchor, today)}, has passed with ${plural(r.open, 'task')} open.` }
   if (r.missed !== null) return { value: 'trouble', reason: `The milestone “${r.missed}” was missed.` }
   if (r.oldestDue !== null && late(r.oldestDue) >= TROUBLE)
@@ -67,7 +68,7 @@ export const EFFORT =
 function select(engine: Engine, viewer: Viewer, where: string, args: Record<string, unknown>): ProjectRow[] {
   const rows = engine.db
     .prepare(
-      `select p.id, p.name, p.anchor, p.closedAt, p.archivedAt, p.health, p.healthReason, p.clientId, c.name as client, c.short, p.leadId, w.name as lead, p.templateId, tp.name as template, p.templateVersion, p.seriesId, s.name as series,
+      `select p.id, p.name, p.anchor, coalesce(json_extract(tp.definition, '$.anchor'), 'deadline') as anchorIs, p.closedAt, p.archivedAt, p.health, p.healthReason, p.clientId, c.name as client, c.short, p.leadId, w.name as lead, p.templateId, tp.name as template, p.templateVersion, p.seriesId, s.name as series,
        count(t.id) filter (where t.closedAt is null) as open, count(t.id) filter (where t.closedAt is not null) as done,
        coalesce(sum(${EFFORT}), 0) as effort, coalesce(sum(${EFFORT}) filter (where t.state = 'done'), 0) as effortDone,
        count(t.id) filter (where t.closedAt is null and t.due < @today) as late, min(t.due) filter (where t.closedAt is null) as nextDue, min(t.due) filter (where t.closedAt is null and t.due < @today) as oldestDue,
@@ -80,6 +81,7 @@ function select(engine: Engine, viewer: Viewer, where: string, args: Record<stri
     id: r.id,
     name: r.name,
     anchor: r.anchor,
+    anchorIs: r.anchorIs,
     closedAt: r.closedAt,
     archivedAt: r.archivedAt,
     open: r.open,

@@ -77,6 +77,16 @@ export function saveSet(engine: Engine, viewer: Viewer, id: number, body: StateS
   return listSets(engine, viewer)
 }
 
+/** Says which set the projects of a template begin with; those that run keep theirs. */
+export function chooseTemplateSet(engine: Engine, viewer: Viewer, templateId: number, setId: number): StateSetView[] {
+  needStructure(viewer, 'change the states of a template')
+  const { db, journal } = engine
+  if (!db.prepare('select 1 from templates where id = ?').get(templateId)) refuse('not-found', `There is no template ${templateId}.`)
+  if (!db.prepare('select 1 from stateSets where id = ?').get(setId)) refuse('not-found', `There is no set of states ${setId}.`, 'setId')
+  journal.change(actorOf(viewer), (write) => write.update('templates', templateId, { stateSetId: setId === FIRM_SET ? null : setId }))
+  return listSets(engine, viewer)
+}
+
 /** Gives a project the firm's set, a set that others use, or a copy of one for itself alone. Its tasks go to the namesakes there, else to the first of their kind. */
 export function chooseSet(engine: Engine, viewer: Viewer, projectId: number, choice: { setId: number; copy: boolean }): StateSetView[] {
   needStructure(viewer, 'change the states of a project')

@@ -1,5 +1,5 @@
 import type { IsoDate } from '#core/brands.ts'
-import { dueGroup, mondayOf, sayWeek, TODAY_GROUPS, TODAY_NAMES } from '#core/query/buckets.ts'
+import { dueGroup, mondayOf, sayWeek, TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
 import { sayMonth } from '#core/text/speak.ts'
 import { customId } from '#contract/fields.ts'
 import type { Fault, Outline, OutlineGroup, TaskQuery } from '#contract/query.ts'

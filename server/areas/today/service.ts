@@ -1,7 +1,7 @@
 import type { IsoDate } from '#core/brands.ts'
 import { holidayOn, workingMinutes } from '#core/calendar/calendar.ts'
 import { addDays } from '#core/calendar/dates.ts'
-import { dueGroup } from '#core/query/buckets.ts'
+import { dueGroup } from '#core/query/due-groups.ts'
 import { spread, type Effort } from '#core/load/spread.ts'
 import { plural } from '#core/text/speak.ts'
 import type { TaskRow } from '#contract/tasks.ts'

@@ -1,5 +1,5 @@
 import * as shapes from '#contract/projects.ts'
-import { chooseSetBody, fieldBody, hideBody, stateSetBody, tagBody, type FieldBody, type StateSetBody, type TagBody } from '#contract/setup.ts'
+import { chooseSetBody, fieldBody, hideBody, stateSetBody, tagBody, templateSetBody, type FieldBody, type StateSetBody, type TagBody } from '#contract/setup.ts'
 import { allFields } from '../../areas/fields/queries.ts'
 import { hideField, listTags, makeField, makeTag, removeTag, saveField, saveTag } from '../../areas/fields/service.ts'
 import { listProjects, projectView } from '../../areas/projects/queries.ts'
@@ -15,7 +15,7 @@ import {
   savePhases,
   splitProject,
 } from '../../areas/projects/service.ts'
-import { chooseSet, listSets, saveSet } from '../../areas/states/service.ts'
+import { chooseSet, chooseTemplateSet, listSets, saveSet } from '../../areas/states/service.ts'
 import { route, type Route } from '../route.ts'
 
 /** Projects, and how their tasks are set up: states, fields, tags. */
@@ -104,6 +104,13 @@ export const PROJECTS: readonly Route[] = [
     handle: ({ engine, viewer, params, body }) => chooseSet(engine, viewer, params['id']!, body),
   }),
 
+  route<{ setId: number }>({
+    method: 'put',
+    path: '/templates/:id/states',
+    about: 'Choose the states that projects of a template begin with',
+    body: templateSetBody,
+    handle: ({ engine, viewer, params, body }) => chooseTemplateSet(engine, viewer, params['id']!, body.setId),
+  }),
   route({ method: 'get', path: '/state-sets', about: 'Sets of states', handle: ({ engine, viewer }) => listSets(engine, viewer) }),
   route<StateSetBody>({
     method: 'put',

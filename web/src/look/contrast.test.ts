@@ -41,7 +41,14 @@ describe.each([
     ['ink-3', 'rest'],
   ] as [string, string][]
   // Tags and chosen values: their colour on a wash of it, as color-mix in base.css makes it.
-  const wash = (hex: string) => `#${[1, 3, 5].map((i) => Math.round(parseInt(hex.slice(i, i + 2), 16) * 0.12 + parseInt(t['sheet']!.slice(i, i + 2), 16) * 0.88).toString(16).padStart(2, '0')).join('')}`
+  const wash = (hex: string) =>
+    `#${[1, 3, 5]
+      .map((i) =>
+        Math.round(parseInt(hex.slice(i, i + 2), 16) * 0.12 + parseInt(t['sheet']!.slice(i, i + 2), 16) * 0.88)
+          .toString(16)
+          .padStart(2, '0'),
+      )
+      .join('')}`
   it.each(PALETTE)('%s on its wash is at least 4.5', (name) => expect(contrast(t[name]!, wash(t[name]!))).toBeGreaterThanOrEqual(4.5))
   it.each(pairs)('%s on %s is at least 4.5', (text, ground) => expect(contrast(t[text]!, t[ground]!)).toBeGreaterThanOrEqual(4.5))
 })

@@ -15,15 +15,16 @@ export const useSession = defineStore('session', () => {
   const demo = ref(false)
   const firm = ref('')
   const known = ref(false)
-  const directory = ref<Directory>({ people: [], teams: [], clients: [], projects: [], phases: [], states: [], tags: [], fields: [] })
+  const directory = ref<Directory>({ people: [], teams: [], clients: [], projects: [], phases: [], templates: [], states: [], tags: [], fields: [] })
 
-  async function read(): Promise<void> {
+  /** Asks who is signed in and, unless that is left out, what there is to choose from. */
+  async function read(choices = true): Promise<void> {
     const found = await get<SessionView>('/session')
     me.value = found.me
     demo.value = found.demo
     firm.value = found.firm
     known.value = true
-    if (found.me) directory.value = await get<Directory>('/directory')
+    if (found.me && (choices || directory.value.people.length === 0)) directory.value = await get<Directory>('/directory')
   }
   async function signIn(email: string, password: string): Promise<void> {
     me.value = await post<Me>('/session', { email, password })

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
-import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/buckets.ts'
+import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
 import type { TodayView } from '#contract/views.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'

@@ -10,7 +10,8 @@ const emit = defineEmits<{ save: [body: FieldBody]; close: [] }>()
 const session = useSession()
 const name = ref(props.field?.name ?? '')
 const kind = ref<CustomKind>(props.field?.kind ?? 'text')
-const project = ref<number | null>(props.field?.projectId ?? null)
+/** Everywhere, one project (p12) or the projects of one template (t3). */
+const where = ref(props.field?.projectId ? `p${props.field.projectId}` : props.field?.templateId ? `t${props.field.templateId}` : '')
 const currency = ref(props.field?.options.currency ?? 'GBP')
 const choices = ref((props.field?.options.choices ?? []).map((c) => ({ ...c })))
 const word = ref('')
@@ -22,7 +23,7 @@ function add(): void {
 }
 function save(): void {
   add()
-  emit('save', { name: name.value, kind: kind.value, options: kind.value === 'choice' ? { choices: choices.value } : kind.value === 'money' ? { currency: currency.value.toUpperCase() } : {}, projectId: project.value, templateId: props.field?.templateId ?? null, hidden: props.field?.hidden ?? false })
+  emit('save', { name: name.value, kind: kind.value, options: kind.value === 'choice' ? { choices: choices.value } : kind.value === 'money' ? { currency: currency.value.toUpperCase() } : {}, projectId: where.value.startsWith('p') ? Number(where.value.slice(1)) : null, templateId: where.value.startsWith('t') ? Number(where.value.slice(1)) : null, hidden: props.field?.hidden ?? false })
 }
 </script>
 
@@ -37,7 +38,7 @@ function save(): void {
       <div v-for="(c, i) in choices" :key="c.key" class="ch"><input v-model="c.name" class="inp" maxlength="60" :aria-label="`Choice ${i + 1}`" /><select v-model="c.colour" class="inp" :aria-label="`Colour of ${c.name}`"><option v-for="p in PALETTE" :key="p" :value="p">{{ p }}</option></select><button type="button" class="btn flat" @click="choices.splice(i, 1)">Remove</button></div>
       <div class="ch"><input v-model="word" class="inp" maxlength="60" placeholder="Another choice" aria-label="Another choice" @keydown.enter.prevent="add" /><button type="button" class="btn" @click="add">Add</button></div>
     </div>
-    <div class="field"><label for="ff-where">Where</label><select id="ff-where" v-model="project" class="inp"><option :value="null">everywhere</option><option v-for="p in session.directory.projects" :key="p.id" :value="p.id">only in {{ p.name }}</option></select></div>
+    <div class="field"><label for="ff-where">Where</label><select id="ff-where" v-model="where" class="inp"><option value="">everywhere</option><option v-for="t in session.directory.templates" :key="`t${t.id}`" :value="`t${t.id}`">in projects of “{{ t.name }}”</option><option v-for="p in session.directory.projects" :key="p.id" :value="`p${p.id}`">only in {{ p.name }}</option></select></div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <div class="btns"><button class="btn pri">Save</button><button type="button" class="btn" @click="emit('close')">Leave it</button></div>
   </form>

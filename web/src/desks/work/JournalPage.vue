@@ -60,5 +60,6 @@ async function undo(change: ChangeRow): Promise<void> {
 </template>
 
 <style scoped>
+@media (max-width: 900px) { .plain { display: block; overflow-x: auto; position: relative; } }
 .nw { white-space: nowrap; } .gone td { color: var(--ink-3); }
 </style>

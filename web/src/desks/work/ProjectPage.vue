@@ -53,7 +53,7 @@ async function split(): Promise<void> {
         </div>
         <div class="sub">
           <router-link v-if="shown.client" class="link" :to="`/work/client/${shown.client.id}`">{{ shown.client.name }}</router-link><router-link v-if="shown.lead" class="link" :to="`/work/person/${shown.lead.id}`">led by {{ shown.lead.name }}</router-link>
-          <span v-if="shown.anchor">{{ sayDate(shown.anchor, session.today) }}</span><span>{{ shown.done }} of {{ shown.done + shown.open }} done</span><span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
+          <span v-if="shown.anchor">{{ shown.anchorIs === 'start' ? 'begun' : 'due' }} {{ sayDate(shown.anchor, session.today) }}</span><span>{{ shown.done }} of {{ shown.done + shown.open }} done</span><span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
           <router-link v-if="shown.template && session.me?.may.member" class="auto" :to="`/clockwork/templates/${shown.template.id}`">from “{{ shown.template.name }}”, version {{ shown.template.version }}</router-link>
           <router-link v-if="shown.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${shown.series.id}`">from series</router-link>
         </div>

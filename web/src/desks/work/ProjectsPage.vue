@@ -39,7 +39,7 @@ const shown = computed(() => (data.value ?? []).filter((p) => partOf(p) === whic
               <td><HealthMark :health="p.health" /></td>
               <td><span class="gauge" role="img" :aria-label="`${Math.round(p.progress * 100)} per cent`"><i :style="{ width: `${p.progress * 100}%` }" /></span> <span class="small quiet">{{ p.done }} of {{ p.done + p.open }}</span></td>
               <td><span v-if="p.nextDue" :class="{ alarm: p.late }">{{ sayDate(p.nextDue, session.today) }}</span><span v-if="p.late" class="small alarm"> · {{ plural(p.late, 'late task') }}</span></td>
-              <td class="wideonly">{{ p.anchor ? sayDate(p.anchor, session.today) : '' }}</td>
+              <td class="wideonly">{{ p.anchor && p.anchorIs === 'deadline' ? sayDate(p.anchor, session.today) : '' }}</td>
             </tr>
           </tbody>
         </table>

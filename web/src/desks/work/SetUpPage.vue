@@ -58,6 +58,18 @@ async function save(): Promise<void> {
   }
 }
 
+/** A template that names no other set begins with the firm's own. */
+const begins = (id: number) => (set.value!.id === 1 ? !sets.value!.some((s) => s.templates.some((t) => t.id === id)) : set.value!.templates.some((t) => t.id === id))
+async function startWith(id: number): Promise<void> {
+  try {
+    const done = await put<StateSetView[]>(`/templates/${id}/states`, { setId: begins(id) ? 1 : set.value!.id })
+    sets.value = done
+    messages.did('Saved; projects that run keep their states.', done)
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
+
 const fields = computed(() => session.directory.fields)
 const editing = ref<CustomField | 'new' | null>(null)
 const fieldWrong = ref('')
@@ -81,7 +93,7 @@ async function hide(field: CustomField): Promise<void> {
     messages.fault(sentence(problem))
   }
 }
-const whose = (f: CustomField) => (f.projectId ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ?? 'an archived project') : f.templateId ? 'projects of a template' : 'everywhere')
+const whose = (f: CustomField) => (f.projectId ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ?? 'an archived project') : f.templateId ? `projects of “${session.directory.templates.find((t) => t.id === f.templateId)?.name ?? 'a template'}”` : 'everywhere')
 
 const tag = ref({ name: '', colour: 'teal' })
 async function tagged(work: () => Promise<unknown>, said: string): Promise<void> {
@@ -110,6 +122,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) => tagged(() => put(`/tags/
         <p class="btns"><button v-for="s in sets" :key="s.id" class="btn" :class="{ pri: s.id === set?.id }" :aria-pressed="s.id === set?.id" @click="chosen = s.id">{{ s.name }}</button></p>
         <template v-if="draft && set">
           <p class="small quiet">{{ set.id === 1 ? 'Used wherever nothing else is chosen.' : set.projects.length ? `Used by ${set.projects.map((p) => p.name).join(', ')}.` : 'Used by no project now.' }} A project gets its own from its menu, as a copy of any set.</p>
+          <p v-if="may" class="small begin"><span>Projects of these templates begin with it:</span><label v-for="t in session.directory.templates" :key="t.id"><input type="checkbox" :checked="begins(t.id)" :disabled="set.id === 1 && begins(t.id)" @change="startWith(t.id)" /> {{ t.name }}</label></p>
           <table class="plain states">
             <thead><tr><th><span class="sr">Mark</span></th><th>Name</th><th>Kind</th><th>Colour</th><th>Who may set it</th><th>Tasks</th><th><span class="sr">Order</span></th></tr></thead>
             <tbody>
@@ -146,7 +159,8 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) => tagged(() => put(`/tags/
 </template>
 
 <style scoped>
+.begin { display: flex; gap: 4px 14px; flex-wrap: wrap; margin-top: 6px; } .begin label { display: inline-flex; gap: 5px; }
 .section { margin: 24px 0 8px; } .sheet > .btns { margin: 8px 0; }
 .states { max-width: 980px; margin-top: 8px; } .states td { padding-block: 3px; vertical-align: middle; } .nw { white-space: nowrap; } .leaving { display: flex; gap: 8px; align-items: center; background: var(--ochre-wash); border-radius: 4px; padding: 5px 10px; margin-top: 6px; max-width: 620px; } .leaving .inp { width: auto; } .off td { color: var(--ink-3); } .tags { list-style: none; padding: 0; columns: 2; max-width: 900px; } .tags li { display: flex; gap: 8px; align-items: center; padding: 3px 0; break-inside: avoid; } .tags .inp { width: 140px; } .tags .tint { min-width: 92px; } .short { width: 180px; } .auto-w { width: auto; } td .tint { margin-right: 4px; }
-@media (max-width: 900px) { .tags { columns: 1; } .states { display: block; overflow-x: auto; } .states .inp { min-width: 110px; } }
+@media (max-width: 900px) { .tags { columns: 1; } .tags li { flex-wrap: wrap; } .tags .inp { width: 104px; } .plain { display: block; overflow-x: auto; position: relative; } .states .inp { min-width: 110px; } }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { mondayOf } from '#core/query/buckets.ts'
+import { mondayOf } from '#core/query/due-groups.ts'
 import type { ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'

@@ -33,7 +33,7 @@ const cell = (field: string, event: Event) => emit('cell', field, event.currentT
       <button class="cb" :class="{ late: c.field === 'due' && task.late, num: c.field === 'estimate' || c.field === 'id' }" :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1" :data-at="cells ? i + 1 : undefined" :aria-label="`${specOf(known, c.field)?.name ?? ''}: ${sayField(known, c.field, task) || 'empty'}`" @focus="cells && emit('focusCell', i + 1)" @click="cell(c.field, $event)">
         <template v-if="c.field === 'assignee'"><PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" /><span v-if="task.assignees.length === 1" class="pn">{{ task.assignees[0]!.name }}</span><span v-if="!task.assignees.length" class="ochre small">{{ task.role ?? 'nobody' }}</span></template>
         <template v-else-if="c.field === 'tag'"><span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">{{ t.name }}</span></template>
-        <template v-else>{{ sayField(known, c.field, task) }}</template>
+        <span v-else class="pn">{{ sayField(known, c.field, task) }}</span>
       </button>
     </span>
   </div>
@@ -50,6 +50,6 @@ const cell = (field: string, event: Event) => emit('cell', field, event.currentT
 .st { flex: none; height: 28px; padding: 0 2px; display: grid; place-items: center; }
 .name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; min-width: 40px; } .name:hover { text-decoration: underline; text-underline-offset: 3px; } .closed .name { color: var(--ink-3); text-decoration: line-through; }
 .urgent { color: var(--alarm); font-size: 12px; font-weight: 600; flex: none; } .meta { color: var(--ink-3); font-size: 11.5px; display: inline-flex; align-items: center; gap: 2px; flex: none; } .meta.auto { color: var(--fern); }
-.cl { flex: none; height: 100%; padding-right: 6px; } .cb { width: 100%; height: 100%; display: flex; align-items: center; gap: 4px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; border-radius: 2px; padding: 0 5px; } .cb:hover { box-shadow: inset 0 0 0 1px var(--rule-strong); } .num { justify-content: flex-end; } .late { color: var(--alarm); font-weight: 600; } .pn { overflow: hidden; text-overflow: ellipsis; font-size: 12.5px; }
+.cl { flex: none; height: 100%; padding-right: 6px; } .cb { width: 100%; height: 100%; display: flex; align-items: center; gap: 4px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; border-radius: 2px; padding: 0 5px; } .cb:hover { box-shadow: inset 0 0 0 1px var(--rule-strong); } .num { justify-content: flex-end; } .late { color: var(--alarm); font-weight: 600; } .pn { overflow: hidden; text-overflow: ellipsis; }
 .cells .cl, .cells .ttl { border-right: 1px solid var(--rule); } .cells .cl { padding: 0; } .cells :focus-visible { outline-offset: -2px; }
 </style>

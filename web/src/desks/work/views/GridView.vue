@@ -9,6 +9,8 @@ import { post, put, sentence } from '#web/api/client.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
+import { printing } from '#web/state/printing.ts'
+import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 import { editForGroup, isSettable, paletteOf, sayCount, sayField, saySum, specOf, type Known } from './fields.ts'
@@ -20,6 +22,7 @@ import { tickEdit } from './tick.ts'
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
 const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; reload: [] }>()
 const tasks = useTasks()
+const session = useSession()
 const selection = useSelection()
 const messages = useMessages()
 const menu = useFieldMenu()
@@ -29,7 +32,7 @@ const folded = ref(new Set<string>())
 const foldedRows = ref(new Set<number>())
 const cells = computed(() => props.def.kind === 'table')
 const headed = computed(() => props.def.group !== null)
-const member = computed(() => props.known.directory.people.length > 1)
+const member = computed(() => session.me?.may.member === true)
 const addable = (group: OutlineGroup) => member.value && (!headed.value || ['phase', 'state', 'priority', 'assignee', 'project', 'client'].includes(props.def.group!)) && (props.def.scope.of === 'project' || group.key !== null || !headed.value)
 const items = computed((): Item[] => {
   const out: Item[] = []
@@ -55,7 +58,9 @@ const order = computed(() => items.value.flatMap((i) => (i.kind === 'row' ? [i.i
 const scroller = ref<HTMLElement | null>(null)
 const { width: shownWidth } = useElementSize(scroller)
 const virtual = useVirtualizer(computed(() => ({ count: items.value.length, getScrollElement: () => scroller.value, estimateSize: (i: number) => (items.value[i]?.kind === 'head' ? 42 : 36), overscan: 6 })))
-const slots = computed(() => virtual.value.getVirtualItems())
+/** As many rows as are ever put on paper. */
+const MOST_PRINTED = 2_000
+const slots = computed((): { index: number; key: unknown; start: number; size: number }[] => (printing.value ? items.value.slice(0, MOST_PRINTED).map((_, index) => ({ index, key: index, start: 0, size: 36 })) : virtual.value.getVirtualItems()))
 watch([slots, () => tasks.turn, items], () => tasks.need(slots.value.flatMap((s) => { const it = items.value[s.index]; return it?.kind === 'row' ? [it.id] : [] })), { immediate: true })
 watch(items, () => virtual.value.measure())
 // Put in another order, a list begins at its beginning.
@@ -270,4 +275,5 @@ async function paste(event: ClipboardEvent): Promise<void> {
 .ghead { height: 100%; display: flex; align-items: flex-end; padding-bottom: 5px; border-bottom: 1.5px solid var(--rule-strong); } .gname { position: sticky; left: 0; display: flex; gap: 12px; align-items: center; font: 600 13px var(--sans); color: var(--own, var(--ink)); white-space: nowrap; overflow: hidden; } .gname button { display: inline-flex; gap: 4px; align-items: center; font-weight: 600; overflow: hidden; text-overflow: ellipsis; } .gname .quiet { font-weight: 500; font-size: 12px; }
 .ghost { height: 36px; border-bottom: 1px solid var(--rule); color: var(--ink-3); padding: 8px 40px; }
 .addrow { height: 36px; display: flex; align-items: center; padding-left: 26px; } .addrow .inp { border-color: transparent; background: none; width: 300px; } .addrow .inp:hover, .addrow .inp:focus { border-color: var(--rule-strong); background: var(--sheet); }
+@media print { .scroller, .body { height: auto !important; overflow: visible !important; } .line { position: static; transform: none !important; break-inside: avoid; } .heads { position: static; } }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
+import { printAll } from '#web/state/printing.ts'
 import { queryOf } from './definition.ts'
 import type { Known } from './fields.ts'
 
@@ -13,7 +14,6 @@ const name = computed(() => {
   return list.find((x) => x.id === scope.id)?.name ?? 'Work'
 })
 const address = (format: string) => `/api/v1/tasks/export?${new URLSearchParams({ format, name: name.value, columns: ['id', 'state', 'priority', ...props.def.columns.map((c) => c.field)].filter((f, i, all) => all.indexOf(f) === i).join(','), q: JSON.stringify(queryOf(props.def, [], props.range)) })}`
-const print = () => window.print()
 </script>
 
 <template>
@@ -23,7 +23,7 @@ const print = () => window.print()
       <a :href="address('xlsx')" download>As a workbook (XLSX)</a>
       <a :href="address('csv')" download>As CSV</a>
       <a :href="address('ics')" download>Dates as iCalendar</a>
-      <button @click="print">Print</button>
+      <button @click="printAll">Print</button>
     </div>
   </v-menu>
 </template>

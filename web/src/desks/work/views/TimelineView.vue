@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, onMounted, ref, watch } from 'vue'
 import { isoWeek } from '#core/calendar/dates.ts'
-import { mondayOf } from '#core/query/buckets.ts'
+import { mondayOf } from '#core/query/due-groups.ts'
 import type { IsoDate } from '#core/brands.ts'
 import type { OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { Milestone } from '#contract/projects.ts'

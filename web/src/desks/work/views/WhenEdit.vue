@@ -40,7 +40,7 @@ const setDays = (text: string, sign: number) => (when.value = { days: Math.max(0
       <input class="inp n" type="number" min="0" max="3660" aria-label="How many days" :value="Math.abs(days)" @change="setDays(($event.target as HTMLInputElement).value, days < 0 ? -1 : 1)" />
       <select class="inp" aria-label="Ahead or back" :value="days < 0 ? -1 : 1" @change="setDays(String(Math.abs(days)), Number(($event.target as HTMLSelectElement).value))"><option :value="1">ahead</option><option :value="-1">back</option></select>
     </template>
-    <DateField v-if="shape === 'date'" id="when-date" :model-value="when as string" @update:model-value="(v) => v && (when = v)" />
+    <DateField v-if="shape === 'date'" id="when-date" label="The date" :model-value="when as string" @update:model-value="(v) => v && (when = v)" />
   </span>
 </template>
 

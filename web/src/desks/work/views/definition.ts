@@ -19,16 +19,30 @@ export function standard(scope: Scope): ViewDefinition {
 }
 
 /** The field a board's columns stand for: what the view is grouped by, if things can be dropped there; else the state. */
-export const boardField = (def: ViewDefinition): string => (def.group !== null && !['due', 'week', 'month', 'series', 'template', 'creator', 'tier'].includes(def.group) ? def.group : 'state')
+export const boardField = (def: ViewDefinition): string =>
+  def.group !== null && !['due', 'week', 'month', 'series', 'template', 'creator', 'tier'].includes(def.group) ? def.group : 'state'
 /** What the lanes of a timeline stand for. */
-export const laneField = (def: ViewDefinition): string => (def.group === 'assignee' || def.group === 'phase' || def.group === 'project' || def.group === 'client' ? def.group : def.scope.of === 'project' ? 'phase' : 'project')
+export const laneField = (def: ViewDefinition): string =>
+  def.group === 'assignee' || def.group === 'phase' || def.group === 'project' || def.group === 'client' ? def.group : def.scope.of === 'project' ? 'phase' : 'project'
 
 /** The question a view asks; `span` narrows it to what touches some days. */
 export function queryOf(def: ViewDefinition, sums: readonly string[], span?: { first: string; last: string }): TaskQuery {
   const within: readonly (Clause | Filter)[] = span
     ? [
         { field: 'due', op: 'after', value: dayBefore(span.first) },
-        { match: 'any', of: [{ field: 'start', op: 'before', value: dayAfter(span.last) }, { match: 'all', of: [{ field: 'start', op: 'empty' }, { field: 'due', op: 'before', value: dayAfter(span.last) }] }] },
+        {
+          match: 'any',
+          of: [
+            { field: 'start', op: 'before', value: dayAfter(span.last) },
+            {
+              match: 'all',
+              of: [
+                { field: 'start', op: 'empty' },
+                { field: 'due', op: 'before', value: dayAfter(span.last) },
+              ],
+            },
+          ],
+        },
       ]
     : []
   const board = def.kind === 'board'
@@ -85,7 +99,13 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
     // Without a saved view, turning to another kind of view is no change worth putting back.
     changed: computed(() => !same(def.value, key()?.startsWith('saved') ? base() : { ...base(), kind: def.value.kind, step: def.value.step })),
     change: (part) => (def.value = { ...def.value, ...part }),
-    show: (kind) => (def.value = { ...def.value, kind, ...(kind === 'timeline' && def.value.step === 'day' && { step: 'week' as const }), ...(kind === 'calendar' && def.value.step === 'quarter' && { step: 'month' as const }) }),
+    show: (kind) =>
+      (def.value = {
+        ...def.value,
+        kind,
+        ...(kind === 'timeline' && def.value.step === 'day' && { step: 'week' as const }),
+        ...(kind === 'calendar' && def.value.step === 'quarter' && { step: 'month' as const }),
+      }),
     putBack: () => (def.value = key()?.startsWith('saved') ? base() : { ...base(), kind: def.value.kind, step: def.value.step }),
   }
 }

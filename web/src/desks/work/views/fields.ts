@@ -19,13 +19,26 @@ export type NamedSpec = FieldSpec & { readonly field: string }
 const projectOf = (known: Known) => (known.scope.of === 'project' ? known.directory.projects.find((p) => p.id === (known.scope as { id: number }).id) : undefined)
 const customOf = (known: Known, field: string): CustomField | undefined => known.directory.fields.find((f) => f.id === customId(field))
 
+const setIn = (known: Known): number => projectOf(known)?.stateSetId ?? 1
+
 /** Fields that a scope has: those of every task, then its custom ones. */
 export function fieldsIn(known: Known): NamedSpec[] {
-  const custom = known.directory.fields.filter((f) => !f.hidden && (f.projectId === null || (known.scope.of === 'project' && f.projectId === known.scope.id)))
-  return [...Object.entries(TASK_FIELDS).map(([field, spec]): NamedSpec => ({ field, ...spec })), ...custom.map((f): NamedSpec => ({ field: customName(f.id), ...customSpec(f) }))]
+  const custom = known.directory.fields.filter(
+    (f) =>
+      !f.hidden &&
+      (f.projectId === null || (known.scope.of === 'project' && f.projectId === known.scope.id)) &&
+      (f.templateId === null || projectOf(known)?.templateId === f.templateId || known.scope.of !== 'project'),
+  )
+  const entered = known.directory.states.filter((s) => s.setId === setIn(known)).map((s): NamedSpec => ({ field: `entered:${s.id}`, name: `Entered “${s.name}”`, type: 'instant' }))
+  return [
+    ...Object.entries(TASK_FIELDS).map(([field, spec]): NamedSpec => ({ field, ...spec })),
+    ...custom.map((f): NamedSpec => ({ field: customName(f.id), ...customSpec(f) })),
+    ...entered,
+  ]
 }
 export const specOf = (known: Known, field: string): FieldSpec | undefined => {
   const own = customOf(known, field)
+  if (field.startsWith('entered:')) return fieldsIn(known).find((f) => f.field === field)
   return own ? customSpec(own) : Object.hasOwn(TASK_FIELDS, field) ? TASK_FIELDS[field as keyof typeof TASK_FIELDS] : undefined
 }
 
@@ -79,7 +92,8 @@ export function saySum(known: Known, field: string, sum: number): string {
 }
 
 /** A date with its time, as rows show it. */
-export const sayDue = (task: TaskRow, today: string): string => (task.due === null ? '' : task.due === today && task.dueTime ? task.dueTime : `${sayDate(task.due, today)}${task.dueTime ? `, ${task.dueTime}` : ''}`)
+export const sayDue = (task: TaskRow, today: string): string =>
+  task.due === null ? '' : task.due === today && task.dueTime ? task.dueTime : `${sayDate(task.due, today)}${task.dueTime ? `, ${task.dueTime}` : ''}`
 
 /** The words of a field on a task; nothing where it has none. */
 export function sayField(known: Known, field: string, task: TaskRow): string {

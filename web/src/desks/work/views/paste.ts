@@ -17,7 +17,8 @@ export function readCell(known: Known, field: string, text: string, task?: TaskR
     throw new Error(`${spec?.name ?? field}: “${words.slice(0, 40)}” is not ${want}.`)
   }
   if (!spec || !isSettable(field)) return {}
-  const put = (value: string | number | null): TaskPatch => (id === null ? ({ [{ client: 'clientId', project: 'projectId', phase: 'phaseId', state: 'stateId' }[field] ?? field]: value } as TaskPatch) : { fields: { [id]: value } })
+  const put = (value: string | number | null): TaskPatch =>
+    id === null ? ({ [{ client: 'clientId', project: 'projectId', phase: 'phaseId', state: 'stateId' }[field] ?? field]: value } as TaskPatch) : { fields: { [id]: value } }
   switch (spec.type) {
     case 'text':
     case 'link':
@@ -47,7 +48,19 @@ export function readCell(known: Known, field: string, text: string, task?: TaskR
           const short = known.directory.clients.find((c) => c.short.toLowerCase() === key)
           if (short) return short.id
         }
-        return close.length === 1 ? close[0]!.value : bad(close.length ? `clear: ${close.map((c) => c.name).slice(0, 3).join(', ')}` : `one of: ${choices.slice(0, 6).map((c) => c.name).join(', ')}`)
+        return close.length === 1
+          ? close[0]!.value
+          : bad(
+              close.length
+                ? `clear: ${close
+                    .map((c) => c.name)
+                    .slice(0, 3)
+                    .join(', ')}`
+                : `one of: ${choices
+                    .slice(0, 6)
+                    .map((c) => c.name)
+                    .join(', ')}`,
+            )
       }
       if (field === 'assignee' || field === 'tag') {
         const ids = words === '' ? [] : words.split(/[,;]/).map((n) => Number(named(n)))
@@ -81,7 +94,8 @@ export function pasted(text: string, fields: readonly string[], rows: readonly (
     })
     if (task) {
       if (Object.keys(patch).length) edits.push({ id: task.id, patch })
-    } else if (patch.title) make.push({ ...patch, title: patch.title, ...(scope.of === 'project' && { projectId: scope.id }), ...(scope.of === 'client' && { clientId: scope.id }) })
+    } else if (patch.title)
+      make.push({ ...patch, title: patch.title, ...(scope.of === 'project' && { projectId: scope.id }), ...(scope.of === 'client' && { clientId: scope.id }) })
     else if (line.some((cell) => cell.trim())) faults.push(`Row ${r + 1} has no title, so no task can be made of it.`)
   })
   return { edits, make, faults }

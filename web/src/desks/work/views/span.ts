@@ -41,7 +41,10 @@ const swallow = (event: Event): void => {
  * Dragging over a surface of days: `dayAt` says how many days from its own first day a point lies. While it
  * lasts `moving` is where the thing would come to lie; letting go tells `done`, Escape tells nobody.
  */
-export function useDayDrag(dayAt: (event: PointerEvent) => number | null, done: (moved: Moved) => void): { moving: Ref<Moved | null>; begin(event: PointerEvent, drag: Drag): void } {
+export function useDayDrag(
+  dayAt: (event: PointerEvent) => number | null,
+  done: (moved: Moved) => void,
+): { moving: Ref<Moved | null>; begin(event: PointerEvent, drag: Drag): void } {
   const moving = ref<Moved | null>(null)
   function begin(event: PointerEvent, drag: Drag): void {
     if (event.button !== 0) return
