@@ -11,6 +11,7 @@ export interface RawEntry {
   series: string | null
   entity: string
   entityId: number
+  taskId: number | null
   action: string
   before: string | null
   after: string | null
@@ -66,7 +67,7 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
     case 'taskTags':
       return entry.action === 'made' ? `tagged it “${named('tags', after['tagId'], 'a tag')}”` : `took the tag “${named('tags', before['tagId'], 'a tag')}” off`
     case 'fieldValues': {
-      const field = named('fields', after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry.entityId), 'a field')
+      const field = named('fields', after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry), 'a field')
       const shown = (row: Json) => row['text'] ?? row['number'] ?? 'none'
       return entry.action === 'removed' ? `emptied ${field}` : `${field} ${entry.action === 'made' ? '' : `${String(shown(before))} `}→ ${String(shown(after))}`
     }
@@ -121,7 +122,14 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
   }
 }
 
-const valueField = (engine: Engine, id: number) => (engine.db.prepare('select fieldId from fieldValues where id = ?').get(id) as { fieldId: number } | undefined)?.fieldId
+/** Which field a value was of: from its making, since the row itself may be gone. */
+const valueField = (engine: Engine, { taskId, entityId, id }: RawEntry) =>
+  engine.db
+    .prepare(
+      "select json_extract(after, '$.fieldId') from journal where taskId = ? and entity = 'fieldValues' and entityId = ? and action = 'made' and id < ? order by id desc limit 1",
+    )
+    .pluck()
+    .get(taskId, entityId, id)
 
 /** Columns that hold the number of a row elsewhere, and where its name is. */
 const NAMED: Record<string, string> = { stateId: 'states', phaseId: 'phases', projectId: 'projects', clientId: 'clients' }
@@ -145,7 +153,7 @@ function change(engine: Engine, field: string, before: unknown, after: unknown):
 export function activity(engine: Engine, taskId: number): ActivityRow[] {
   const raw = engine.db
     .prepare(
-      `select j.id, j.at, j.actorKind, j.entity, j.entityId, j.action, j.before, j.after, w.name as person, r.name as rule, s.name as series from journal j
+      `select j.id, j.at, j.actorKind, j.entity, j.entityId, j.taskId, j.action, j.before, j.after, w.name as person, r.name as rule, s.name as series from journal j
        left join people w on j.actorKind = 'person' and w.id = j.actorId
        left join rules r on j.actorKind = 'rule' and r.id = j.actorId
        left join series s on j.actorKind = 'series' and s.id = j.actorId

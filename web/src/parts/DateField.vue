@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref, watch } from 'vue'
 import { useSession } from '#web/state/session.ts'
 import { sayDate } from './say.ts'
 
@@ -6,11 +7,18 @@ import { sayDate } from './say.ts'
 const value = defineModel<string | null>({ required: true })
 defineProps<{ id: string; disabled?: boolean; terse?: boolean; label?: string }>()
 const session = useSession()
+// While somebody is in it, the date stays as they have it, whatever arrives.
+const shown = ref(value.value ?? '')
+const typing = ref(false)
+watch(value, (now) => { if (!typing.value) shown.value = now ?? '' })
+function take(): void {
+  if ((value.value ?? '') !== shown.value) value.value = shown.value || null
+}
 </script>
 
 <template>
   <span class="date">
-    <input :id="id" class="inp" type="date" :value="value ?? ''" :disabled="disabled" :aria-label="label" min="2000-01-01" max="2999-12-31" @change="value = ($event.target as HTMLInputElement).value || null" />
+    <input :id="id" v-model="shown" class="inp" type="date" :disabled="disabled" :aria-label="label" min="2000-01-01" max="2999-12-31" @focus="typing = true" @change="take" @blur="typing = false" />
     <span v-if="value && !terse" class="small quiet">{{ sayDate(value, session.today) }}</span>
   </span>
 </template>

@@ -94,6 +94,7 @@ const TOOLS: readonly [string, string, () => void, () => boolean][] = [
 <style scoped>
 .rt { position: relative; border: 1px solid var(--rule); border-radius: 4px; background: var(--sheet); } .rt.focused { outline: 2px solid var(--fern); border-color: transparent; } .rt.readonly { border-color: transparent; background: none; }
 .rt :deep(.rich) { padding: 7px 9px; min-height: 64px; outline: none; overflow-wrap: anywhere; } .ph { position: absolute; left: 9px; bottom: auto; padding-top: 7px; color: var(--ink-3); pointer-events: none; }
-.rt-tools { display: flex; gap: 2px; border-bottom: 1px solid var(--rule); padding: 3px; } .rt-tools button { min-width: 26px; height: 24px; text-align: center; border-radius: 3px; font-weight: 600; color: var(--ink-2); } .rt-tools .on { background: var(--fern-wash); color: var(--fern); }
+/* Above the text, not in the flow: what is pressed next must not move away as the focus leaves. */
+.rt-tools { position: absolute; right: 4px; bottom: calc(100% + 3px); z-index: 5; display: flex; gap: 2px; padding: 2px; background: var(--sheet); border: 1px solid var(--rule-strong); border-radius: 4px; } .rt-tools button { min-width: 26px; height: 24px; text-align: center; border-radius: 3px; font-weight: 600; color: var(--ink-2); } .rt-tools .on { background: var(--fern-wash); color: var(--fern); }
 .ats { position: fixed; z-index: 3000; background: var(--sheet); border: 1px solid var(--rule-strong); border-radius: 4px; box-shadow: 0 6px 20px #0003; padding: 4px; min-width: 180px; } .ats button { display: block; width: 100%; padding: 5px 9px; border-radius: 3px; } .ats .on { background: var(--fern-wash); }
 </style>

@@ -5,6 +5,7 @@ import type { TaskPatch, TaskSheet } from '#contract/tasks.ts'
 import { minorUnits } from './money.ts'
 import { useSession } from '#web/state/session.ts'
 import DateField from './DateField.vue'
+import TypeIn from './TypeIn.vue'
 
 /** A task's tags and custom fields, as pairs for the sheet's grid. */
 const props = defineProps<{ task: TaskSheet }>()
@@ -15,8 +16,8 @@ const toggle = (id: number) => emit('save', { tags: tagged.value.includes(id) ? 
 const set = (field: CustomField, value: FieldValue) => emit('save', { fields: { [field.id]: value } })
 const value = (field: CustomField) => props.task.fields[field.id]
 const units = (field: CustomField) => minorUnits(field.options.currency ?? 'GBP')
-function typed(field: CustomField, event: Event): void {
-  const text = (event.target as HTMLInputElement).value.trim()
+function typed(field: CustomField, written: string): void {
+  const text = String(written).trim()
   if (text === '') return set(field, null)
   if (field.kind === 'number') return set(field, Number(text))
   if (field.kind === 'money') return set(field, Math.round(Number(text) * units(field)))
@@ -41,7 +42,7 @@ function typed(field: CustomField, event: Event): void {
       <template v-else><option value="1">Yes</option><option value="0">No</option></template>
     </select>
     <DateField v-else-if="f.kind === 'date'" :id="`cf-${f.id}`" :model-value="(value(f) as string | undefined) ?? null" :disabled="!task.may.edit" @update:model-value="set(f, $event)" />
-    <span v-else class="one"><input :id="`cf-${f.id}`" class="inp" :type="f.kind === 'number' || f.kind === 'money' ? 'number' : f.kind === 'link' ? 'url' : 'text'" step="any" :readonly="!task.may.edit" :value="value(f) === undefined ? '' : f.kind === 'money' ? Number(value(f)) / units(f) : value(f)" @change="typed(f, $event)" /><span v-if="f.kind === 'money'" class="small quiet">{{ f.options.currency ?? 'GBP' }}</span><a v-if="f.kind === 'link' && value(f)" class="auto" :href="String(value(f))" target="_blank" rel="noopener noreferrer nofollow">open</a></span>
+    <span v-else class="one"><TypeIn :id="`cf-${f.id}`" :type="f.kind === 'number' || f.kind === 'money' ? 'number' : f.kind === 'link' ? 'url' : 'text'" :readonly="!task.may.edit" :value="value(f) === undefined ? '' : String(f.kind === 'money' ? Number(value(f)) / units(f) : value(f))" @typed="typed(f, $event)" /><span v-if="f.kind === 'money'" class="small quiet">{{ f.options.currency ?? 'GBP' }}</span><a v-if="f.kind === 'link' && value(f)" class="auto" :href="String(value(f))" target="_blank" rel="noopener noreferrer nofollow">open</a></span>
   </template>
 </template>
 

@@ -17,6 +17,7 @@ import StateBar from './StateBar.vue'
 import TaskFields from './TaskFields.vue'
 import TaskMore from './TaskMore.vue'
 import TokenPick from './TokenPick.vue'
+import TypeIn from './TypeIn.vue'
 import ViewState from './ViewState.vue'
 
 // The editor is large: it comes when a task is opened.
@@ -73,7 +74,22 @@ function took(found: TaskSheet): void {
   void get<ActivityRow[]>(`/tasks/${props.id}/activity`).then((rows) => (activity.value = rows), () => undefined)
 }
 
-async function save(edit: TaskPatch, version = seen.value): Promise<boolean> {
+/** Edits go one after the other: each starts from the version that the one before it made. */
+let line: Promise<unknown> = Promise.resolve()
+function save(edit: TaskPatch): Promise<boolean> {
+  const turn = line.then(() => send(edit, seen.value))
+  line = turn
+  return turn
+}
+/** Whether what an edit touches still is in `theirs` as it was in `base`. */
+function untouched(edit: TaskPatch, base: Record<string, unknown>, theirs: Record<string, unknown>): boolean {
+  const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
+  return Object.keys(edit).every((f) => {
+    if (f === 'fields') return Object.keys(edit.fields!).every((key) => same((base[f] as Record<string, unknown>)[key], (theirs[f] as Record<string, unknown>)[key]))
+    return f === 'estimates' ? same(plain('assignees', base['assignees']), plain('assignees', theirs['assignees'])) : same(plain(f, base[f]), plain(f, theirs[f]))
+  })
+}
+async function send(edit: TaskPatch, version: number): Promise<boolean> {
   wrong.value = null
   try {
     took(await patch<TaskSheet>(`/tasks/${props.id}`, edit, { seen: version }))
@@ -84,13 +100,13 @@ async function save(edit: TaskPatch, version = seen.value): Promise<boolean> {
       const shown = task.value as unknown as Record<string, unknown>
       const base: Record<string, unknown> = { ...shown, ...baseOf.value }
       // Somebody changed something else: both edits stand.
-      if (Object.keys(edit).every((f) => JSON.stringify(plain(f, base[f])) === JSON.stringify(plain(f, (theirs as unknown as Record<string, unknown>)[f])))) return save(edit, theirs.version)
+      if (untouched(edit, base, theirs as unknown as Record<string, unknown>)) return send(edit, theirs.version)
       clash.value = { mine: edit, theirs }
     } else wrong.value = { place: problem instanceof ApiProblem ? (problem.problem.place ?? '') : '', text: sentence(problem) }
     return false
   }
 }
-const plain = (field: string, value: unknown) => (field === 'assignees' ? (value as { id: number }[]).map((p) => p.id ?? p) : value)
+const plain = (field: string, value: unknown) => (field === 'assignees' || field === 'followers' || field === 'tags' ? (value as { id: number }[]).map((p) => p.id ?? p) : value)
 
 /** The fields as they were when typing began. */
 const baseOf = ref<Partial<TaskSheet>>({})
@@ -122,7 +138,7 @@ async function settle(keep: 'mine' | 'theirs'): Promise<void> {
   clash.value = null
   draft.value = {}
   baseOf.value = {}
-  if (keep === 'mine') await save(both.mine, both.theirs.version)
+  if (keep === 'mine') await send(both.mine, both.theirs.version)
   else took(both.theirs)
 }
 
@@ -214,7 +230,7 @@ const show = (field: string, value: unknown): string => {
         </v-menu>
         <template v-if="task.assignees.length > 1">
           <span class="lab">Parts</span>
-          <span class="parts"><span v-for="a in task.assignees" :key="a.id" class="part"><span :class="{ ticked: a.doneAt }">{{ a.name }}</span><input class="inp num" :readonly="!task.may.edit" :aria-label="`Estimate of ${a.name}`" placeholder="0m" :value="a.estimate ? sayMinutes(a.estimate) : ''" @change="share(a.id, ($event.target as HTMLInputElement).value)" /></span>
+          <span class="parts"><span v-for="a in task.assignees" :key="a.id" class="part"><span :class="{ ticked: a.doneAt }">{{ a.name }}</span><TypeIn class="num" :readonly="!task.may.edit" :label="`Estimate of ${a.name}`" placeholder="0m" :value="a.estimate ? sayMinutes(a.estimate) : ''" @typed="share(a.id, $event)" /></span>
             <TokenPick :model-value="task.doneBy" :options="[{ value: 'any', name: 'done when any one is' }, { value: 'all', name: 'done when all are' }]" label="Done when" :disabled="!task.may.edit" @update:model-value="save({ doneBy: $event })" /></span>
         </template>
         <template v-if="task.may.edit">

@@ -7,6 +7,7 @@ import { ApiProblem } from '#web/api/client.ts'
 import { STATE_LIST } from '#web/parts/choices.ts'
 import { plural } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
+import TypeIn from '#web/parts/TypeIn.vue'
 import ViewState from '#web/parts/ViewState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -151,7 +152,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) => tagged(() => put(`/tags/
         <v-dialog :model-value="editing !== null" max-width="480" @update:model-value="editing = null"><FieldForm v-if="editing" :field="editing === 'new' ? null : editing" :wrong="fieldWrong" :kinds="CUSTOM_KINDS" @save="saveField" @close="editing = null" /></v-dialog>
 
         <h2 class="section">Tags</h2>
-        <ul class="tags"><li v-for="t in session.directory.tags" :key="t.id"><span class="tint" :class="`c-${t.colour}`">{{ t.name }}</span><template v-if="session.me?.may.member"><input class="inp" maxlength="40" :value="t.name" :aria-label="`Name of the tag ${t.name}`" @change="saveTag(t, { name: ($event.target as HTMLInputElement).value })" /><select class="inp" :value="t.colour" :aria-label="`Colour of ${t.name}`" @change="saveTag(t, { colour: ($event.target as HTMLSelectElement).value })"><option v-for="c in PALETTE" :key="c" :value="c">{{ c }}</option></select></template><button v-if="may" class="btn flat" @click="tagged(() => call('DELETE', `/tags/${t.id}`), `The tag “${t.name}” is gone from every task.`)">Remove</button></li></ul>
+        <ul class="tags"><li v-for="t in session.directory.tags" :key="t.id"><span class="tint" :class="`c-${t.colour}`">{{ t.name }}</span><template v-if="session.me?.may.member"><TypeIn :most="40" :value="t.name" :label="`Name of the tag ${t.name}`" @typed="saveTag(t, { name: $event })" /><select class="inp" :value="t.colour" :aria-label="`Colour of ${t.name}`" @change="saveTag(t, { colour: ($event.target as HTMLSelectElement).value })"><option v-for="c in PALETTE" :key="c" :value="c">{{ c }}</option></select></template><button v-if="may" class="btn flat" @click="tagged(() => call('DELETE', `/tags/${t.id}`), `The tag “${t.name}” is gone from every task.`)">Remove</button></li></ul>
         <form v-if="session.me?.may.member" class="btns" @submit.prevent="addTag"><input v-model="tag.name" class="inp short" maxlength="40" placeholder="A new tag" aria-label="Name of a new tag" required /><select v-model="tag.colour" class="inp auto-w" aria-label="Colour of the new tag"><option v-for="c in PALETTE" :key="c" :value="c">{{ c }}</option></select><button class="btn">Make it</button></form>
       </template>
     </div>

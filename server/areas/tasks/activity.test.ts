@@ -1,0 +1,105 @@
+import { describe, expect, it } from 'vitest'
+import { lab } from '../../test/lab.ts'
+import { addLink, removeAttachment } from '../attachments/service.ts'
+import { makeField, makeTag } from '../fields/service.ts'
+import { listChanges } from '../journal/changes.ts'
+import { undoChange } from '../journal/undo.ts'
+import { addPost, makeMilestone, makeProject, savePhases } from '../projects/service.ts'
+import { saveSet, listSets } from '../states/service.ts'
+import { makeView } from '../views/service.ts'
+import { activity } from './activity.ts'
+import { mergeTask } from './copy.ts'
+import { addComment, editComment, editTask, makeTask, taskSheet } from './service.ts'
+
+describe('what happened to a task, in words', () => {
+  it.each<[string, (l: ReturnType<typeof lab>, id: number) => void, string[]]>([
+    ['a state of one’s own', (l, id) => editTask(l.engine, l.tobias, id, { state: 'waiting' }, null), ['state Not started → Waiting']],
+    ['dates and time', (l, id) => editTask(l.engine, l.tobias, id, { due: '2026-12-03', dueTime: '15:00' }, null), ['due date none → Thu 3 Dec; due time none → 15:00']],
+    ['people', (l, id) => editTask(l.engine, l.tobias, id, { assignees: [l.devika.id] }, null), ['assigned Devika']],
+    ['followers', (l, id) => editTask(l.engine, l.tobias, id, { followers: [l.devika.id] }, null), ['Devika follows it']],
+    ['the archive', (l, id) => editTask(l.engine, l.tobias, id, { archived: true }, null), ['archived it']],
+    ['done by all', (l, id) => editTask(l.engine, l.tobias, id, { doneBy: 'all' }, null), ['done when any → all']],
+    ['following subtasks', (l, id) => editTask(l.engine, l.tobias, id, { stateFollows: true }, null), ['state follows subtasks: yes']],
+    ['a client by name', (l, id) => editTask(l.engine, l.tobias, id, { clientId: l.client }, null), ['client none → Mossgate Veterinary Clinic']],
+    ['a link', (l, id) => addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' }), ['added “Terms”']],
+    ['a comment', (l, id) => addComment(l.engine, l.tobias, id, '<p>Hm</p>'), ['commented']],
+  ])('%s', (_, act, said) => {
+    const l = lab()
+    const { id } = makeTask(l.engine, l.imogen, { title: 'T' })
+    act(l, id)
+    expect(
+      activity(l.engine, id)
+        .filter((a) => a.who === 'Tobias')
+        .map((a) => a.text),
+    ).toEqual(said)
+  })
+  it('tags, fields, parts, what is reworded, removed, merged and taken back', () => {
+    const l = lab()
+    const tag = makeTag(l.engine, l.imogen, { name: 'records', colour: 'teal' })
+    const field = makeField(l.engine, l.imogen, { name: 'Reference', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false })[0]!.id
+    const { id } = makeTask(l.engine, l.imogen, { title: 'T', assignees: [l.tobias.id, l.devika.id], doneBy: 'all' })
+    const texts = () => activity(l.engine, id).map((a) => a.text)
+    editTask(l.engine, l.tobias, id, { tags: [tag.id] }, null)
+    editTask(l.engine, l.tobias, id, { tags: [] }, null)
+    expect(texts().slice(0, 2)).toEqual(['took the tag “records” off', 'tagged it “records”'])
+    editTask(l.engine, l.tobias, id, { fields: { [field]: 'A1' } }, null)
+    editTask(l.engine, l.tobias, id, { fields: { [field]: 'B2' } }, null)
+    editTask(l.engine, l.tobias, id, { fields: { [field]: null } }, null)
+    expect(texts().slice(0, 3)).toEqual(['emptied Reference', 'Reference A1 → B2', 'Reference → A1'])
+    editTask(l.engine, l.tobias, id, { estimates: { [l.tobias.id]: 30 } }, null)
+    expect(texts()).toContain('changed a part of the estimate')
+    editTask(l.engine, l.tobias, id, { state: 'done' }, null)
+    expect(texts()).toContain('finished one part')
+    const comment = addComment(l.engine, l.tobias, id, '<p>Hm</p>').discussion[0]!
+    editComment(l.engine, l.tobias, id, comment.id, '<p>Hmm</p>')
+    expect(texts()[0]).toBe('reworded a comment')
+    editComment(l.engine, l.tobias, id, comment.id, '')
+    expect(texts()[0]).toBe('removed a comment')
+    const link = addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' })
+    removeAttachment(l.engine, l.tobias, link.id)
+    expect(texts()[0]).toBe('took “Terms” off')
+    const other = makeTask(l.engine, l.imogen, { title: 'Other' }).id
+    addComment(l.engine, l.tobias, other, '<p>Comes along</p>')
+    mergeTask(l.engine, l.imogen, other, id)
+    expect(texts()).toContain('brought a comment along')
+    expect(activity(l.engine, other).map((a) => a.text)[0]).toBe(`archived it; merged into none → ${id}`)
+    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    expect(activity(l.engine, other).map((a) => a.text)[0]).toBe(`brought it back from the archive; merged into ${id} → none`)
+    expect(taskSheet(l.engine, l.imogen, other).archivedAt).toBeNull()
+  })
+})
+
+it('the journal tells what happened to projects and to how work is set up', () => {
+  const l = lab()
+  const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
+  savePhases(l.engine, l.imogen, project.id, { phases: [{ name: 'Gather' }] })
+  makeMilestone(l.engine, l.imogen, project.id, { name: 'Signed', ownerId: null, date: '2026-12-04', done: false })
+  addPost(l.engine, l.imogen, project.id, { body: '<p>Well</p>', health: null })
+  makeTag(l.engine, l.imogen, { name: 'x', colour: 'teal' })
+  const set = listSets(l.engine, l.imogen)[0]!
+  saveSet(
+    l.engine,
+    l.imogen,
+    1,
+    { name: set.name, states: set.states.map(({ id, name, kind, colour, only }) => ({ id, name: name === 'Waiting' ? 'On hold' : name, kind, colour, only })) },
+    null,
+  )
+  makeView(l.engine, l.imogen, {
+    name: 'V',
+    shared: false,
+    definition: { kind: 'list', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: null, columns: [], colour: null, tree: false, step: 'month' },
+  })
+  const { changes } = listChanges(l.engine, l.imogen, {})
+  expect(changes.map((c) => c.lines[0])).toEqual([
+    'changed a saved view',
+    'changed the states',
+    'made the tag “x”',
+    'wrote about the project',
+    'set the milestone “Signed”',
+    'added the phase “Gather”',
+    'made the project',
+    undefined,
+  ])
+  expect(listChanges(l.engine, l.imogen, { projectId: project.id }).changes).toHaveLength(4)
+  expect(listChanges(l.engine, l.imogen, { before: changes[2]!.change }).changes[0]!.lines).toEqual(['wrote about the project'])
+})
