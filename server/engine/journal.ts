@@ -158,7 +158,8 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
           const was: Record<string, unknown> = {}
           const is: Record<string, unknown> = {}
           for (const k of keys) [was[k], is[k]] = [before[k], given[k]]
-          enter(table, id as number, 'changed', before, was, is)
+          // What moves to another task is told there.
+          enter(table, id as number, 'changed', { ...before, ...is }, was, is)
         }
         return before as never
       },
