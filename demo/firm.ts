@@ -428,7 +428,12 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       add('Approve the payroll figures', 'Mossgate', ['Hester'], on(1), '12:00', null)
       add('Month-end accruals, open points', 'Copperbeck', ['Pell & Dray'], on(3), null, 60)
       const review = add('Rota for week 49, checked against leave', 'Larkmoor', ['Devika'], on(0), null, 30, { state: 'in-review' })
-      write.insert('comments', { taskId: review, authorId: who('Devika'), body: '<p>Done, with the two swaps Runa asked for. Can you check the Saturday?</p>', at: write.at - 7_200_000 })
+      write.insert('comments', {
+        taskId: review,
+        authorId: who('Devika'),
+        body: '<p>Done, with the two swaps Runa asked for. Can you check the Saturday?</p>',
+        at: write.at - 7_200_000,
+      })
     })
     // A day in the middle of things: some of today's work is under way, one piece waits to be checked.
     const mine = db
