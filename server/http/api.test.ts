@@ -330,7 +330,7 @@ describe('work over the wire', () => {
   })
   it('guests read no journal, views or set-up, and change nothing in bulk', async () => {
     const guest = await as('contractor')
-    for (const path of ['/changes', '/views', '/state-sets']) expect((await guest('GET', `/api/v1${path}`)).status, path).toBe(403)
+    for (const path of ['/changes', '/views', '/state-sets', '/fields', '/tags']) expect((await guest('GET', `/api/v1${path}`)).status, path).toBe(403)
     for (const [path, body] of [
       ['/tasks/bulk', { ids: [1], set: { priority: 'low' } }],
       ['/tasks/edits', { edits: [], make: [{ title: 'x' }] }],

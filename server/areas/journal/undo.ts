@@ -68,13 +68,15 @@ function obstacle(engine: Engine, { row, there, made, values }: Left, change: nu
   if (Object.keys(values).some((key) => !COUNTERS.has(key) && values[key] !== now[key])) return `${name} was changed again afterwards.`
   if (!made) return null
   // What was made may go only while nothing stands that was done to it since; what was taken back does not.
-  const whose = row.entity === 'tasks' ? 'j.taskId = ?' : 'j.entity = ? and j.entityId = ?'
+  // A task's or project's later entries are those of everything in it.
+  const within = row.entity === 'tasks' ? 'j.taskId = ?' : row.entity === 'projects' ? 'j.projectId = ?' : null
+  const whose = within ?? 'j.entity = ? and j.entityId = ?'
   const since = db
     .prepare(
       `select 1 from journal j where ${whose} and j."change" > ? and j.undoes is null and not exists
        (select 1 from journal u where u.undoes = j."change" and not exists (select 1 from journal again where again.undoes = u."change")) limit 1`,
     )
-    .get(...(row.entity === 'tasks' ? [row.entityId] : [row.entity, row.entityId]), change)
+    .get(...(within ? [row.entityId] : [row.entity, row.entityId]), change)
   return since ? `${name} was worked on afterwards.` : null
 }
 

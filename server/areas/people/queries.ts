@@ -12,7 +12,7 @@ export function leastLoaded(engine: Engine, teamId: number): number | null {
   const found = engine.db
     .prepare(
       `select m.personId as id from teamMembers m join people w on w.id = m.personId and w.active = 1 where m.teamId = ?
-       order by (select coalesce(sum(coalesce(t.estimate, 30)), 0) from taskAssignees a join tasks t on t.id = a.taskId and t.closedAt is null where a.personId = m.personId), m.personId limit 1`,
+       order by (select coalesce(sum(coalesce(t.estimate, 30)), 0) from taskAssignees a join tasks t on t.id = a.taskId and t.closedAt is null and t.archivedAt is null where a.personId = m.personId), m.personId limit 1`,
     )
     .get(teamId) as { id: number } | undefined
   return found?.id ?? null

@@ -350,6 +350,13 @@ describe('many at once', () => {
       /New task 1, “Bad”/,
     )
     expect(l.rows("select 1 from projects where name = 'Never'")).toEqual([])
+    // Somebody worked in it meanwhile: then it stays, whole.
+    const projectId = l.rows<{ id: number }>('select max(id) as id from projects')[0]!.id
+    const theirs = task(l, 'Theirs', { projectId })
+    const added = l.engine.journal.latest()
+    expect(() => undoChange(l.engine, l.imogen, done.change!)).toThrow(/worked on afterwards/)
+    expect(sheet(l, theirs).project?.name).toBe('Brought in')
+    undoChange(l.engine, l.imogen, added)
     undoChange(l.engine, l.imogen, done.change!)
     expect(whole(l)).toEqual(before)
   })

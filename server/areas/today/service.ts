@@ -17,12 +17,12 @@ function waiting(engine: Engine, viewer: Viewer): Waiting[] {
     .prepare(
       `select t.id, t.title, t.version, coalesce((select max(j.at) from journal j where j.taskId = t.id and j.entity = 'tasks'), t.createdAt) as at,
        (select group_concat(w.name, ' and ') from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id) as who
-       from tasks t left join projects p on p.id = t.projectId where t.state = 'in-review' and t.closedAt is null and (p.leadId = @me or (p.leadId is null and t.creatorId = @me)) order by at limit 20`,
+       from tasks t left join projects p on p.id = t.projectId where t.state = 'in-review' and t.closedAt is null and t.archivedAt is null and (p.leadId = @me or (p.leadId is null and t.creatorId = @me)) order by at limit 20`,
     )
     .all({ me: viewer.id }) as { id: number; title: string; version: number; at: number; who: string | null }[]
   const escalated = engine.db
     .prepare(
-      "select n.id as noticeId, n.body, n.at, t.id, t.title, t.version from notices n join tasks t on t.id = n.taskId and t.closedAt is null where n.personId = ? and n.kind = 'escalation' and n.readAt is null order by n.id desc limit 20",
+      "select n.id as noticeId, n.body, n.at, t.id, t.title, t.version from notices n join tasks t on t.id = n.taskId and t.closedAt is null and t.archivedAt is null where n.personId = ? and n.kind = 'escalation' and n.readAt is null order by n.id desc limit 20",
     )
     .all(viewer.id) as { noticeId: number; body: string; at: number; id: number; title: string; version: number }[]
   return [
@@ -47,7 +47,9 @@ function looseEnds(engine: Engine, viewer: Viewer): LooseEnd[] {
   const mine = all ? '@me is not null' : '(t.creatorId = @me or exists (select 1 from taskAssignees a where a.taskId = t.id and a.personId = @me))'
   const tasks = (where: string) =>
     db
-      .prepare(`select t.id, t.title from tasks t left join projects p on p.id = t.projectId where t.closedAt is null and ${mine} and ${where} order by t.id limit 50`)
+      .prepare(
+        `select t.id, t.title from tasks t left join projects p on p.id = t.projectId where t.closedAt is null and t.archivedAt is null and ${mine} and ${where} order by t.id limit 50`,
+      )
       .all({ me: viewer.id }) as { id: number; title: string }[]
   const out: LooseEnd[] = []
   const undated = tasks('t.due is null')
@@ -65,7 +67,7 @@ function looseEnds(engine: Engine, viewer: Viewer): LooseEnd[] {
     })
   const unfilled = db
     .prepare(
-      `select t.role, p.id, p.name, count(*) as n from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.role is not null and ${mine} and ${NOBODY} group by p.id, t.role order by p.id limit 20`,
+      `select t.role, p.id, p.name, count(*) as n from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.archivedAt is null and t.role is not null and ${mine} and ${NOBODY} group by p.id, t.role order by p.id limit 20`,
     )
     .all({ me: viewer.id }) as { role: string; id: number; name: string; n: number }[]
   for (const u of unfilled) out.push({ kind: 'unfilled', text: `${u.role} is unfilled in ${u.name}: ${plural(u.n, 'task')}`, count: u.n, tasks: [], link: `/work/${u.id}` })
@@ -102,7 +104,7 @@ export function ribbon(engine: Engine, viewer: Viewer, from: IsoDate): RibbonDay
   const last = addDays(from, RIBBON_DAYS - 1)
   const open = db
     .prepare(
-      'select t.due, t.start, coalesce(t.estimate, 0) as minutes from tasks t join taskAssignees a on a.taskId = t.id and a.personId = ? where t.closedAt is null and t.due is not null',
+      'select t.due, t.start, coalesce(t.estimate, 0) as minutes from tasks t join taskAssignees a on a.taskId = t.id and a.personId = ? where t.closedAt is null and t.archivedAt is null and t.due is not null',
     )
     .all(viewer.id) as Effort[]
   const booked = spread(open, own, today)

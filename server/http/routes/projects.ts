@@ -16,6 +16,7 @@ import {
   splitProject,
 } from '../../areas/projects/service.ts'
 import { chooseSet, chooseTemplateSet, listSets, saveSet } from '../../areas/states/service.ts'
+import { needMember } from '../../engine/viewer.ts'
 import { route, type Route } from '../route.ts'
 
 /** Projects, and how their tasks are set up: states, fields, tags. */
@@ -119,7 +120,7 @@ export const PROJECTS: readonly Route[] = [
     body: stateSetBody,
     handle: ({ engine, viewer, params, body, seen }) => saveSet(engine, viewer, params['id']!, body, seen),
   }),
-  route({ method: 'get', path: '/fields', about: 'Custom fields', handle: ({ engine }) => allFields(engine.db) }),
+  route({ method: 'get', path: '/fields', about: 'Custom fields', handle: ({ engine, viewer }) => (needMember(viewer, 'see the fields'), allFields(engine.db)) }),
   route<FieldBody>({ method: 'post', path: '/fields', about: 'Make a field', body: fieldBody, status: 201, handle: ({ engine, viewer, body }) => makeField(engine, viewer, body) }),
   route<FieldBody>({
     method: 'put',
@@ -135,7 +136,7 @@ export const PROJECTS: readonly Route[] = [
     body: hideBody,
     handle: ({ engine, viewer, params, body }) => hideField(engine, viewer, params['id']!, body),
   }),
-  route({ method: 'get', path: '/tags', about: 'Tags', handle: ({ engine }) => listTags(engine) }),
+  route({ method: 'get', path: '/tags', about: 'Tags', handle: ({ engine, viewer }) => (needMember(viewer, 'see the tags'), listTags(engine)) }),
   route<TagBody>({ method: 'post', path: '/tags', about: 'Make a tag', body: tagBody, status: 201, handle: ({ engine, viewer, body }) => makeTag(engine, viewer, body) }),
   route<TagBody>({
     method: 'put',

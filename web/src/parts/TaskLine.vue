@@ -8,6 +8,7 @@ import PersonMark from './PersonMark.vue'
 import { sayDate, sayMinutes } from './say.ts'
 import StateBar from './StateBar.vue'
 import { DAY_MS } from './days.ts'
+import { tickEdit } from './tick.ts'
 
 /** A task in a list: tick it, open it, move its date, drag it onto a day. */
 const props = withDefaults(defineProps<{ task: TaskRow; place?: boolean }>(), { place: true })
@@ -15,7 +16,6 @@ const emit = defineEmits<{ open: [id: number]; changed: [] }>()
 const session = useSession()
 const messages = useMessages()
 const busy = ref(false)
-const closed = () => props.task.closedAt !== null
 
 async function change(edit: object, said: (task: TaskSheet) => string): Promise<void> {
   if (busy.value) return
@@ -30,7 +30,10 @@ async function change(edit: object, said: (task: TaskSheet) => string): Promise<
     busy.value = false
   }
 }
-const tick = () => change({ state: closed() ? 'not-started' : 'done' }, (t) => (t.state === 'done' ? `“${t.title}” is done.` : `“${t.title}” is open again.`))
+function tick(): Promise<void> {
+  const [edit, , said] = tickEdit(props.task)
+  return change(edit, said)
+}
 const move = (due: string | null) => change({ due }, (t) => (t.due ? `“${t.title}” moved to ${sayDate(t.due, session.today)}.` : `“${t.title}” has no date now.`))
 const later = (days: number) => new Date(Date.parse(session.today) + days * DAY_MS).toISOString().slice(0, 10)
 const untilMonday = () => ((8 - new Date(Date.parse(session.today)).getUTCDay()) % 7 || 7)

@@ -16,7 +16,7 @@ import { useFieldMenu } from './fieldMenu.ts'
 import { editForGroup, isSettable, paletteOf, sayCount, sayField, saySum, specOf, type Known } from './fields.ts'
 import GridRow from './GridRow.vue'
 import { pasted } from './paste.ts'
-import { tickEdit } from './tick.ts'
+import { tickEdit } from '#web/parts/tick.ts'
 
 /** A list or, with cells to move about in, a table: only the rows in sight exist. */
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()

@@ -7,7 +7,7 @@ import { choicesFor, colourFor, editForGroup, fieldsIn, sayField, saySum, specOf
 import { layWeek } from './lanes.ts'
 import { pasted, readCell } from './paste.ts'
 import { dragged, plusDays } from './span.ts'
-import { tickEdit } from './tick.ts'
+import { tickEdit } from '#web/parts/tick.ts'
 
 const person = (id: number, name: string, active = true) => ({ id, name, active, access: 'member' as const, title: '' })
 const state = (id: number, setId: number, name: string, kind: 'not-started' | 'waiting' | 'done') => ({ id, setId, name, kind, colour: null, only: 'anyone' as const })
