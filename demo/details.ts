@@ -221,6 +221,21 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
       })
     })
 
+  // What is long finished is out of the way; a task noted twice became one.
+  journal.change(as('Imogen'), (write) => {
+    const old = db.prepare('select id from projects where closedAt is not null order by closedAt limit 6').all() as { id: number }[]
+    for (const { id } of old) write.update('projects', id, { archivedAt: write.at })
+    const kept = find('Renew the clinic insurance schedule')
+    const twice = insertTask(engine, write, {
+      title: 'Insurance schedule, Copperbeck',
+      clientId: who('Copperbeck'),
+      assignees: [who('Imogen')],
+      due: on(8),
+      creatorId: who('Imogen'),
+    })
+    if (kept !== undefined) patchTask(engine, write, twice, { archived: true, mergedInto: kept })
+  })
+
   // Views that people keep.
   const view = (part: Partial<ViewDefinition>, ...of: Clause[]): string =>
     JSON.stringify({

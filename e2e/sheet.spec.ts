@@ -139,7 +139,7 @@ test('a project from end to end: described, judged, its phases and milestones, w
   await more()
   await page.getByRole('button', { name: 'Archive' }).click()
   await page.getByRole('link', { name: 'Projects' }).click()
-  await page.getByRole('button', { name: /^Archived 1/ }).click()
+  await page.getByRole('button', { name: /^Archived/ }).click()
   await page.getByRole('link', { name: 'Shaped again' }).click()
   await more()
   await page.getByRole('button', { name: 'Bring back' }).click()

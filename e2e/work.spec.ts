@@ -133,6 +133,13 @@ test('a list: added to a phase, dragged under another, put in order, marked and 
   await page.getByLabel('Add a task to Close').press('Enter')
   await expect.poll(names).toEqual(['One', 'Two', 'Three', 'Four'])
   const row = (title: string) => page.locator('.line', { has: page.locator('.gr', { has: page.getByRole('button', { name: title, exact: true }) }) })
+  // By keyboard past the row below, and back; then dragged.
+  await page.getByRole('button', { name: 'One', exact: true }).focus()
+  await page.keyboard.press('Alt+ArrowDown')
+  await expect.poll(names).toEqual(['Two', 'One', 'Three', 'Four'])
+  await page.getByRole('button', { name: 'One', exact: true }).focus()
+  await page.keyboard.press('Alt+ArrowUp')
+  await expect.poll(names).toEqual(['One', 'Two', 'Three', 'Four'])
   await row('Three').dragTo(row('One'))
   await expect.poll(names).toEqual(['Three', 'One', 'Two', 'Four'])
   await row('One').dragTo(row('Four'))

@@ -46,6 +46,8 @@ describe('how a project stands', () => {
       posts: [{ body: '<p>Open again</p>', health: 'steady' }],
     })
     expect(editProject(l.engine, l.devika, id, { health: null }, null).health.byHand).toBe(false)
+    addPost(l.engine, l.devika, id, { body: `<p><span data-person="${l.tobias.id}">@Tobias</span> <span data-person="${l.corrie.id}">@Corrie</span></p>`, health: null })
+    expect(l.rows("select personId, body from notices where kind = 'mention'")).toEqual([{ personId: l.tobias.id, body: 'Devika mentioned you on the project “Books”' }])
   })
   it('progress goes by effort, phase by phase; dropped work and parents do not count', () => {
     const { l, id, phases, task } = room()

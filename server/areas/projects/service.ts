@@ -8,7 +8,7 @@ import type { Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { isActive, personName } from '../people/queries.ts'
-import { cleanRich } from '../talk/rich.ts'
+import { cleanRich, tellMentionedOn } from '../talk/rich.ts'
 import { copyTask } from '../tasks/copy.ts'
 import { taskRows } from '../tasks/queries.ts'
 import { patchTask } from '../tasks/write.ts'
@@ -114,10 +114,11 @@ export function removeMilestone(engine: Engine, viewer: Viewer, projectId: numbe
 /** Says something about a project; with a health it is a status update and sets the project's. */
 export function addPost(engine: Engine, viewer: Viewer, projectId: number, body: PostBody): ProjectView {
   needMember(viewer, 'write about projects')
-  const { version } = projectView(engine, viewer, projectId)
+  const { version, name } = projectView(engine, viewer, projectId)
   const clean = cleanRich(body.body) || refuse('empty', 'There is nothing in this.', 'body')
   engine.journal.change(actorOf(viewer), (write) => {
     write.insert('posts', { projectId, authorId: viewer.id, health: body.health, body: clean, at: write.at })
+    tellMentionedOn(engine, write, name, clean)
     if (body.health) write.update('projects', projectId, { health: body.health, healthReason: 'As the last status update says.', version: version + 1 })
   })
   return projectView(engine, viewer, projectId)

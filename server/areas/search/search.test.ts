@@ -40,6 +40,8 @@ describe('finding', () => {
     editTask(l.engine, l.imogen, id, { title: 'New phrase' }, null)
     expect(said(find(l.engine, l.imogen, 'old words'))).toEqual([])
     expect(said(find(l.engine, l.imogen, 'phrase'))).toEqual(['New phrase'])
+    expect(said(find(l.engine, l.imogen, 'devi'))).toEqual(['person Devika'])
+    expect(find(l.engine, l.corrie, 'devi')).toEqual([])
   })
   it('guests find their own tasks and nothing else', () => {
     const l = lab()

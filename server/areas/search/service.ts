@@ -43,10 +43,10 @@ function tasksById(engine: Engine, viewer: Viewer, ids: readonly number[]): Map<
 }
 const told = ({ description: _, ...task }: Read): FoundTask => task
 
-/** Clockwork and saved views by name: few, so their names are simply looked through. */
+/** Clockwork, saved views and people by name: few, so their names are simply looked through. */
 const NAMED = `select 'view' as kind, id, name from views where (ownerId = @me or shared = 1) and name like @like escape '\\'
   union all select 'template', id, name from templates where name like @like escape '\\' union all select 'series', id, name from series where name like @like escape '\\'
-  union all select 'rule', id, name from rules where name like @like escape '\\' limit 12`
+  union all select 'rule', id, name from rules where name like @like escape '\\' union all select 'person', id, name from people where active = 1 and name like @like escape '\\' limit 12`
 
 /** What a person looks for: a task by its number, then by words in names, descriptions, comments; projects, clients, saved views and clockwork by name. */
 export function find(engine: Engine, viewer: Viewer, words: string): Found[] {

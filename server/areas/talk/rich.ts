@@ -20,11 +20,22 @@ export function cleanRich(html: string): string {
   return /[^\s]/.test(clean.replace(/<(?!hr)[^>]*>|&nbsp;/g, '')) ? clean : ''
 }
 
+const nameOf = (engine: Engine, write: Writer): string =>
+  (write.actor.kind === 'person' ? (engine.db.prepare('select name from people where id = ?').get(write.actor.id) as { name: string } | undefined)?.name : undefined) ?? 'Someone'
+
+/** Tells members who are mentioned in what is said about a project, once each. */
+export function tellMentionedOn(engine: Engine, write: Writer, project: string, html: string): void {
+  for (const personId of mentioned(html)) {
+    const member = engine.db.prepare("select 1 from people where id = ? and active = 1 and access not in ('contractor', 'client')").get(personId)
+    if (member && personId !== write.actor.id)
+      write.insert('notices', { personId, kind: 'mention', body: `${nameOf(engine, write)} mentioned you on the project “${project}”`, taskId: null, at: write.at })
+  }
+}
+
 /** Tells people who are newly mentioned, once each, and makes them followers of the task. */
 export function tellMentioned(engine: Engine, write: Writer, taskId: number, html: string, before = ''): void {
   const old = new Set(mentioned(before))
   const task = engine.db.prepare('select title from tasks where id = ?').get(taskId) as { title: string }
-  const by = write.actor.kind === 'person' ? (engine.db.prepare('select name from people where id = ?').get(write.actor.id) as { name: string } | undefined)?.name : undefined
   for (const personId of mentioned(html)) {
     if (old.has(personId) || personId === write.actor.id) continue
     const person = engine.db.prepare('select access from people where id = ? and active = 1').get(personId) as { access: string } | undefined
@@ -32,7 +43,7 @@ export function tellMentioned(engine: Engine, write: Writer, taskId: number, htm
     // Guests hear only of what was handed to them.
     const guest = person.access === 'contractor' || person.access === 'client'
     if (guest && !engine.db.prepare('select 1 from taskAssignees where taskId = ? and personId = ?').get(taskId, personId)) continue
-    write.insert('notices', { personId, kind: 'mention', body: `${by ?? 'Someone'} mentioned you on “${task.title}”`, taskId, at: write.at })
+    write.insert('notices', { personId, kind: 'mention', body: `${nameOf(engine, write)} mentioned you on “${task.title}”`, taskId, at: write.at })
     if (!engine.db.prepare('select 1 from taskFollowers where taskId = ? and personId = ?').get(taskId, personId)) write.insert('taskFollowers', { taskId, personId })
   }
 }

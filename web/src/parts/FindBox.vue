@@ -77,8 +77,8 @@ const saysMore = computed(() => {
 })
 
 interface Line { key: string; name: string; more: string; run: () => unknown; task?: FoundTask }
-const KINDS = { project: 'project', client: 'client', view: 'view', template: 'template', series: 'series', rule: 'rule' } as const
-const PATHS = { project: '/work/', client: '/work/client/', view: '/work/view/', template: '/clockwork/templates/', series: '/clockwork/series/', rule: '/clockwork/rules/' } as const
+const KINDS = { project: 'project', client: 'client', person: 'person', view: 'view', template: 'template', series: 'series', rule: 'rule' } as const
+const PATHS = { project: '/work/', client: '/work/client/', person: '/work/person/', view: '/work/view/', template: '/clockwork/templates/', series: '/clockwork/series/', rule: '/clockwork/rules/' } as const
 const go = (to: string) => () => router.push(to)
 const openTask = (id: number) => () => router.push(/^\/(today|work)/.test(route.path) ? { path: route.path, query: { ...route.query, task: String(id) } } : { path: '/today', query: { task: String(id) } })
 async function bulk(body: object, said: (n: number) => string): Promise<void> {

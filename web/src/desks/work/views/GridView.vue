@@ -145,6 +145,23 @@ async function drop(index: number): Promise<void> {
   }
 }
 
+/** A row moved by keyboard: past the row above or below it. */
+async function shiftRow(index: number, id: number, by: 1 | -1): Promise<void> {
+  if (!byHand.value) return messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
+  const ids = order.value
+  const at = ids.indexOf(id)
+  const after = by > 0 ? ids[at + 1] : at < 2 ? null : ids[at - 2]
+  if (after === undefined || (by < 0 && at === 0)) return
+  try {
+    messages.did('The order is changed.', await put(`/tasks/${id}/order`, { after }))
+    emit('reload')
+    cursor.value = { ...cursor.value, row: index + by }
+    setTimeout(() => void go(0), 250)
+  } catch (error) {
+    messages.fault(sentence(error))
+  }
+}
+
 // Keys: in a list from row to row, in a table from cell to cell.
 const cursor = ref<{ row: number; at: number }>({ row: 0, at: 0 })
 const rowIndexes = computed(() => items.value.flatMap((i, n) => (i.kind === 'row' ? [n] : [])))
@@ -171,6 +188,11 @@ function keydown(event: KeyboardEvent): void {
   const item = line ? items.value[Number(line.dataset['index'])] : undefined
   if (item?.kind !== 'row') return
   cursor.value = { ...cursor.value, row: Number(line!.dataset['index']) }
+  if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp') && member.value) {
+    event.preventDefault()
+    void shiftRow(Number(line!.dataset['index']), item.id, event.key === 'ArrowDown' ? 1 : -1)
+    return
+  }
   const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], PageDown: [12, 0], PageUp: [-12, 0], ...(cells.value && { ArrowLeft: [0, -1], ArrowRight: [0, 1], Tab: [0, event.shiftKey ? -1 : 1] }) }
   const step = steps[event.key]
   if (step && !event.altKey) {
