@@ -6,8 +6,8 @@ import { visible } from '../tasks/queries.ts'
 import { matchWords } from './words.ts'
 
 /** As many hits as are looked at, and as many as are told. */
-const LOOK = 30
-const TELL = 30
+const LOOK = 20
+const TELL = 20
 
 /** The full-text question over everything: words in names weigh more than words in texts. */
 export const HITS = `select rowid, rank from search where search match ? and rank match 'bm25(8.0, 1.0)' order by rank limit ${LOOK}`

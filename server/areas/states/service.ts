@@ -77,6 +77,20 @@ export function saveSet(engine: Engine, viewer: Viewer, id: number, body: StateS
   return listSets(engine, viewer)
 }
 
+/** Takes away a set that nothing uses. @throws Refusal `set-in-use` */
+export function removeSet(engine: Engine, viewer: Viewer, id: number): StateSetView[] {
+  needStructure(viewer, 'remove states')
+  const set = listSets(engine, viewer).find((s) => s.id === id) ?? refuse('not-found', `There is no set of states ${id}.`)
+  if (id === FIRM_SET) refuse('set-in-use', 'The firm’s own set stays: whatever names no other uses it.')
+  if (set.projects.length || set.templates.length || set.states.some((s) => s.tasks > 0))
+    refuse('set-in-use', `“${set.name}” is still used; give its projects and templates another set first.`)
+  engine.journal.change(actorOf(viewer), (write) => {
+    for (const state of set.states) write.remove('states', state.id)
+    write.remove('stateSets', id)
+  })
+  return listSets(engine, viewer)
+}
+
 /** Says which set the projects of a template begin with; those that run keep theirs. */
 export function chooseTemplateSet(engine: Engine, viewer: Viewer, templateId: number, setId: number): StateSetView[] {
   needStructure(viewer, 'change the states of a template')

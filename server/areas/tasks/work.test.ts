@@ -3,7 +3,7 @@ import { ENGINE, lab, london, type Lab } from '../../test/lab.ts'
 import { makeField, makeTag, removeTag, saveField, hideField } from '../fields/service.ts'
 import { listChanges } from '../journal/changes.ts'
 import { undoChange } from '../journal/undo.ts'
-import { chooseSet, listSets, saveSet } from '../states/service.ts'
+import { chooseSet, listSets, removeSet, saveSet } from '../states/service.ts'
 import { makeProject } from '../projects/service.ts'
 import { bulkEdit, editEach } from './bulk.ts'
 import { duplicateTask, mergeTask } from './copy.ts'
@@ -186,6 +186,13 @@ describe('states', () => {
     expect([sheet(l, a).stateName, sheet(l, b).stateName]).toEqual(['With the clinic', 'Under way'])
     expect(editTask(l.engine, l.imogen, a, { projectId: null }, null).stateName).toBe('Waiting')
     expect(() => editTask(l.engine, l.imogen, b, { state: 'in-review' }, null)).toThrow(/none of the kind “In review”/)
+    // A set goes when nothing uses it any more.
+    expect(() => removeSet(l.engine, l.imogen, own.id)).toThrow(/still used/)
+    expect(() => removeSet(l.engine, l.imogen, 1)).toThrow(/firm’s own set stays/)
+    chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: false })
+    expect(removeSet(l.engine, l.imogen, own.id).map((s) => s.id)).toEqual([1])
+    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    expect(listSets(l.engine, l.imogen)).toHaveLength(2)
   })
 })
 

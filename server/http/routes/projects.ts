@@ -15,7 +15,7 @@ import {
   savePhases,
   splitProject,
 } from '../../areas/projects/service.ts'
-import { chooseSet, chooseTemplateSet, listSets, saveSet } from '../../areas/states/service.ts'
+import { chooseSet, chooseTemplateSet, listSets, removeSet, saveSet } from '../../areas/states/service.ts'
 import { needMember } from '../../engine/viewer.ts'
 import { route, type Route } from '../route.ts'
 
@@ -119,6 +119,12 @@ export const PROJECTS: readonly Route[] = [
     about: 'Save a set of states',
     body: stateSetBody,
     handle: ({ engine, viewer, params, body, seen }) => saveSet(engine, viewer, params['id']!, body, seen),
+  }),
+  route({
+    method: 'delete',
+    path: '/state-sets/:id',
+    about: 'Remove a set of states that nothing uses',
+    handle: ({ engine, viewer, params }) => removeSet(engine, viewer, params['id']!),
   }),
   route({ method: 'get', path: '/fields', about: 'Custom fields', handle: ({ engine, viewer }) => (needMember(viewer, 'see the fields'), allFields(engine.db)) }),
   route<FieldBody>({ method: 'post', path: '/fields', about: 'Make a field', body: fieldBody, status: 201, handle: ({ engine, viewer, body }) => makeField(engine, viewer, body) }),

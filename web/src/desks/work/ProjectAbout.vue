@@ -36,7 +36,8 @@ async function run(work: () => Promise<unknown>, said: string): Promise<boolean>
 const edit = (change: ProjectPatch, said: string) => run(() => patch(home.value, change, { seen: props.project.version }), said)
 
 const about = ref(props.project.description)
-watch(() => props.project.description, (now) => (about.value = now))
+// What somebody is writing stays, whatever arrives.
+watch(() => props.project.description, (now, before) => { if (about.value === before) about.value = now })
 const keepAbout = () => about.value !== props.project.description && edit({ description: about.value }, 'The description is saved.')
 
 const judging = ref<Health | ''>('')
@@ -46,9 +47,16 @@ async function judge(): Promise<void> {
 }
 
 const phases = ref<{ id?: number; name: string }[]>([])
-watch(() => props.project.phases, (now) => (phases.value = now.map(({ id, name }) => ({ id, name }))), { immediate: true })
-const phasesChanged = computed(() => JSON.stringify(phases.value) !== JSON.stringify(props.project.phases.map(({ id, name }) => ({ id, name }))))
-const savePhases = () => run(async () => { const done = await put(`${home.value}/phases`, { phases: phases.value.filter((p) => p.name.trim()) }); await session.read(); return done }, 'The phases are saved.')
+const plainly = (list: readonly { id?: number; name: string }[]) => list.map(({ id, name }) => ({ ...(id !== undefined && { id }), name }))
+watch(() => props.project.phases, (now, before) => { if (!before || JSON.stringify(plainly(phases.value)) === JSON.stringify(plainly(before))) phases.value = plainly(now) }, { immediate: true })
+const phasesChanged = computed(() => JSON.stringify(plainly(phases.value)) !== JSON.stringify(plainly(props.project.phases)))
+const savePhases = () =>
+  run(async () => {
+    const done = await put<ProjectView>(`${home.value}/phases`, { phases: phases.value.filter((p) => p.name.trim()) })
+    phases.value = plainly(done.phases)
+    await session.read()
+    return done
+  }, 'The phases are saved.')
 function shift(index: number, by: number): void {
   const next = [...phases.value]
   const [moved] = next.splice(index, 1)

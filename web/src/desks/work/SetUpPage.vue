@@ -71,6 +71,17 @@ async function startWith(id: number): Promise<void> {
   }
 }
 
+async function drop(): Promise<void> {
+  try {
+    const done = await call<StateSetView[]>('DELETE', `/state-sets/${set.value!.id}`)
+    messages.did('The set is removed.', done)
+    chosen.value = 1
+    sets.value = done
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
+
 const fields = computed(() => session.directory.fields)
 const editing = ref<CustomField | 'new' | null>(null)
 const fieldWrong = ref('')
@@ -140,7 +151,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) => tagged(() => put(`/tags/
           </table>
           <div v-for="s in leaving" :key="s.id" class="leaving"><label :for="`lv-${s.id}`">{{ plural(s.tasks, 'task') }} in “{{ s.name }}” {{ s.tasks === 1 ? 'goes' : 'go' }} to</label><select :id="`lv-${s.id}`" class="inp" :value="draft.moveTo?.[s.id] ?? ''" @change="draft = { ...draft!, moveTo: { ...draft!.moveTo, [s.id]: ($event.target as HTMLSelectElement).value } }"><option value="">choose</option><option v-for="d in draft.states" :key="d.name" :value="d.name">{{ d.name }}</option></select></div>
           <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-          <p v-if="may" class="btns"><button class="btn" @click="draft.states.push({ name: '', kind: 'under-way', colour: null, only: 'anyone' })">Add a state</button><button class="btn pri" :disabled="!dirty" @click="save">Save the states</button><button v-if="dirty" class="btn" @click="begin">Put back</button></p>
+          <p v-if="may" class="btns"><button class="btn" @click="draft.states.push({ name: '', kind: 'under-way', colour: null, only: 'anyone' })">Add a state</button><button class="btn pri" :disabled="!dirty" @click="save">Save the states</button><button v-if="dirty" class="btn" @click="begin">Put back</button><button v-if="set.id !== 1 && !set.projects.length && !set.templates.length" class="btn danger" @click="drop">Remove this set</button></p>
         </template>
 
         <h2 class="section">Fields <span>what tasks carry besides the usual</span></h2>

@@ -15,7 +15,6 @@ import { useTasks } from '#web/state/tasks.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 import { editForGroup, isSettable, paletteOf, sayCount, sayField, saySum, specOf, type Known } from './fields.ts'
 import GridRow from './GridRow.vue'
-import { pasted } from './paste.ts'
 import { tickEdit } from '#web/parts/tick.ts'
 
 /** A list or, with cells to move about in, a table: only the rows in sight exist. */
@@ -239,6 +238,7 @@ async function paste(event: ClipboardEvent): Promise<void> {
   event.preventDefault()
   const fields = ['title', ...props.def.columns.map((c) => c.field)].slice(cursor.value.at)
   const below = order.value.slice(order.value.indexOf(item.id))
+  const { pasted } = await import('./paste.ts')
   const { edits, make, faults } = pasted(text, fields, below.map((id) => tasks.rows.get(id)), props.known, props.def.scope)
   if (faults.length) return messages.fault(`${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ''} Nothing was pasted.`)
   try {

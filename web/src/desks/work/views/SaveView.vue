@@ -15,6 +15,7 @@ const views = useViews()
 const session = useSession()
 const router = useRouter()
 const naming = ref(false)
+const renaming = ref(false)
 const name = ref('')
 const shared = ref(false)
 const wrong = ref('')
@@ -31,8 +32,21 @@ async function run(work: () => Promise<unknown>, said: string): Promise<boolean>
     return false
   }
 }
+function begin(rename: boolean): void {
+  renaming.value = rename
+  name.value = rename ? props.saved!.name : ''
+  shared.value = rename && props.saved!.shared
+  wrong.value = ''
+  // The button that keeps opens the form itself.
+  if (rename) naming.value = true
+}
 async function keep(): Promise<void> {
   wrong.value = ''
+  if (renaming.value) {
+    const view = props.saved!
+    if (await run(() => put(`/views/${view.id}`, { name: name.value, shared: shared.value, definition: view.definition }, { seen: view.version }), `It is called “${name.value}” now.`)) naming.value = false
+    return
+  }
   let made: SavedView | null = null
   const ok = await run(async () => {
     made = await post<SavedView>('/views', { name: name.value, shared: shared.value, definition: props.def })
@@ -57,18 +71,19 @@ const mine = () => props.saved !== null && (props.saved.mine || (props.saved.sha
     <button v-if="changed" class="btn flat" @click="emit('back')">Put back</button>
     <button v-if="changed && mine()" class="btn" @click="update">Save</button>
     <v-menu v-model="naming" :close-on-content-click="false">
-      <template #activator="{ props: menu }"><button v-bind="menu" class="btn" @click="((name = ''), (shared = false), (wrong = ''))">Keep as…</button></template>
+      <template #activator="{ props: menu }"><button v-bind="menu" class="btn" @click="begin(false)">Keep as…</button></template>
       <form class="menu form" @submit.prevent="keep">
         <div class="field"><label for="view-name">Name of the view</label><input id="view-name" v-model="name" class="inp" maxlength="80" required /></div>
         <label class="line"><input v-model="shared" type="checkbox" /> Everybody may open it</label>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-        <button class="btn pri go" type="submit" :disabled="!name.trim()">Keep</button>
+        <button class="btn pri go" type="submit" :disabled="!name.trim()">{{ renaming ? 'Rename' : 'Keep' }}</button>
       </form>
     </v-menu>
     <v-menu v-if="saved">
       <template #activator="{ props: menu }"><button v-bind="menu" class="btn" :aria-label="`More for the view ${saved.name}`">⋯</button></template>
       <div class="menu">
         <button @click="pin">{{ saved.pinned ? 'Unpin' : 'Pin' }}</button>
+        <button v-if="mine()" @click="begin(true)">Rename…</button>
         <button v-if="mine()" @click="share">{{ saved.shared ? 'Make private' : 'Share with everybody' }}</button>
         <button v-if="mine()" @click="drop">Remove</button>
       </div>

@@ -3,11 +3,9 @@ import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue
 import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
 import type { SavedView, Scope, ViewDefinition } from '#contract/query.ts'
-import TaskSheet from '#web/parts/TaskSheet.vue'
 import ViewState from '#web/parts/ViewState.vue'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
-import BoardView from './BoardView.vue'
 import BulkBar from './BulkBar.vue'
 import { standard, useDefinition } from './definition.ts'
 import FieldMenu from './FieldMenu.vue'
@@ -17,6 +15,9 @@ import TakeOut from './TakeOut.vue'
 import { useOutline } from './useOutline.ts'
 import ViewTools from './ViewTools.vue'
 
+// A list opens sooner without what only other views need.
+const TaskSheet = defineAsyncComponent(() => import('#web/parts/TaskSheet.vue'))
+const BoardView = defineAsyncComponent(() => import('./BoardView.vue'))
 const CalendarView = defineAsyncComponent(() => import('./CalendarView.vue'))
 const TimelineView = defineAsyncComponent(() => import('./TimelineView.vue'))
 
