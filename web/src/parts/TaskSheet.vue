@@ -46,7 +46,10 @@ const clash = ref<{ mine: TaskPatch; theirs: TaskSheet } | null>(null)
 
 async function read(): Promise<void> {
   try {
-    const found = await get<TaskSheet>(`/tasks/${props.id}`)
+    const { id } = props
+    const found = await get<TaskSheet>(`/tasks/${id}`)
+    // Another task was opened meanwhile: this answer came too late.
+    if (id !== props.id) return
     task.value = found
     // While something is being typed its base stays: saving then finds out whether anyone came in between.
     if (Object.keys(draft.value).length === 0) seen.value = found.version

@@ -33,7 +33,21 @@ async function run(work: () => Promise<unknown>, said: string): Promise<boolean>
     return false
   }
 }
-const edit = (change: ProjectPatch, said: string) => run(() => patch(home.value, change, { seen: props.project.version }), said)
+/** Edits go one after the other: each starts from the version that the one before it made. */
+let line: Promise<unknown> = Promise.resolve()
+let version = props.project.version
+watch(() => [props.project.id, props.project.version], () => (version = props.project.version))
+function edit(change: ProjectPatch, said: string): Promise<boolean> {
+  const turn = line.then(() =>
+    run(async () => {
+      const done = await patch<ProjectView>(home.value, change, { seen: version })
+      version = done.version
+      return done
+    }, said),
+  )
+  line = turn
+  return turn
+}
 
 const about = ref(props.project.description)
 // What somebody is writing stays, whatever arrives.
