@@ -178,3 +178,73 @@ test('a field of one’s own: made, filled, hidden without losing what it holds'
   await page.goto(`/today?task=${id}`)
   await expect(page.getByLabel('Batch', { exact: true })).toHaveValue(/even/)
 })
+
+test('what is typed lands in its own task, however slow the line and quick the hand', async ({ as, house }) => {
+  const page = await as('manager')
+  const post = async <T>(path: string, data: object) => (await (await page.request.post(`/api/v1${path}`, { data, headers: { Origin: house.url } })).json()) as T
+  const { id: project } = await post<{ id: number }>('/projects', { name: 'Quick hands', clientId: null })
+  const [a, b] = [await post<{ id: number }>('/tasks', { title: 'First', projectId: project }), await post<{ id: number }>('/tasks', { title: 'Second', projectId: project })]
+  const titleOf = async (id: number) => ((await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { title: string }).title
+  await page.route('**/api/v1/tasks/*', async (route) => {
+    if (route.request().method() === 'PATCH') await new Promise((done) => setTimeout(done, 900))
+    await route.continue()
+  })
+  await page.goto(`/work/${project}?task=${a.id}`)
+  const title = page.getByRole('textbox', { name: 'Title' })
+  await expect(title).toHaveValue('First')
+  // Two edits one after the other, and away to the other task while the first is still on its way.
+  await page.getByRole('button', { name: 'Priority: Normal' }).click()
+  await page.getByRole('option', { name: 'High' }).click()
+  await title.fill('First, reworded')
+  await page.getByRole('button', { name: 'Second', exact: true }).click()
+  await expect(title).toHaveValue('Second')
+  await title.fill('Second, reworded')
+  await title.blur()
+  await expect.poll(() => titleOf(a.id)).toBe('First, reworded')
+  await expect.poll(() => titleOf(b.id)).toBe('Second, reworded')
+  // Closed while typing, nothing is dropped; a comment begun is there when one comes back.
+  await page.getByRole('textbox', { name: 'Comment' }).fill('Half a thought')
+  await title.fill('Second, at last')
+  await title.press('Escape')
+  await expect(page.locator('.tasksheet')).toHaveCount(0)
+  await expect.poll(() => titleOf(b.id)).toBe('Second, at last')
+  await page.goto(`/work/${project}?task=${b.id}`)
+  await expect(page.getByRole('textbox', { name: 'Comment' })).toHaveText('Half a thought')
+  await page.getByRole('button', { name: 'Comment', exact: true }).click()
+  await expect(page.locator('.note', { hasText: 'Half a thought' })).toHaveCount(1)
+  await page.reload()
+  await expect(page.getByRole('textbox', { name: 'Comment' })).toHaveText('')
+})
+
+test('bulk by people and tags: added to many, taken off many, one step back each', async ({ as, house }) => {
+  const page = await as('manager')
+  const headers = { Origin: house.url }
+  const { id } = (await (await page.request.post('/api/v1/projects', { data: { name: 'Many', clientId: null }, headers })).json()) as { id: number }
+  for (const title of ['One', 'Two', 'Three']) await page.request.post('/api/v1/tasks', { data: { title, projectId: id, assignees: [3] }, headers })
+  await page.goto(`/work/${id}`)
+  const people = async () =>
+    (
+      (await (await page.request.get(`/api/v1/tasks?q=${encodeURIComponent(JSON.stringify({ scope: { of: 'project', id } }))}`)).json()) as {
+        tasks: { assignees: { name: string }[]; tags: { name: string }[] }[]
+      }
+    ).tasks
+  await page.locator('.gr').first().hover()
+  await page.locator('.gr .mark').first().check()
+  await page.getByRole('button', { name: 'Mark all 3' }).click()
+  const set = async (what: string, choice: string) => {
+    await page.getByLabel('Set a field of all marked').selectOption({ label: what })
+    await page.getByRole('option', { name: choice }).click()
+    await expect(page.getByText('3 tasks changed.')).toBeVisible()
+    await page.getByRole('button', { name: 'Close', exact: true }).click()
+  }
+  await set('Add: On it', 'Devika Rao')
+  await set('Take off: On it', 'Tobias Okonjo')
+  await set('Add: Tag', 'quick')
+  expect((await people()).map((t) => [t.assignees.map((a) => a.name), t.tags.map((g) => g.name)])).toEqual(Array.from({ length: 3 }, () => [['Devika Rao'], ['quick']]))
+  await page.getByLabel('Set a field of all marked').selectOption({ label: 'Take off: Tag' })
+  await page.getByRole('option', { name: 'quick' }).click()
+  await expect(page.getByText('3 tasks changed.')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(async () => (await people()).every((t) => t.tags.length === 1)).toBe(true)
+  await set('Add: Follower', 'Casper Vell')
+})

@@ -6,6 +6,8 @@ import type { Firm } from '../../engine/firm.ts'
 /** A change of more tasks than this is told in one notice. */
 const FEW = 3
 
+const OF = (table: 'taskFollowers' | 'taskAssignees') => `select x.personId from ${table} x join people w on w.id = x.personId and w.active = 1 where x.taskId = @taskId`
+
 /** What followers want to hear of one entry, or null. */
 function news(db: Database, firm: Firm, entry: Entry): string | null {
   if (entry.entity === 'comments' && entry.action === 'made') return 'has a new comment'
@@ -19,7 +21,7 @@ function news(db: Database, firm: Firm, entry: Entry): string | null {
   return null
 }
 
-/** Tells the followers of a task what happened to it; never the one who did it. */
+/** Tells the followers of a task what happened to it, and those on it what was said; never the one who did it. */
 export function tellFollowers(db: Database, firm: Firm): Follower {
   return (write, entries) => {
     const told = new Map<number, Map<number, string>>()
@@ -28,9 +30,9 @@ export function tellFollowers(db: Database, firm: Firm): Follower {
       if (taskId === null) continue
       const text = news(db, firm, entry)
       if (text === null) continue
-      for (const { personId } of db.prepare('select f.personId from taskFollowers f join people w on w.id = f.personId and w.active = 1 where f.taskId = ?').all(taskId) as {
-        personId: number
-      }[]) {
+      // What is said is for those who work on it, too.
+      const who = db.prepare(entry.entity === 'comments' ? `${OF('taskFollowers')} union ${OF('taskAssignees')}` : OF('taskFollowers')).all({ taskId }) as { personId: number }[]
+      for (const { personId } of who) {
         if (write.actor.kind === 'person' && write.actor.id === personId) continue
         const mine = told.get(personId) ?? new Map<number, string>()
         told.set(personId, mine)

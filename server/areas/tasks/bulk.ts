@@ -5,7 +5,8 @@ import { Refusal, refuse } from '#core/refusal.ts'
 import type { BulkBody, BulkDone, EditsBody, TaskPatch, TaskRow } from '#contract/tasks.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { needMember, type Viewer } from '../../engine/viewer.ts'
+import { counted } from '../journal/counted.ts'
 import { phaseNamed } from '../projects/phases.ts'
 import { taskRows } from './queries.ts'
 import { applyEdit, checkPatch } from './service.ts'
@@ -19,14 +20,16 @@ const merged = (now: readonly number[], add: readonly number[] | undefined, remo
 function editFor(engine: Engine, body: BulkBody, row: TaskRow): TaskPatch {
   const { firm } = engine
   const patch: TaskPatch = { ...body.set }
-  if (body.shift) {
+  // A parent whose dates follow its subtasks moves with them, never by itself.
+  const follows = (body.shift || body.slipped) && engine.db.prepare('select 1 from tasks where id = ? and datesFollow = 1').get(row.id) !== undefined
+  if (body.shift && !follows) {
     const { days, working } = body.shift
     // A task's start keeps its distance in the same days.
     const move = (date: string | null) => date && (working ? addWorkingDays(firm.calendar(), date as IsoDate, days) : addDays(date as IsoDate, days))
     if (row.due) patch.due = move(row.due)
     if (row.start) patch.start = move(row.start)
   }
-  if (body.slipped && row.late) {
+  if (body.slipped && row.late && !follows) {
     const today = firm.today()
     patch.due = today
     if (row.dueTime && row.dueTime <= firm.nowLocal().time) patch.dueTime = null
@@ -53,14 +56,6 @@ function editFor(engine: Engine, body: BulkBody, row: TaskRow): TaskPatch {
     )
   }
   return patch
-}
-
-/** Runs work as one change; answers how many tasks it says it touched and what undoes it whole. */
-function counted(engine: Engine, viewer: Viewer, work: (write: Writer) => number): BulkDone {
-  const before = engine.journal.latest()
-  const count = engine.journal.change(actorOf(viewer), work)
-  const latest = engine.journal.latest()
-  return { count, change: latest > before ? latest : null }
 }
 
 /** One edit of several; a refusal names the task. Answers whether anything changed. */

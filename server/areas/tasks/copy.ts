@@ -4,6 +4,7 @@ import type { Copies } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { counted } from '../journal/counted.ts'
 import { needTask, taskSheet } from './service.ts'
 import { insertTask, patchTask, setFollowers, setTags } from './write.ts'
 
@@ -87,10 +88,10 @@ export function mergeTask(engine: Engine, viewer: Viewer, id: number, into: numb
   const from = needTask(engine, viewer, id)
   const to = needTask(engine, viewer, into)
   if (id === into) refuse('same-task', 'Choose another task to merge this one into.', 'into')
-  const { db, journal } = engine
+  const { db } = engine
   for (let up = to.parentId; up !== null; up = (db.prepare('select parentId from tasks where id = ?').get(up) as { parentId: number | null }).parentId)
     if (up === id) refuse('circle', 'A task cannot be merged into one of its own subtasks.', 'into')
-  journal.change(actorOf(viewer), (write) => {
+  return counted(engine, viewer, (write) => {
     const rows = (sql: string, of: number) => db.prepare(sql).all(of) as { id: number }[]
     const description = (of: number) => (db.prepare('select description from tasks where id = ?').get(of) as { description: string }).description
     for (const { id: row } of rows('select id from comments where taskId = ?', id)) write.update('comments', row, { taskId: into })
@@ -109,6 +110,6 @@ export function mergeTask(engine: Engine, viewer: Viewer, id: number, into: numb
       ...(to.estimate === null && from.estimate !== null && { estimate: from.estimate }),
     })
     patchTask(engine, write, id, { archived: true, mergedInto: into })
+    return 2
   })
-  return { count: 2, change: journal.latest() }
 }

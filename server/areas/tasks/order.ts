@@ -1,7 +1,8 @@
 import { refuse } from '#core/refusal.ts'
 import type { BulkDone } from '#contract/tasks.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { needMember, type Viewer } from '../../engine/viewer.ts'
+import { counted } from '../journal/counted.ts'
 import { needTask } from './service.ts'
 
 /** Room left between two places, so that most moves write one row. */
@@ -20,13 +21,12 @@ export function orderTask(engine: Engine, viewer: Viewer, id: number, after: num
   if (after !== null && at === 0) refuse('not-found', 'The task to put it after is not in this project any more.', 'after')
   const [low, high] = [rows[at - 1]?.position, rows[at]?.position]
   const between = low === undefined ? (high ?? STEP) - STEP : high === undefined ? low + STEP : Math.floor((low + high) / 2)
-  const before = engine.journal.latest()
-  engine.journal.change(actorOf(viewer), (write) => {
-    if (low === undefined || high === undefined || (between > low && between < high)) return write.update('tasks', id, { position: between })
-    rows.splice(at, 0, { id, position: -1 })
-    rows.forEach((row, i) => write.update('tasks', row.id, { position: i * STEP }))
-    return undefined
+  return counted(engine, viewer, (write) => {
+    if (low === undefined || high === undefined || (between > low && between < high)) write.update('tasks', id, { position: between })
+    else {
+      rows.splice(at, 0, { id, position: -1 })
+      rows.forEach((row, i) => write.update('tasks', row.id, { position: i * STEP }))
+    }
+    return 1
   })
-  const latest = engine.journal.latest()
-  return { count: 1, change: latest > before ? latest : null }
 }

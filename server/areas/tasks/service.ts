@@ -162,10 +162,7 @@ export function applyEdit(engine: Engine, write: Writer, viewer: Viewer, id: num
 export function editTask(engine: Engine, viewer: Viewer, id: number, patch: TaskPatch, seenVersion: number | null): TaskSheet {
   engine.journal.change(actorOf(viewer), (write) => {
     const row = needTask(engine, viewer, id)
-    if (seenVersion !== null && seenVersion !== row.version) {
-      checkPatch(engine, viewer, {}, null)
-      throw new Clash(patch, taskSheet(engine, viewer, id))
-    }
+    if (seenVersion !== null && seenVersion !== row.version) throw new Clash(patch, taskSheet(engine, viewer, id))
     applyEdit(engine, write, viewer, id, patch)
   })
   return taskSheet(engine, viewer, id)

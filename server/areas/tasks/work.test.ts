@@ -55,6 +55,13 @@ describe('people on a task', () => {
     bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } })
     expect(notices(l, l.devika)).toEqual(['“T1” is now “Waiting”', '“T1” is now due Wed 2 Dec', '“T1” has a new comment', '4 tasks you follow changed at once'])
   })
+  it('who works on a task hears what is said about it, guests too', () => {
+    const l = lab()
+    const id = task(l, 'T', { assignees: [l.tobias.id, l.corrie.id] })
+    addComment(l.engine, l.tobias, id, '<p>Hello</p>')
+    editTask(l.engine, l.imogen, id, { due: '2026-12-01' }, null)
+    expect([notices(l, l.tobias), notices(l, l.corrie)]).toEqual([[], ['“T” has a new comment']])
+  })
   it('a mention tells once and makes a follower; guests hear only of what is theirs', () => {
     const l = lab()
     const id = task(l, 'T', { description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span></p>` })
@@ -104,7 +111,7 @@ describe('subtasks', () => {
     editTask(l.engine, l.imogen, a, { state: 'done' }, null)
     expect(sheet(l, top).state).toBe('under-way')
     editTask(l.engine, l.imogen, b, { due: '2026-12-08', state: 'dropped' }, null)
-    expect(sheet(l, top)).toMatchObject({ due: '2026-12-08', state: 'done' })
+    expect(sheet(l, top)).toMatchObject({ due: '2026-11-26', state: 'done' })
     expect(() => editTask(l.engine, l.imogen, top, { due: '2027-01-01' }, null)).toThrow(/follow its subtasks/)
     // One undo takes the parents along.
     undoChange(l.engine, l.imogen, l.engine.journal.latest())
@@ -306,6 +313,16 @@ describe('many at once', () => {
     ]
     expect(bulkEdit(l.engine, l.imogen, { ids, slipped: true }).count).toBe(1)
     expect(sheet(l, ids[0]!)).toMatchObject({ due: '2026-11-23', dueTime: null, start: '2026-11-17' })
+  })
+  it('a parent that follows its subtasks moves with them, not by itself', () => {
+    const l = lab()
+    const top = task(l, 'Top', { datesFollow: true })
+    const kids = [task(l, 'A', { parentId: top, due: '2026-11-27' }), task(l, 'B', { parentId: top, due: '2026-12-01' })]
+    bulkEdit(l.engine, l.imogen, { ids: [top, ...kids], shift: { days: 2, working: true } })
+    expect([top, ...kids].map((id) => sheet(l, id).due)).toEqual(['2026-12-03', '2026-12-01', '2026-12-03'])
+    // A dropped part holds no date.
+    editTask(l.engine, l.imogen, kids[1]!, { state: 'dropped' }, null)
+    expect(sheet(l, top).due).toBe('2026-12-01')
   })
   it('one task in the way, and nothing is changed; it is named', () => {
     const l = lab()

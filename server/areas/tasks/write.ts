@@ -191,8 +191,9 @@ function followSubtasks(engine: Engine, write: Writer, id: number): void {
   if (children.length === 0) return
   const patch: TaskPatch = {}
   if (parent.datesFollow) {
-    const begins = children.flatMap((c) => c.start ?? c.due ?? []).sort()
-    const ends = children.flatMap((c) => c.due ?? []).sort()
+    const counting = children.filter((c) => c.state !== 'dropped')
+    const begins = counting.flatMap((c) => c.start ?? c.due ?? []).sort()
+    const ends = counting.flatMap((c) => c.due ?? []).sort()
     const due = ends.at(-1) ?? null
     const start = begins[0] !== undefined && (due === null || begins[0] <= due) ? begins[0] : null
     if (start !== parent.start) patch.start = start

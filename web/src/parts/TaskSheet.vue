@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref } from 'vue'
 import { readMinutes } from '#core/text/read.ts'
 import { PRIORITY_LIST } from './choices.ts'
 import type { ActivityRow, TaskPatch, TaskSheet } from '#contract/tasks.ts'
 import { useRoute, useRouter } from 'vue-router'
 import { ApiProblem, call, get, patch, post, remove, sentence } from '#web/api/client.ts'
+import { useDraft } from '#web/state/draft.ts'
 import { onChange } from '#web/state/live.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -23,7 +24,7 @@ import ViewState from './ViewState.vue'
 // The editor is large: it comes when a task is opened.
 const RichText = defineAsyncComponent(() => import('./RichText.vue'))
 
-/** One task, opened in the margin: everything about it, saved field by field as it is left. */
+/** One task, opened in the margin: everything about it, saved field by field as it is left. Each task has a sheet of its own: give it a key. */
 const props = defineProps<{ id: number }>()
 const emit = defineEmits<{ close: []; changed: [] }>()
 const router = useRouter()
@@ -37,7 +38,7 @@ const wrong = ref<{ place: string; text: string } | null>(null)
 /** What is being typed, by field, and the version it started from. */
 const draft = ref<{ title?: string; description?: string; estimate?: string }>({})
 const seen = ref(0)
-const comment = ref('')
+const comment = useDraft(`comment.${props.id}`)
 const item = ref('')
 const tab = ref<'talk' | 'journal'>('talk')
 const editing = ref<number | null>(null)
@@ -46,10 +47,7 @@ const clash = ref<{ mine: TaskPatch; theirs: TaskSheet } | null>(null)
 
 async function read(): Promise<void> {
   try {
-    const { id } = props
-    const found = await get<TaskSheet>(`/tasks/${id}`)
-    // Another task was opened meanwhile: this answer came too late.
-    if (id !== props.id) return
+    const found = await get<TaskSheet>(`/tasks/${props.id}`)
     task.value = found
     // While something is being typed its base stays: saving then finds out whether anyone came in between.
     if (Object.keys(draft.value).length === 0) seen.value = found.version
@@ -59,13 +57,7 @@ async function read(): Promise<void> {
     error.value = sentence(problem)
   }
 }
-watch(() => props.id, () => {
-  task.value = null
-  editing.value = null
-  draft.value = {}
-  wrong.value = clash.value = null
-  void read()
-}, { immediate: true })
+void read()
 onChange((c) => {
   if (c.tasks.includes(props.id) || c.entities.includes('all')) void read()
 })
@@ -104,12 +96,21 @@ async function send(edit: TaskPatch, version: number): Promise<boolean> {
       const base: Record<string, unknown> = { ...shown, ...baseOf.value }
       // Somebody changed something else: both edits stand.
       if (untouched(edit, base, theirs as unknown as Record<string, unknown>)) return send(edit, theirs.version)
-      clash.value = { mine: edit, theirs }
-    } else wrong.value = { place: problem instanceof ApiProblem ? (problem.problem.place ?? '') : '', text: sentence(problem) }
+      if (gone) messages.fault(`Somebody else saved #${props.id} meanwhile, so this was not: ${Object.entries(edit).map(([field, value]) => show(field, value)).join('; ')}`)
+      else clash.value = { mine: edit, theirs }
+    } else if (gone) messages.fault(`#${props.id}: ${sentence(problem)}`)
+    else wrong.value = { place: problem instanceof ApiProblem ? (problem.problem.place ?? '') : '', text: sentence(problem) }
     return false
   }
 }
 const plain = (field: string, value: unknown) => (field === 'assignees' || field === 'followers' || field === 'tags' ? (value as { id: number }[]).map((p) => p.id ?? p) : value)
+
+// What is still being typed when the sheet goes is saved, not dropped.
+let gone = false
+onBeforeUnmount(() => {
+  gone = true
+  for (const field of Object.keys(draft.value) as (keyof typeof draft.value)[]) void leave(field)
+})
 
 /** The fields as they were when typing began. */
 const baseOf = ref<Partial<TaskSheet>>({})
@@ -221,7 +222,7 @@ const show = (field: string, value: unknown): string => {
       <p v-if="task.rung && session.me?.may.member" class="small"><router-link class="auto" :to="`/clockwork/log?task=${task.id}`">Rung {{ task.rung.at }} of {{ task.rung.of }}, “{{ task.rung.rule }}”: why?</router-link></p>
       <div class="grid">
         <label for="ts-due">Due{{ task.due ? ` ${sayDate(task.due).slice(0, 3)}` : '' }}</label>
-        <span class="when"><DateField id="ts-due" terse :model-value="task.due" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ due: $event })" /><input class="inp time" type="time" aria-label="Due time" :value="task.dueTime ?? ''" :disabled="!task.may.edit || !task.due" @change="save({ dueTime: ($event.target as HTMLInputElement).value || null })" /></span>
+        <span class="when"><DateField id="ts-due" terse :model-value="task.due" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ due: $event })" /><TypeIn class="time" type="time" label="Due time" :value="task.dueTime ?? ''" :disabled="!task.may.edit || !task.due" @typed="save({ dueTime: $event || null })" /></span>
         <label for="ts-start">Start</label>
         <DateField id="ts-start" :model-value="task.start" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ start: $event })" />
         <label for="ts-est">Estimate</label>

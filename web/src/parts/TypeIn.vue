@@ -2,7 +2,7 @@
 import { ref, watch } from 'vue'
 
 /** An input that keeps what is being typed whatever arrives meanwhile, and says it when it is left or Enter is pressed. */
-const props = withDefaults(defineProps<{ value: string; id?: string; type?: string; label?: string; readonly?: boolean; placeholder?: string; most?: number }>(), { type: 'text' })
+const props = withDefaults(defineProps<{ value: string; id?: string; type?: string; label?: string; readonly?: boolean; disabled?: boolean; placeholder?: string; most?: number }>(), { type: 'text' })
 const emit = defineEmits<{ typed: [text: string] }>()
 const text = ref(props.value)
 const typing = ref(false)
@@ -14,5 +14,5 @@ function leave(): void {
 </script>
 
 <template>
-  <input :id="id" v-model="text" class="inp" :type="type" step="any" :aria-label="label" :readonly="readonly" :placeholder="placeholder" :maxlength="most" @input="typing = true" @blur="leave" @keydown.enter="($event.target as HTMLElement).blur()" />
+  <input :id="id" v-model="text" class="inp" :type="type" :step="type === 'number' ? 'any' : undefined" :disabled="disabled" :aria-label="label" :readonly="readonly" :placeholder="placeholder" :maxlength="most" @input="typing = true" @blur="leave" @keydown.enter="($event.target as HTMLElement).blur()" />
 </template>

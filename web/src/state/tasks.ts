@@ -65,6 +65,9 @@ export const useTasks = defineStore('tasks', () => {
       return true
     } catch (error) {
       if (before) rows.set(id, before)
+      // Somebody else's newer row may have come meanwhile: it is asked for again.
+      stale.add(id)
+      turn.value++
       messages.fault(sentence(error))
       return false
     }

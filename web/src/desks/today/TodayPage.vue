@@ -75,7 +75,7 @@ async function add(): Promise<void> {
       </template>
     </div>
     <aside class="margin" :aria-label="opened ? 'Task' : 'What to know'">
-      <TaskSheet v-if="opened" :id="opened" @close="open(null)" @changed="reload" />
+      <TaskSheet v-if="opened" :id="opened" :key="opened" @close="open(null)" @changed="reload" />
       <TodayMargin v-else-if="data" :view="data" @open="open" @changed="reload" />
     </aside>
   </main>

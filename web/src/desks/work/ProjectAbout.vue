@@ -9,6 +9,7 @@ import DateField from '#web/parts/DateField.vue'
 import FileList from '#web/parts/FileList.vue'
 import Glyph from '#web/parts/Glyph.vue'
 import { sayDate, sayInstant } from '#web/parts/say.ts'
+import { useDraft } from '#web/state/draft.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import HealthMark from './HealthMark.vue'
@@ -36,7 +37,7 @@ async function run(work: () => Promise<unknown>, said: string): Promise<boolean>
 /** Edits go one after the other: each starts from the version that the one before it made. */
 let line: Promise<unknown> = Promise.resolve()
 let version = props.project.version
-watch(() => [props.project.id, props.project.version], () => (version = props.project.version))
+watch(() => props.project.version, (now) => (version = now))
 function edit(change: ProjectPatch, said: string): Promise<boolean> {
   const turn = line.then(() =>
     run(async () => {
@@ -86,7 +87,7 @@ const reach = (m: Milestone) => run(() => put(`${home.value}/milestones/${m.id}`
 const dropMile = (m: Milestone) => run(() => call('DELETE', `${home.value}/milestones/${m.id}`), `“${m.name}” is removed.`)
 const mayReach = (m: Milestone) => props.project.may.structure || m.owner?.id === session.me?.id
 
-const said = ref('')
+const said = useDraft(`post.${props.project.id}`)
 const status = ref<Health | ''>('')
 async function say(): Promise<void> {
   if (await run(() => post(`${home.value}/posts`, { body: said.value, health: status.value || null }), status.value ? 'The status update is out.' : 'It is said.')) {

@@ -59,7 +59,7 @@ async function split(): Promise<void> {
         </div>
         <PhaseGauge :phases="shown.phases" :progress="shown.progress" />
       </header>
-      <div class="rest"><ProjectAbout v-if="about" :project="shown" @changed="reload" /><WorkView v-else :key="id" :scope="{ of: 'project', id }" :milestones="shown.milestones" @split="((splitting = $event), (name = ''))" /></div>
+      <div class="rest"><ProjectAbout v-if="about" :key="shown.id" :project="shown" @changed="reload" /><WorkView v-else :key="id" :scope="{ of: 'project', id }" :milestones="shown.milestones" @split="((splitting = $event), (name = ''))" /></div>
     </template>
     <v-dialog :model-value="splitting !== null" max-width="440" @update:model-value="splitting = null">
       <form class="dialog" @submit.prevent="split">

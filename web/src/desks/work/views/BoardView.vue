@@ -7,7 +7,7 @@ import { useMessages } from '#web/state/messages.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import BoardColumn from './BoardColumn.vue'
 import { boardField } from './definition.ts'
-import { choicesFor, editForGroup, type Known } from './fields.ts'
+import { editForGroup, type Known } from './fields.ts'
 
 /** Columns by a field; a card dropped on another column takes its value. */
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
@@ -64,11 +64,10 @@ async function step(group: OutlineGroup, id: number, by: number): Promise<void> 
   dragged.value = { id, from: group }
   await drop(to, null)
 }
-const narrow = computed(() => choicesFor(props.known, field.value).length > 7)
 </script>
 
 <template>
-  <div class="board" :class="{ narrow }" role="group" aria-label="Board">
+  <div class="board" role="group" aria-label="Board">
     <BoardColumn v-for="group in columns" :key="String(group.key)" :group="group" :known="known" :colour="def.colour" :lifted="dragged?.id ?? null" :field="field" @lift="(id) => (dragged = { id, from: group })" @land="(after) => drop(group, after)" @rest="dragged = null" @open="(id) => emit('open', id)" @add="(title) => add(group, title)" @step="(id, by) => step(group, id, by)" />
   </div>
 </template>

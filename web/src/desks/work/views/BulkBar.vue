@@ -30,27 +30,36 @@ async function run(body: Omit<BulkBody, 'ids'>, said: (n: number) => string): Pr
     busy.value = false
   }
 }
+/** What is added or taken off rather than set, since a task can have several. */
+const SEVERAL: readonly { key: string; field: string; name: string; body: (ids: number[]) => Omit<BulkBody, 'ids'> }[] = [
+  { key: '+assignee', field: 'assignee', name: 'Add: On it', body: (ids) => ({ addAssignees: ids }) },
+  { key: '-assignee', field: 'assignee', name: 'Take off: On it', body: (ids) => ({ removeAssignees: ids }) },
+  { key: '+follower', field: 'follower', name: 'Add: Follower', body: (ids) => ({ addFollowers: ids }) },
+  { key: '+tag', field: 'tag', name: 'Add: Tag', body: (ids) => ({ addTags: ids }) },
+  { key: '-tag', field: 'tag', name: 'Take off: Tag', body: (ids) => ({ removeTags: ids }) },
+]
 function set(event: Event): void {
   const select = event.target as HTMLSelectElement
-  const field = select.value
+  const key = select.value
   select.value = ''
-  if (!field) return
+  if (!key) return
+  const several = SEVERAL.find((s) => s.key === key)
   menu.open({
     target: select,
-    field,
+    field: several?.field ?? key,
     task: null,
-    apply: (patch: TaskPatch) => run(patch.assignees ? { addAssignees: patch.assignees } : patch.tags ? { addTags: patch.tags } : { set: patch }, (n) => `${plural(n, 'task')} changed.`),
+    apply: (patch: TaskPatch) => run(several ? several.body(patch.assignees ?? patch.followers ?? patch.tags ?? []) : { set: patch }, (n) => `${plural(n, 'task')} changed.`),
   })
 }
 const shift = (sign: number) => run({ shift: { days: sign * Math.max(1, Math.round(days.value || 1)), working: true } }, (n) => `${plural(n, 'task')} moved ${sign > 0 ? 'on' : 'back'} by ${plural(Math.max(1, days.value), 'working day')}.`)
-const settable = () => fieldsIn(props.known).filter((f) => isSettable(f.field) && f.field !== 'title')
+const settable = () => fieldsIn(props.known).filter((f) => isSettable(f.field) && f.field !== 'title' && !SEVERAL.some((s) => s.field === f.field))
 </script>
 
 <template>
   <div v-if="selection.count" class="bulk" role="region" aria-label="Marked tasks">
     <b>{{ plural(selection.count, 'task') }} marked</b>
     <button v-if="selection.count < all.length" class="btn flat lite" @click="selection.set(all)">Mark all {{ all.length.toLocaleString('en-GB') }}</button>
-    <select class="inp" aria-label="Set a field of all marked" @change="set"><option value="">Set…</option><option v-for="f in settable()" :key="f.field" :value="f.field">{{ f.field === 'assignee' || f.field === 'tag' ? `Add: ${f.name}` : f.name }}</option></select>
+    <select class="inp" aria-label="Set a field of all marked" @change="set"><option value="">Set…</option><option v-for="m in SEVERAL" :key="m.key" :value="m.key">{{ m.name }}</option><option v-for="f in settable()" :key="f.field" :value="f.field">{{ f.name }}</option></select>
     <span class="btns"><button class="btn" :disabled="busy" @click="shift(-1)">◂ Back</button><input v-model.number="days" class="inp n" type="number" min="1" max="250" aria-label="Working days to move by" /><button class="btn" :disabled="busy" @click="shift(1)">On ▸</button><span class="small">working days</span></span>
     <button class="btn" :disabled="busy" @click="run({ slipped: true }, (n) => `${plural(n, 'slipped task')} brought to today.`)">Slipped to today</button>
     <button class="btn" :disabled="busy" @click="run({ set: { state: 'done' } }, (n) => `${plural(n, 'task')} done.`)">Done</button>

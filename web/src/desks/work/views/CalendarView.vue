@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { mondayOf } from '#core/query/due-groups.ts'
-import type { ViewDefinition } from '#contract/query.ts'
+import type { Outline, ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { sayDate, sayLongDate, sayMinutes, sayMonth } from '#web/parts/say.ts'
@@ -17,7 +17,7 @@ import { useOutline } from './useOutline.ts'
 
 /** Days as a sheet: a month of weeks, one week, or one day. What has a start lies across its days. */
 const props = defineProps<{ def: ViewDefinition; known: Known }>()
-const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; total: [n: number]; range: [range: { first: string; last: string }] }>()
+const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; found: [outline: Outline]; range: [range: { first: string; last: string }] }>()
 const session = useSession()
 const tasks = useTasks()
 const messages = useMessages()
@@ -35,7 +35,7 @@ const def = computed(() => props.def)
 const known = computed(() => props.known)
 const { data, error, reload } = useOutline(def, known, days)
 watch(days, (range) => emit('range', range), { immediate: true })
-watch(data, (found) => found && emit('total', found.total))
+watch(data, (found) => found && emit('found', found))
 // The week of today comes into sight when a month is opened.
 watch(() => [data.value !== null, step.value], () => setTimeout(() => sheet.value?.querySelector('.today')?.scrollIntoView({ block: 'nearest' }), 120), { immediate: true })
 const ids = computed(() => data.value?.groups[0]?.ids ?? [])

@@ -72,6 +72,8 @@ function send(patch: TaskPatch, stay = false): void {
 }
 function choose(choice: Choice | null): void {
   const value = choice?.value ?? null
+  // Followers are only ever added, to many at once.
+  if (field.value === 'follower') return value === null ? undefined : send({ followers: [Number(value)] })
   if (field.value === 'assignee' || field.value === 'tag') {
     if (value === null) return
     const now = mine.value as number[]

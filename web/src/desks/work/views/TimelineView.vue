@@ -4,7 +4,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { isoWeek } from '#core/calendar/dates.ts'
 import { mondayOf } from '#core/query/due-groups.ts'
 import type { IsoDate } from '#core/brands.ts'
-import type { OutlineGroup, ViewDefinition } from '#contract/query.ts'
+import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { Milestone } from '#contract/projects.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate, sayMonth } from '#web/parts/say.ts'
@@ -18,7 +18,7 @@ import { useOutline } from './useOutline.ts'
 
 /** Bars by date, in lanes; the scale goes from days to quarters. */
 const props = defineProps<{ def: ViewDefinition; known: Known; milestones: readonly Milestone[] }>()
-const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; total: [n: number]; range: [range: { first: string; last: string }] }>()
+const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; found: [outline: Outline]; range: [range: { first: string; last: string }] }>()
 const session = useSession()
 const tasks = useTasks()
 /** Pixels a day is wide, and days before and after the middle, for each scale. */
@@ -33,7 +33,7 @@ const def = computed(() => props.def)
 const known = computed(() => props.known)
 const { data, error, reload } = useOutline(def, known, range)
 watch(range, (r) => emit('range', r), { immediate: true })
-watch(data, (found) => found && emit('total', found.total))
+watch(data, (found) => found && emit('found', found))
 
 type Item = { kind: 'head'; group: OutlineGroup } | { kind: 'row'; id: number; group: OutlineGroup } | { kind: 'marks' }
 const items = computed((): Item[] => [...(props.milestones.some((m) => m.date) ? [{ kind: 'marks' as const }] : []), ...(data.value?.groups ?? []).flatMap((group): Item[] => (group.ids.length ? [{ kind: 'head', group }, ...group.ids.map((id): Item => ({ kind: 'row', id, group }))] : []))])

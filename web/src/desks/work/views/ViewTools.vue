@@ -5,7 +5,7 @@ import type { Fault, SavedView, ViewDefinition, ViewKind } from '#contract/query
 import { fieldsIn, specOf, type Known } from './fields.ts'
 import FilterGroup from './FilterGroup.vue'
 import SaveView from './SaveView.vue'
-import { boardField, laneField } from './definition.ts'
+import { boardField, DERIVED, laneField, LANES } from './definition.ts'
 
 /** How the work is looked at: which view, what is asked, in what order, in what groups; and keeping it. */
 const props = defineProps<{ def: ViewDefinition; known: Known; changed: boolean; saved: SavedView | null; faults: readonly Fault[]; total: number }>()
@@ -16,10 +16,14 @@ const asked = computed(() => {
   return count(props.def.filter.of)
 })
 const fields = computed(() => fieldsIn(props.known))
-const groups = computed(() => fields.value.filter((f) => f.groups && !(props.def.kind === 'board' && ['due', 'week', 'month', 'series', 'template', 'creator', 'tier'].includes(f.field)) && !(props.def.kind === 'timeline' && !['assignee', 'phase', 'project', 'client'].includes(f.field))))
+const groups = computed(() => fields.value.filter((f) => f.groups && !(props.def.kind === 'board' && DERIVED.has(f.field)) && !(props.def.kind === 'timeline' && !LANES.has(f.field))))
 const group = computed(() => (props.def.kind === 'board' ? boardField(props.def) : props.def.kind === 'timeline' ? laneField(props.def) : (props.def.group ?? '')))
-const columns = computed(() => fields.value.filter((f) => f.column))
 const shown = computed(() => props.def.columns.map((c) => c.field))
+/** Columns to choose from: those shown, in their order, then the others. */
+const columns = computed(() => {
+  const all = fields.value.filter((f) => f.column)
+  return [...shown.value.flatMap((field) => all.find((f) => f.field === field) ?? []), ...all.filter((f) => !shown.value.includes(f.field))]
+})
 function column(field: string): void {
   emit('change', { columns: shown.value.includes(field) ? props.def.columns.filter((c) => c.field !== field) : [...props.def.columns, { field, width: field === 'project' || field === 'tag' ? 170 : 110 }] })
 }
@@ -43,11 +47,11 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
     <label v-if="def.kind !== 'calendar'" class="pick"><span>{{ def.kind === 'board' ? 'Columns' : def.kind === 'timeline' ? 'Lanes' : 'Groups' }}</span><select class="inp" :value="group" @change="emit('change', { group: ($event.target as HTMLSelectElement).value || null })"><option v-if="gridlike" value="">none</option><option v-for="f in groups" :key="f.field" :value="f.field">{{ f.name }}</option></select></label>
     <label v-if="def.kind !== 'calendar'" class="pick"><span>Order</span><select class="inp" :value="sort?.field ?? ''" @change="emit('change', { sort: ($event.target as HTMLSelectElement).value ? [{ field: ($event.target as HTMLSelectElement).value, down: false }] : [] })"><option value="">{{ def.scope.of === 'project' ? 'by hand' : 'by due date' }}</option><option v-for="f in fields.filter((x) => x.sorts)" :key="f.field" :value="f.field">{{ f.name }}</option></select></label>
     <button v-if="sort && def.kind !== 'calendar'" class="btn" :aria-label="sort.down ? 'Falling; turn round' : 'Rising; turn round'" @click="emit('change', { sort: [{ ...sort, down: !sort.down }] })">{{ sort.down ? '↓' : '↑' }}</button>
-    <label class="pick"><span>Colour</span><select class="inp" :value="def.colour ?? ''" @change="emit('change', { colour: ($event.target as HTMLSelectElement).value || null })"><option value="">none</option><option v-for="f in fields.filter((x) => x.groups && !['week', 'month', 'tier', 'series', 'template', 'creator', 'kind'].includes(x.field))" :key="f.field" :value="f.field">{{ f.name }}</option></select></label>
+    <label class="pick"><span>Colour</span><select class="inp" :value="def.colour ?? ''" @change="emit('change', { colour: ($event.target as HTMLSelectElement).value || null })"><option value="">none</option><option v-for="f in fields.filter((x) => x.groups && (x.field === 'due' || !DERIVED.has(x.field)) && x.field !== 'kind')" :key="f.field" :value="f.field">{{ f.name }}</option></select></label>
     <v-menu v-if="gridlike" :close-on-content-click="false">
       <template #activator="{ props: menu }"><button v-bind="menu" class="btn">Columns</button></template>
       <div class="menu cols">
-        <div v-for="f in [...columns].sort((a, b) => (shown.indexOf(a.field) + 99) % 99 - (shown.indexOf(b.field) + 99) % 99)" :key="f.field" class="colrow">
+        <div v-for="f in columns" :key="f.field" class="colrow">
           <label><input type="checkbox" :checked="shown.includes(f.field)" @change="column(f.field)" /> {{ f.name }}</label>
           <span v-if="shown.includes(f.field)"><button :aria-label="`Move ${f.name} to the left`" @click="nudge(f.field, -1)">←</button><button :aria-label="`Move ${f.name} to the right`" @click="nudge(f.field, 1)">→</button></span>
         </div>

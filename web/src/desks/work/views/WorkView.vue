@@ -2,7 +2,7 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
-import type { SavedView, Scope, ViewDefinition } from '#contract/query.ts'
+import type { Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
 import ViewState from '#web/parts/ViewState.vue'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
@@ -34,13 +34,13 @@ const { def, changed, change, show, putBack } = useDefinition(
 )
 const known = computed((): Known => ({ directory: session.directory, today: session.today, zone: session.me?.zone ?? 'UTC', scope: def.value.scope }))
 const dated = computed(() => def.value.kind === 'calendar' || def.value.kind === 'timeline')
-/** Dated views ask for their own days; the rest is asked for here. */
-const asked = computed((): ViewDefinition => (dated.value ? { ...def.value, kind: 'list', group: null } : def.value))
-const { data, error, reload } = useOutline(asked, known)
-const all = computed(() => [...new Set((data.value?.groups ?? []).flatMap((g) => g.ids))])
-const datedTotal = ref<number | null>(null)
+/** Dated views ask for their own days and tell what they found; for the others it is asked here. */
+const { data, error, reload } = useOutline(computed(() => (dated.value ? null : def.value)), known)
+const ofDays = ref<Outline | null>(null)
+const found = computed(() => (dated.value ? ofDays.value : data.value))
+const all = computed(() => [...new Set((found.value?.groups ?? []).flatMap((g) => g.ids))])
 const range = ref<{ first: string; last: string } | undefined>()
-watch(() => def.value.kind, () => (datedTotal.value = null))
+watch(() => def.value.kind, () => (ofDays.value = null))
 
 const opened = computed(() => Number(route.query['task']) || null)
 const open = (id: number | null) => router.replace({ query: { ...route.query, task: id ? String(id) : undefined } })
@@ -52,10 +52,10 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
 <template>
   <div class="wv" :class="{ aside: opened }">
     <div class="main">
-      <ViewTools :def="def" :known="known" :changed="changed" :saved="saved" :faults="data?.faults ?? []" :total="dated ? (datedTotal ?? 0) : (data?.total ?? 0)" @change="change" @show="show" @back="putBack"><TakeOut :def="def" :known="known" :range="dated ? range : undefined" /></ViewTools>
+      <ViewTools :def="def" :known="known" :changed="changed" :saved="saved" :faults="found?.faults ?? []" :total="found?.total ?? 0" @change="change" @show="show" @back="putBack"><TakeOut :def="def" :known="known" :range="dated ? range : undefined" /></ViewTools>
       <div class="area">
-        <CalendarView v-if="def.kind === 'calendar'" :def="def" :known="known" @change="change" @open="open" @total="datedTotal = $event" @range="range = $event" />
-        <TimelineView v-else-if="def.kind === 'timeline'" :def="def" :known="known" :milestones="milestones" @change="change" @open="open" @total="datedTotal = $event" @range="range = $event" />
+        <CalendarView v-if="def.kind === 'calendar'" :def="def" :known="known" @change="change" @open="open" @found="ofDays = $event" @range="range = $event" />
+        <TimelineView v-else-if="def.kind === 'timeline'" :def="def" :known="known" :milestones="milestones" @change="change" @open="open" @found="ofDays = $event" @range="range = $event" />
         <ViewState v-else-if="!data" :error="error" @retry="reload" />
         <template v-else>
           <p v-if="data.cut" class="small ochre">Only the first 20,000 tasks are shown; narrow the filter to see the others.</p>
@@ -68,7 +68,7 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
       </div>
       <BulkBar :known="known" :all="all" :project="project" @reload="reload" @split="emit('split', $event)" />
     </div>
-    <aside v-if="opened" class="margin side" aria-label="Task"><TaskSheet :id="opened" @close="open(null)" @changed="reload" /></aside>
+    <aside v-if="opened" class="margin side" aria-label="Task"><TaskSheet :id="opened" :key="opened" @close="open(null)" @changed="reload" /></aside>
     <FieldMenu :scope="def.scope" />
   </div>
 </template>

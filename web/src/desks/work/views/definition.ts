@@ -18,12 +18,17 @@ export function standard(scope: Scope): ViewDefinition {
   }
 }
 
+/** Groups that follow from something else: nothing can be dropped on them. */
+export const DERIVED: ReadonlySet<string> = new Set(['due', 'week', 'month', 'series', 'template', 'creator', 'tier'])
+/** What lanes of a timeline can stand for. */
+export const LANES: ReadonlySet<string> = new Set(['assignee', 'phase', 'project', 'client'])
+
 /** The field a board's columns stand for: what the view is grouped by, if things can be dropped there; else the state. */
 export const boardField = (def: ViewDefinition): string =>
-  def.group !== null && !['due', 'week', 'month', 'series', 'template', 'creator', 'tier'].includes(def.group) ? def.group : 'state'
+  def.group !== null && !DERIVED.has(def.group) ? def.group : 'state'
 /** What the lanes of a timeline stand for. */
 export const laneField = (def: ViewDefinition): string =>
-  def.group === 'assignee' || def.group === 'phase' || def.group === 'project' || def.group === 'client' ? def.group : def.scope.of === 'project' ? 'phase' : 'project'
+  def.group !== null && LANES.has(def.group) ? def.group : def.scope.of === 'project' ? 'phase' : 'project'
 
 /** The question a view asks; `span` narrows it to what touches some days. */
 export function queryOf(def: ViewDefinition, sums: readonly string[], span?: { first: string; last: string }): TaskQuery {

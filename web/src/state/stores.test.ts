@@ -1,0 +1,152 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { nextTick, ref } from 'vue'
+import { standard, useDefinition } from '#web/desks/work/views/definition.ts'
+import { useDraft } from './draft.ts'
+import { useMessages } from './messages.ts'
+import { useSelection } from './selection.ts'
+import { useTasks } from './tasks.ts'
+
+/** A browser's two stores and a server of tasks, small enough to see through. */
+const kept = new Map<string, string>()
+const storage = { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) }
+let titles: Record<number, string> = {}
+let refuse: string | null = null
+const asked: string[] = []
+const row = (id: number) => ({ id, title: titles[id], priority: 'normal', version: 1 })
+beforeEach(() => {
+  kept.clear()
+  asked.length = 0
+  titles = { 1: 'One', 2: 'Two', 3: 'Three' }
+  refuse = null
+  vi.stubGlobal('localStorage', storage)
+  vi.stubGlobal('sessionStorage', storage)
+  vi.stubGlobal('fetch', async (path: string, options: { method: string; body?: string }) => {
+    asked.push(`${options.method} ${path}`)
+    if (refuse) return new Response(JSON.stringify({ detail: refuse, code: 'no', status: 422 }), { status: 422 })
+    const ids = /ids=([\d,]+)/.exec(path)?.[1]?.split(',').map(Number)
+    if (ids) return new Response(JSON.stringify({ tasks: ids.filter((id) => titles[id]).map(row) }))
+    if (/undo$/.test(path)) return new Response(JSON.stringify({ count: 1 }))
+    const id = Number(/tasks\/(\d+)/.exec(path)?.[1])
+    titles[id] = (JSON.parse(options.body!) as { title: string }).title
+    return new Response(JSON.stringify(row(id)), { headers: { 'Fernwick-Change': '42' } })
+  })
+  setActivePinia(createPinia())
+})
+afterEach(() => vi.unstubAllGlobals())
+const settled = () => new Promise((done) => setTimeout(done, 5))
+
+describe('rows of tasks', () => {
+  it('are asked for once, together, and dropped when they are gone', async () => {
+    const tasks = useTasks()
+    tasks.need([1, 2])
+    tasks.need([2, 3])
+    tasks.need([9])
+    await settled()
+    expect(asked).toEqual(['GET /api/v1/tasks?ids=1,2,3,9'])
+    expect([...tasks.rows.keys()]).toEqual([1, 2, 3])
+    tasks.need([1, 2, 3])
+    await settled()
+    expect(asked).toHaveLength(1)
+  })
+  it('show an edit at once, say it with a step back, and take the server’s word for it', async () => {
+    const [tasks, messages] = [useTasks(), useMessages()]
+    tasks.need([1])
+    await settled()
+    const saving = tasks.edit(1, { title: 'Uno' }, { title: 'Uno' }, (t) => `It is ${t.title}.`)
+    expect(tasks.rows.get(1)!.title).toBe('Uno')
+    expect(await saving).toBe(true)
+    expect(messages.current!.text).toBe('It is Uno.')
+    await messages.current!.undo!()
+    expect(asked.at(-1)).toBe('POST /api/v1/changes/42/undo')
+  })
+  it('put back what the server would not take, and say why', async () => {
+    const [tasks, messages] = [useTasks(), useMessages()]
+    tasks.need([1])
+    await settled()
+    refuse = 'Only a manager may.'
+    expect(await tasks.edit(1, { title: 'Uno' }, { title: 'Uno' }, () => '')).toBe(false)
+    expect(tasks.rows.get(1)!.title).toBe('One')
+    expect(messages.current).toMatchObject({ text: 'Only a manager may.', tone: 'alarm' })
+    // It may have been changed meanwhile: the row is asked for again by whoever shows it.
+    refuse = null
+    titles[1] = 'Changed by another'
+    tasks.need([1])
+    await settled()
+    expect(tasks.rows.get(1)!.title).toBe('Changed by another')
+  })
+})
+
+describe('marking', () => {
+  it('one by one, in runs, all, none', () => {
+    const selection = useSelection()
+    const order = [5, 6, 7, 8, 9]
+    selection.toggle(6)
+    selection.toggle(9, order)
+    expect([...selection.marked].sort()).toEqual([6, 7, 8, 9])
+    selection.toggle(7)
+    expect([selection.has(7), selection.count]).toEqual([false, 3])
+    // A run from something no longer there marks just the one.
+    selection.toggle(5, [5, 8])
+    expect(selection.has(5)).toBe(true)
+    selection.set([1, 1, 2])
+    expect(selection.count).toBe(2)
+    selection.clear()
+    expect(selection.count).toBe(0)
+  })
+})
+
+describe('how work is looked at', () => {
+  it('is remembered for each scope, and put back', async () => {
+    const id = ref(1)
+    const make = () =>
+      useDefinition(
+        () => standard({ of: 'project', id: id.value }),
+        () => `project.${id.value}`,
+      )
+    const { def, changed, change, show, putBack } = make()
+    expect([def.value.group, changed.value]).toEqual(['phase', false])
+    show('board')
+    expect(changed.value).toBe(false)
+    change({ group: 'assignee' })
+    await nextTick()
+    expect([changed.value, make().def.value.group]).toEqual([true, 'assignee'])
+    id.value = 2
+    await nextTick()
+    expect([def.value.group, def.value.kind]).toEqual(['phase', 'list'])
+    id.value = 1
+    await nextTick()
+    expect(def.value).toMatchObject({ group: 'assignee', kind: 'board' })
+    putBack()
+    expect([def.value.group, def.value.kind]).toEqual(['phase', 'board'])
+  })
+  it('what cannot be read is forgotten; a saved view says when it is looked at otherwise', async () => {
+    kept.set('fernwick.view.firm.', '{not json')
+    expect(
+      useDefinition(
+        () => standard({ of: 'firm' }),
+        () => 'firm.',
+      ).def.value.group,
+    ).toBe('due')
+    const saved = useDefinition(
+      () => standard({ of: 'firm' }),
+      () => 'saved.1.1',
+    )
+    saved.show('table')
+    await nextTick()
+    expect(saved.changed.value).toBe(true)
+    saved.putBack()
+    expect(saved.changed.value).toBe(false)
+  })
+})
+
+it('a text being written is there when one comes back, until it is emptied', async () => {
+  const text = useDraft('comment.7')
+  text.value = '<p>Half</p>'
+  await nextTick()
+  expect(useDraft('comment.7').value).toBe('<p>Half</p>')
+  expect(useDraft('comment.8').value).toBe('')
+  text.value = ''
+  await nextTick()
+  expect(kept.size).toBe(0)
+})
