@@ -247,4 +247,8 @@ test('bulk by people and tags: added to many, taken off many, one step back each
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect.poll(async () => (await people()).every((t) => t.tags.length === 1)).toBe(true)
   await set('Add: Follower', 'Casper Vell')
+  // What a filter hides is not marked any longer: nothing unseen is changed.
+  await page.getByRole('button', { name: 'Filter', exact: true }).click()
+  await page.getByRole('button', { name: 'Add a test' }).click()
+  await expect(page.getByText('3 tasks marked')).toHaveCount(0)
 })

@@ -37,7 +37,11 @@ const { data, error, reload } = useOutline(def, known, days)
 watch(days, (range) => emit('range', range), { immediate: true })
 watch(data, (found) => found && emit('found', found))
 // The week of today comes into sight when a month is opened.
-watch(() => [data.value !== null, step.value], () => setTimeout(() => sheet.value?.querySelector('.today')?.scrollIntoView({ block: 'nearest' }), 120), { immediate: true })
+watch(() => [data.value !== null, step.value], () => setTimeout(() => {
+  const [page, cell] = [sheet.value, sheet.value?.querySelector<HTMLElement>('.today')?.closest<HTMLElement>('.wk')]
+  // Only the sheet itself: the page stays where it is.
+  if (page && cell) page.scrollTop = Math.max(0, cell.offsetTop + cell.offsetHeight - page.clientHeight)
+}, 120), { immediate: true })
 const ids = computed(() => data.value?.groups[0]?.ids ?? [])
 watch([ids, () => tasks.turn], () => tasks.need(ids.value), { immediate: true })
 
@@ -111,7 +115,7 @@ const load = (day: string) => lying.value.filter((l) => l.due === day && !l.task
       <span class="btns" role="group" aria-label="How much"><button v-for="s in (['month', 'week', 'day'] as const)" :key="s" class="btn" :aria-pressed="step === s" :class="{ pri: step === s }" @click="emit('change', { step: s })">{{ s[0]!.toUpperCase() + s.slice(1) }}</button></span>
     </div>
     <div ref="sheet" class="sheetcal" :class="step" @dblclick="startAdding">
-      <div v-if="width === 7" class="names" aria-hidden="true"><span v-for="n in NAMES" :key="n">{{ n }}</span></div>
+      <div v-if="width === 7" class="names" aria-hidden="true"><span v-for="n in NAMES" :key="n">{{ n.slice(0, 3) }}<i>{{ n.slice(3) }}</i></span></div>
       <div v-for="week in laid" :key="week.first" class="wk" :data-first="week.first" :style="{ gridTemplateColumns: `repeat(${width}, minmax(0, 1fr))`, gridTemplateRows: `25px repeat(${week.rows + 1}, ${step === 'month' ? 23 : 26}px) 1fr` }">
         <div v-for="i in width" :key="i" class="cell" :class="{ rest: width === 7 && i > 5, today: plusDays(week.first, i - 1) === known.today, other: step === 'month' && plusDays(week.first, i - 1).slice(0, 7) !== at.slice(0, 7) }" :style="{ gridColumn: i, gridRow: '1 / -1' }">
           <span class="n"><b>{{ +plusDays(week.first, i - 1).slice(8) }}</b><span v-if="load(plusDays(week.first, i - 1))" class="quiet">{{ sayMinutes(load(plusDays(week.first, i - 1))) }}</span><button v-if="session.me?.may.member" class="plus" :aria-label="`Add a task due ${sayDate(plusDays(week.first, i - 1))}`" @click="adding = plusDays(week.first, i - 1)">+</button></span>
@@ -135,14 +139,14 @@ const load = (day: string) => lying.value.filter((l) => l.due === day && !l.task
 
 <style scoped>
 .cal { height: 100%; display: flex; flex-direction: column; min-height: 420px; } .nav { display: flex; gap: 6px; align-items: center; padding-bottom: 8px; } h2 { flex: 1; font: 500 19px var(--display); margin: 0 6px; }
-.names { position: sticky; top: 0; z-index: 4; background: var(--paper); display: grid; grid-template-columns: repeat(7, 1fr); font: 600 12px var(--sans); color: var(--ink-3); border-bottom: 1.5px solid var(--ink); } .names span { padding: 3px 6px; }
-.sheetcal { flex: 1; overflow: auto; display: flex; flex-direction: column; user-select: none; } .wk { display: grid; flex: 1 0 92px; border-bottom: 1px solid var(--rule-strong); position: relative; row-gap: 2px; } .week .wk, .day .wk { flex: 1 0 380px; }
-.cell { border-right: 1px solid var(--rule); padding: 3px 6px; min-width: 0; } .cell .n { display: flex; gap: 6px; align-items: baseline; pointer-events: none; } .n b { font: 500 15px var(--display); } .n .quiet { font-size: 11.5px; flex: 1; } .plus { pointer-events: auto; margin-left: auto; color: var(--fern); opacity: 0; width: 22px; text-align: center; } .cell:hover .plus, .plus:focus-visible { opacity: 1; }
+.names { position: sticky; top: 0; z-index: 4; background: var(--paper); display: grid; grid-template-columns: repeat(7, 1fr); font: 600 12px var(--sans); color: var(--ink-3); border-bottom: 1.5px solid var(--ink); } .names span { padding: 3px 6px; } .names i { font-style: normal; }
+.sheetcal { position: relative; flex: 1; overflow: auto; display: flex; flex-direction: column; user-select: none; } .wk { display: grid; flex: 1 0 92px; border-bottom: 1px solid var(--rule-strong); position: relative; row-gap: 2px; } .week .wk, .day .wk { flex: 1 0 380px; }
+.cell { border-right: 1px solid var(--rule); padding: 3px 6px; min-width: 0; } .cell .n { display: flex; gap: 6px; align-items: baseline; pointer-events: none; } .n b { font: 500 15px var(--display); } .n .quiet { font-size: 11.5px; flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } .plus { pointer-events: auto; margin-left: auto; color: var(--fern); opacity: 0; width: 22px; text-align: center; } .cell:hover .plus, .plus:focus-visible { opacity: 1; }
 .rest { background: var(--rest); } .other .n b { color: var(--ink-3); } .today .n b { background: var(--fern); color: var(--fern-ink); border-radius: 3px; padding: 0 5px; }
 .addhere { position: relative; z-index: 3; margin-top: 2px; }
 .ent { z-index: 1; margin: 0 3px; display: flex; align-items: center; gap: 5px; background: color-mix(in srgb, var(--own, var(--ink-3)) 10%, var(--sheet)); border: 1px solid color-mix(in srgb, var(--own, var(--rule-strong)) 55%, var(--sheet)); border-radius: 3px; padding: 0 5px; min-width: 0; position: relative; cursor: grab; touch-action: none; } .ent button { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-size: 12.5px; flex: 1; cursor: inherit; } .ent :deep(.bar) { height: 15px; width: 6px; cursor: inherit; }
 .c-none { --own: var(--rule-strong); } .ent.late button { color: var(--alarm); font-weight: 600; } .ent.closed button { text-decoration: line-through; color: var(--ink-3); } .ent.moving { outline: 2px dashed var(--fern); z-index: 2; } .before { border-left-style: dotted; margin-left: 0; border-radius: 0 3px 3px 0; } .after { border-right-style: dotted; margin-right: 0; }
 .edge { position: absolute; top: 0; bottom: 0; width: 7px; cursor: ew-resize; touch-action: none; } .l { left: -2px; } .r { right: -2px; } .edge:hover { background: var(--fern); border-radius: 2px; }
 .more { z-index: 1; font-size: 12px; color: var(--fern); padding: 0 9px; justify-self: start; }
-@media (max-width: 700px) { .ent button { font-size: 11px; } .nav h2 { font-size: 16px; } .nav { flex-wrap: wrap; } }
+@media (max-width: 700px) { .names i { display: none; } .ent button { font-size: 11px; } .nav h2 { font-size: 16px; } .nav { flex-wrap: wrap; } }
 </style>

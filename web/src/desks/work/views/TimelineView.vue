@@ -37,6 +37,11 @@ watch(data, (found) => found && emit('found', found))
 
 type Item = { kind: 'head'; group: OutlineGroup } | { kind: 'row'; id: number; group: OutlineGroup } | { kind: 'marks' }
 const items = computed((): Item[] => [...(props.milestones.some((m) => m.date) ? [{ kind: 'marks' as const }] : []), ...(data.value?.groups ?? []).flatMap((group): Item[] => (group.ids.length ? [{ kind: 'head', group }, ...group.ids.map((id): Item => ({ kind: 'row', id, group }))] : []))])
+/** Milestones in the order of their dates, each with the room it has until the next. */
+const marked = computed(() => {
+  const dated = props.milestones.flatMap((m) => (m.date ? [{ ...m, date: m.date }] : [])).sort((a, b) => (a.date < b.date ? -1 : 1))
+  return dated.map((m, i) => ({ ...m, room: dated[i + 1] ? Math.max(8, x(dated[i + 1]!.date) - x(m.date) - 4) : 240 }))
+})
 const scroller = ref<HTMLElement | null>(null)
 const virtual = useVirtualizer(computed(() => ({ count: items.value.length, getScrollElement: () => scroller.value, estimateSize: () => 30, overscan: 16 })))
 const slots = computed(() => virtual.value.getVirtualItems())
@@ -119,7 +124,7 @@ watch(() => [props.def.step, data.value !== null], () => setTimeout(() => scroll
         <template v-for="slot in slots" :key="String(slot.key)">
           <div v-for="item in [items[slot.index]].filter((i) => i !== undefined)" :key="item.kind" class="line" :class="item.kind" :style="{ transform: `translateY(${slot.start}px)` }">
             <template v-if="item.kind === 'head'"><div class="label" :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"><b>{{ item.group.name }}</b> <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span></div></template>
-            <template v-else-if="item.kind === 'marks'"><div class="label"><b>Milestones</b></div><div class="lane"><span v-for="m in milestones.filter((e) => e.date)" :key="m.id" class="mile" :class="{ done: m.doneAt, late: m.late }" :style="{ left: `${x(m.date!)}px` }" :title="`${m.name}, ${sayDate(m.date!, known.today)}${m.owner ? `, ${m.owner.name}` : ''}`">{{ m.name }}</span></div></template>
+            <template v-else-if="item.kind === 'marks'"><div class="label"><b>Milestones</b></div><div class="lane"><span v-for="m in marked" :key="m.id" class="mile" :class="{ done: m.doneAt, late: m.late }" :style="{ left: `${x(m.date)}px`, maxWidth: `${m.room}px` }" :title="`${m.name}, ${sayDate(m.date, known.today)}${m.owner ? `, ${m.owner.name}` : ''}`">{{ m.name }}</span></div></template>
             <template v-else-if="tasks.rows.get(item.id)?.due">
               <template v-for="task in [tasks.rows.get(item.id)!]" :key="task.id">
                 <div class="label"><StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" /><button class="nm" :title="task.title" @click="emit('open', task.id)">{{ task.title }}</button></div>
@@ -148,6 +153,6 @@ watch(() => [props.def.step, data.value !== null], () => setTimeout(() => scroll
 .label { width: 230px; flex: none; position: sticky; left: 0; z-index: 3; background: var(--paper); display: flex; gap: 7px; align-items: center; padding: 0 8px 0 2px; overflow: hidden; white-space: nowrap; font-size: 12.5px; border-right: 1px solid var(--rule-strong); color: var(--ink); } .line.head .label b { overflow: hidden; text-overflow: ellipsis; color: var(--own, var(--ink)); } .nm { overflow: hidden; text-overflow: ellipsis; } .nm:hover { text-decoration: underline; }
 .lane { position: relative; flex: 1; } .tb { position: absolute; top: 6px; height: 18px; border-radius: 3px; background: color-mix(in srgb, var(--own) 62%, var(--sheet)); border: 1px solid var(--own); cursor: grab; touch-action: none; } .tb.closed { background: color-mix(in srgb, var(--own) 18%, var(--sheet)); border-style: dashed; } .tb.late { box-shadow: 0 0 0 1.5px var(--alarm); } .tb.moving { outline: 2px dashed var(--fern); outline-offset: 2px; }
 .edge { position: absolute; top: -1px; bottom: -1px; width: 7px; cursor: ew-resize; touch-action: none; } .l { left: -3px; } .r { right: -3px; } .edge:hover { background: var(--fern); border-radius: 2px; } .after { position: absolute; top: 6px; font-size: 11.5px; color: var(--ink-2); white-space: nowrap; pointer-events: none; }
-.mile { position: absolute; top: 5px; font-size: 11.5px; font-weight: 600; color: var(--heather); border-left: 3px solid var(--heather); padding-left: 4px; white-space: nowrap; } .mile.done { color: var(--ink-3); border-color: var(--fern); } .mile.late { color: var(--alarm); border-color: var(--alarm); }
+.mile { position: absolute; top: 5px; font-size: 11.5px; font-weight: 600; color: var(--heather); border-left: 3px solid var(--heather); padding-left: 4px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } .mile.done { color: var(--ink-3); border-color: var(--fern); } .mile.late { color: var(--alarm); border-color: var(--alarm); }
 @media (max-width: 700px) { .label { width: 130px; } .head { grid-template-columns: 130px auto; } }
 </style>

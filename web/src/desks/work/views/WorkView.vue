@@ -44,7 +44,13 @@ watch(() => def.value.kind, () => (ofDays.value = null))
 
 const opened = computed(() => Number(route.query['task']) || null)
 const open = (id: number | null) => router.replace({ query: { ...route.query, task: id ? String(id) : undefined } })
-watch(() => JSON.stringify(def.value.scope), () => selection.clear())
+// What is not shown any more is not marked any more: nothing unseen is changed.
+watch(all, (now) => {
+  if (!selection.count) return
+  const here = new Set(now)
+  const kept = [...selection.marked].filter((id) => here.has(id))
+  if (kept.length < selection.count) selection.set(kept)
+})
 onBeforeUnmount(() => selection.clear())
 const project = computed(() => (def.value.scope.of === 'project' ? def.value.scope.id : null))
 </script>
