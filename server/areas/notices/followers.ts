@@ -6,11 +6,10 @@ import type { Firm } from '../../engine/firm.ts'
 /** A change of more tasks than this is told in one notice. */
 const FEW = 3
 
-const OF = (table: 'taskFollowers' | 'taskAssignees') => `select x.personId from ${table} x join people w on w.id = x.personId and w.active = 1 where x.taskId = @taskId`
+const FOLLOWERS = 'select x.personId from taskFollowers x join people w on w.id = x.personId and w.active = 1 where x.taskId = @taskId'
 
 /** What followers want to hear of one entry, or null. */
 function news(db: Database, firm: Firm, entry: Entry): string | null {
-  if (entry.entity === 'comments' && entry.action === 'made') return 'has a new comment'
   if (entry.entity === 'attachments' && entry.action === 'made' && entry.taskId !== null) return 'has a new file'
   if (entry.entity !== 'tasks' || entry.action !== 'changed' || !entry.after) return null
   if ('stateId' in entry.after) {
@@ -21,7 +20,7 @@ function news(db: Database, firm: Firm, entry: Entry): string | null {
   return null
 }
 
-/** Tells the followers of a task what happened to it, and those on it what was said; never the one who did it. */
+/** Tells the followers of a task what happened to it, but for comments (see noticesFor); never the one who did it. */
 export function tellFollowers(db: Database, firm: Firm): Follower {
   return (write, entries) => {
     const told = new Map<number, Map<number, string>>()
@@ -30,8 +29,7 @@ export function tellFollowers(db: Database, firm: Firm): Follower {
       if (taskId === null) continue
       const text = news(db, firm, entry)
       if (text === null) continue
-      // What is said is for those who work on it, too.
-      const who = db.prepare(entry.entity === 'comments' ? `${OF('taskFollowers')} union ${OF('taskAssignees')}` : OF('taskFollowers')).all({ taskId }) as { personId: number }[]
+      const who = db.prepare(FOLLOWERS).all({ taskId }) as { personId: number }[]
       for (const { personId } of who) {
         if (write.actor.kind === 'person' && write.actor.id === personId) continue
         const mine = told.get(personId) ?? new Map<number, string>()

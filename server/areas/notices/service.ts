@@ -2,6 +2,7 @@ import type { Entry, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, type Viewer } from '../../engine/viewer.ts'
 import { refuse } from '#core/refusal.ts'
+import { mentioned, plainText } from '#core/text/rich.ts'
 import { personName } from '../people/queries.ts'
 
 export interface NoticeRow {
@@ -41,11 +42,19 @@ export function noticesFor(engine: Engine, write: Writer, entry: Entry): void {
     if (personId !== by && task.closedAt === null)
       write.insert('notices', { personId, kind: 'assigned', body: `${from} gave you “${task.title}”`, taskId: entry.taskId, at: write.at })
   } else if (entry.entity === 'comments') {
-    const people = (engine.db.prepare('select personId from taskAssignees where taskId = ?').all(entry.taskId) as { personId: number }[]).map((a) => a.personId)
-    if (task.creatorId !== null) people.push(task.creatorId)
-    const body = String(entry.after?.['body'] ?? '')
-    for (const personId of new Set(people))
-      if (personId !== by)
+    // All who have to do with the task and are still here; who is named in the comment is told of that already.
+    const people = engine.db
+      .prepare(
+        `select id from people where active = 1 and id in (select personId from taskAssignees where taskId = @id
+         union select personId from taskFollowers where taskId = @id union select creatorId from tasks where id = @id)`,
+      )
+      .pluck()
+      .all({ id: entry.taskId }) as number[]
+    const html = String(entry.after?.['body'] ?? '')
+    const named = new Set(mentioned(html))
+    const body = plainText(html)
+    for (const personId of people)
+      if (personId !== by && !named.has(personId))
         write.insert('notices', {
           personId,
           kind: 'comment',

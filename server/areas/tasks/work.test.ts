@@ -45,22 +45,26 @@ describe('people on a task', () => {
     const id = task(l, 'Shared', { assignees: [l.tobias.id, l.devika.id] })
     expect(editTask(l.engine, l.imogen, id, { estimates: { [l.tobias.id]: 20, [l.devika.id]: 25 } }, null).estimate).toBe(45)
   })
-  it('followers hear of states, dates, comments; never of their own doing; of many at once in one notice', () => {
+  it('followers hear of states and dates; never of their own doing; of many at once in one notice', () => {
     const l = lab()
     const ids = [1, 2, 3, 4].map((n) => task(l, `T${n}`, { followers: [l.devika.id], due: '2026-12-01' }))
     editTask(l.engine, l.tobias, ids[0]!, { state: 'waiting' }, null)
     editTask(l.engine, l.tobias, ids[0]!, { due: '2026-12-02' }, null)
     editTask(l.engine, l.devika, ids[0]!, { due: '2026-12-03' }, null)
-    addComment(l.engine, l.tobias, ids[0]!, '<p>Hello</p>')
     bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } })
-    expect(notices(l, l.devika)).toEqual(['“T1” is now “Waiting”', '“T1” is now due Wed 2 Dec', '“T1” has a new comment', '4 tasks you follow changed at once'])
+    expect(notices(l, l.devika)).toEqual(['“T1” is now “Waiting”', '“T1” is now due Wed 2 Dec', '4 tasks you follow changed at once'])
   })
-  it('who works on a task hears what is said about it, guests too', () => {
+  it('who works on a task, made or follows it hears what is said in plain words, guests too; who is named hears it once', () => {
     const l = lab()
-    const id = task(l, 'T', { assignees: [l.tobias.id, l.corrie.id] })
-    addComment(l.engine, l.tobias, id, '<p>Hello</p>')
-    editTask(l.engine, l.imogen, id, { due: '2026-12-01' }, null)
-    expect([notices(l, l.tobias), notices(l, l.corrie)]).toEqual([[], ['“T” has a new comment']])
+    const id = task(l, 'T', { assignees: [l.tobias.id, l.corrie.id], followers: [l.devika.id] })
+    l.runner.tick()
+    l.runner.tick()
+    const before = [l.tobias, l.corrie, l.imogen, l.devika].map((p) => notices(l, p).length)
+    addComment(l.engine, l.tobias, id, `<p>Hello <strong>all</strong> &amp; <span class="mention" data-person="${l.devika.id}">@Devika</span></p>`)
+    l.runner.tick()
+    l.runner.tick()
+    const said = ['Tobias on “T”: Hello all & @Devika']
+    expect([l.tobias, l.corrie, l.imogen, l.devika].map((p, n) => notices(l, p).slice(before[n]))).toEqual([[], said, said, ['Tobias mentioned you on “T”']])
   })
   it('a mention tells once and makes a follower; guests hear only of what is theirs', () => {
     const l = lab()

@@ -24,11 +24,9 @@ export const DERIVED: ReadonlySet<string> = new Set(['due', 'week', 'month', 'se
 export const LANES: ReadonlySet<string> = new Set(['assignee', 'phase', 'project', 'client'])
 
 /** The field a board's columns stand for: what the view is grouped by, if things can be dropped there; else the state. */
-export const boardField = (def: ViewDefinition): string =>
-  def.group !== null && !DERIVED.has(def.group) ? def.group : 'state'
+export const boardField = (def: ViewDefinition): string => (def.group !== null && !DERIVED.has(def.group) ? def.group : 'state')
 /** What the lanes of a timeline stand for. */
-export const laneField = (def: ViewDefinition): string =>
-  def.group !== null && LANES.has(def.group) ? def.group : def.scope.of === 'project' ? 'phase' : 'project'
+export const laneField = (def: ViewDefinition): string => (def.group !== null && LANES.has(def.group) ? def.group : def.scope.of === 'project' ? 'phase' : 'project')
 
 /** The question a view asks; `span` narrows it to what touches some days. */
 export function queryOf(def: ViewDefinition, sums: readonly string[], span?: { first: string; last: string }): TaskQuery {
