@@ -162,6 +162,13 @@ export const customId = (field: string): number | null => {
   const found = /^field:(\d{1,15})$/.exec(field)
   return found ? Number(found[1]) : null
 }
+/** The moment a task last entered a state is named `entered:3`, by the state's id. */
+export const enteredName = (stateId: number): string => `entered:${stateId}`
+export const enteredId = (field: string): number | null => {
+  const found = /^entered:(\d{1,15})$/.exec(field)
+  return found ? Number(found[1]) : null
+}
+export const enteredSpec = (state: string): FieldSpec => ({ name: `Entered “${state}”`, type: 'instant', column: true, sorts: true })
 /** A custom field as lists treat it. */
 export const customSpec = (field: CustomField): FieldSpec => ({
   name: field.name,

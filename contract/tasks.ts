@@ -20,6 +20,8 @@ export interface TaskRow {
   readonly stateColour: string | null
   /** When it entered that state. */
   readonly entered: number | null
+  /** When it last entered each state it ever stood in, by the state's id. */
+  readonly stateDates: Readonly<Record<number, number>>
   readonly parentId: number | null
   readonly subtasks: { done: number; of: number }
   readonly doneBy: 'any' | 'all'

@@ -41,7 +41,7 @@ test('a task from end to end: parts of it, people with theirs, fields, files, an
   await expect(member.getByText('“Whole work” is done.')).toBeVisible()
   await expect(sheet.getByRole('button', { name: 'State: Done' })).toBeVisible()
   await sheet.getByRole('button', { name: 'State: Done' }).click()
-  await page.getByRole('option', { name: 'Under way' }).click()
+  await page.getByRole('option', { name: 'Under way', exact: true }).click()
 
   // Subtasks that lead it, a tag and a field, a step of the checklist.
   await sheet.getByLabel('Add a subtask').fill('A part')

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { IsoDate } from '../brands.ts'
 import { capture, type Vocabulary } from './capture.ts'
-import { readDate, readMinutes, readTime } from './read.ts'
+import { readDate, readMinutes, readNumber, readTime, readWhen } from './read.ts'
 
 // Common practice: how people in Britain write dates, times and lengths of time. Monday, 23 November 2026.
 const TODAY = '2026-11-23' as IsoDate
@@ -36,6 +36,36 @@ describe('dates as people type them', () => {
     ['', null],
   ])('%s is %s', (text, date) => expect(readDate(text, TODAY)).toBe(date))
 })
+it.each([
+  ['fri 3pm', '2026-11-27', '15:00'],
+  ['Thu 3 Dec, 10:00', '2026-12-03', '10:00'],
+  ['2026-12-03 15:00', '2026-12-03', '15:00'],
+  ['2026-12-03T15:00:00', '2026-12-03', '15:00'],
+  ['3/12/2026 9.30 am', '2026-12-03', '09:30'],
+  ['tomorrow at noon', '2026-11-24', '12:00'],
+  ['10:00', '2026-11-23', '10:00'],
+  ['in 2 weeks', '2026-12-07', null],
+  ['3 Dec', '2026-12-03', null],
+])('%s is %s at %s', (text, date, time) => expect(readWhen(text, TODAY)).toEqual({ date, time }))
+it.each(['statements', 'fri 25:00', '31 feb 3pm', '', 'at 3', '12'])('“%s” is no moment', (text) => expect(readWhen(text, TODAY)).toBeNull())
+// Common practice: a decimal point in Britain, a decimal comma on the Continent, spaces and apostrophes between thousands.
+it.each([
+  ['1250.5', 1250.5],
+  ['1,250.50', 1250.5],
+  ['1.250,50', 1250.5],
+  ['1 250,5', 1250.5],
+  ['1’250', 1250],
+  ['12,5', 12.5],
+  ['1,250', 1250],
+  ['−3', -3],
+  ['.5', 0.5],
+  ['1,2,3', null],
+  ['1.2.3', null],
+  ['0x10', null],
+  ['1e9', null],
+  ['twelve', null],
+  ['', null],
+])('“%s” is the number %s', (text, number) => expect(readNumber(text)).toBe(number))
 it.each([
   ['3pm', '15:00'],
   ['3.30 pm', '15:30'],

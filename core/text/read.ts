@@ -76,6 +76,33 @@ export function readTime(text: string): LocalTime | null {
   return hour < 24 && minute < 60 ? (`${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}` as LocalTime) : null
 }
 
+/** A date with a time after it ("fri 3pm", "3 Dec, 15:00", "2026-12-03T15:00"); a time alone is today's. `time` is null where none is said. */
+export function readWhen(text: string, today: IsoDate): { date: IsoDate; time: LocalTime | null } | null {
+  const whole = readDate(text, today)
+  if (whole !== null) return { date: whole, time: null }
+  const alone = readTime(text)
+  if (alone !== null) return { date: today, time: alone }
+  const parts = /^(.+?)(?:[\s,]+(?:at )?|(?<=\d)t(?=\d))((?:\d{1,2}(?:[:.]\d{2})? ?(?:am|pm)|\d{1,2}:\d{2})|noon|midday)(?::\d{2})?$/i.exec(text.trim())
+  const date = parts && readDate(parts[1]!, today)
+  const time = parts && readTime(parts[2]!)
+  return date && time ? { date, time } : null
+}
+
+/**
+ * A number: "1250.5", "1,250.50", "1 250,5". A comma or point before exactly three last digits parts thousands only
+ * where digits are grouped all along; a lone comma before any other count of digits is a decimal comma.
+ */
+export function readNumber(text: string): number | null {
+  const t = text
+    .trim()
+    .replace(/[\s\u00a0\u202f'’]/g, '')
+    .replace(/^\u2212/, '-')
+  if (/^[-+]?\d+(\.\d+)?$/.test(t) || /^[-+]?\.\d+$/.test(t)) return Number(t)
+  if (/^[-+]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(t)) return Number(t.replaceAll(',', ''))
+  if (/^[-+]?\d{1,3}(\.\d{3})+,\d+$/.test(t)) return Number(t.replaceAll('.', '').replace(',', '.'))
+  return /^[-+]?\d+,\d+$/.test(t) ? Number(t.replace(',', '.')) : null
+}
+
 /** A length of time in minutes: "30m", "1h 30m", "1.5h", "1:30", "90 min", "2 hours"; a bare number only where `bare` says so. */
 export function readMinutes(text: string, bare = false): Minutes | null {
   const t = text.trim().toLowerCase()

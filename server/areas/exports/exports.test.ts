@@ -7,7 +7,7 @@ import type { TaskQuery } from '#contract/query.ts'
 import { lab } from '../../test/lab.ts'
 import { makeField } from '../fields/service.ts'
 import { readRows } from '../imports/rows.ts'
-import { makeTask } from '../tasks/service.ts'
+import { editTask, makeTask } from '../tasks/service.ts'
 import { toCsv, toIcs, toXlsx } from './formats.ts'
 import { sheetData } from './sheet.ts'
 
@@ -35,10 +35,38 @@ it('CSV: quotes, commas and line breaks come back as they went; nothing in it ca
   const rows = parse(toCsv(data), { bom: true, relax_column_count: false }) as string[][]
   expect(rows).toEqual([
     ['Group', 'Title', 'Due', 'Estimate (hours)', 'Fee'],
-    ['Urgent', "'=1+2", '2026-12-03', '1.5', '12.5'],
+    ['Urgent', "'=1+2", '2026-12-03 15:00', '1.5', '12.5'],
     ['Normal', 'Quote " comma , line\nbreak', '2026-12-18', '0.5', '7.5'],
     ['Normal', "'@SUM(A1)", '', '', ''],
   ])
+})
+
+it('when a task entered each state stands in a column of its own, by the firm’s clock', () => {
+  const l = lab()
+  const id = makeTask(l.engine, l.imogen, { title: 'Post' }).id
+  const [waiting, done] = ['waiting', 'done'].map((kind) => l.rows<{ id: number }>(`select id from states where kind = '${kind}'`)[0]!.id) as [number, number]
+  l.until('2026-11-24T10:30')
+  editTask(l.engine, l.imogen, id, { state: 'waiting' }, null)
+  l.until('2026-11-25T09:00')
+  editTask(l.engine, l.imogen, id, { state: 'under-way' }, null)
+  const data = sheetData(l.engine, l.imogen, QUERY, [`entered:${waiting}`, `entered:${done}`, 'entered:999'])
+  expect(data.columns.map((c) => c.name)).toEqual(['Title', 'Entered “Waiting”', 'Entered “Done”'])
+  expect(data.groups[0]!.rows[0]).toEqual([{ kind: 'text', text: 'Post' }, { kind: 'date', date: '2026-11-24', time: '10:30' }, null])
+})
+
+it('money has the digits of its currency', async () => {
+  const l = lab()
+  const [yen, dinar] = ['JPY', 'BHD'].map(
+    (currency) =>
+      makeField(l.engine, l.imogen, { name: currency, kind: 'money', options: { currency }, projectId: null, templateId: null, hidden: false }).find((f) => f.name === currency)!
+        .id,
+  ) as [number, number]
+  makeTask(l.engine, l.imogen, { title: 'Post', fields: { [yen]: 1250, [dinar]: 1250 } })
+  const data = sheetData(l.engine, l.imogen, QUERY, [`field:${yen}`, `field:${dinar}`])
+  expect((parse(toCsv(data), { bom: true }) as string[][])[1]!.slice(1)).toEqual(['Post', '1250', '1.25'])
+  const book = new exceljs.Workbook()
+  await book.xlsx.load((await toXlsx('Work', data, l.clock.now())) as unknown as ArrayBuffer)
+  expect(['B3', 'C3'].map((at) => book.worksheets[0]!.getCell(at).numFmt)).toEqual(['[$JPY] #,##0', '[$BHD] #,##0.000'])
 })
 
 describe('XLSX', () => {
@@ -50,7 +78,7 @@ describe('XLSX', () => {
     const values = sheet.getSheetValues().slice(1) as unknown[][]
     expect(values.map((row) => row[1])).toEqual(['Title', 'Urgent (1)', '=1+2', 'Normal (2)', 'Quote " comma , line\nbreak', '@SUM(A1)', 'Total'])
     expect(sheet.getCell('A3').type).toBe(exceljs.ValueType.String)
-    expect(sheet.getCell('B3').value).toEqual(new Date('2026-12-03T00:00:00Z'))
+    expect(sheet.getCell('B3').value).toEqual(new Date('2026-12-03T15:00:00Z'))
     expect(sheet.getCell('D7').value).toEqual({ formula: 'SUM(D3:D3,D5:D6)', result: 20 })
     expect(sheet.getCell('C7').result).toBe(2)
     expect(sheet.views[0]).toMatchObject({ state: 'frozen', ySplit: 1 })
@@ -61,9 +89,16 @@ describe('XLSX', () => {
     sheet.addRows([
       ['Task', 'Due', 'Hours'],
       ['One', new Date('2026-12-03T00:00:00Z'), { formula: '1+2', result: 3 }],
+      ['Two', new Date('2026-12-04T15:00:00Z'), 2],
     ])
     const read = await readRows(Buffer.from(await book.xlsx.writeBuffer()), 100, 'a file holds')
-    expect(read).toMatchObject({ headings: ['Task', 'Due', 'Hours'], rows: [['One', '2026-12-03', '=1+2']] })
+    expect(read).toMatchObject({
+      headings: ['Task', 'Due', 'Hours'],
+      rows: [
+        ['One', '2026-12-03', '=1+2'],
+        ['Two', '2026-12-04 15:00', '2'],
+      ],
+    })
     expect(read.notes[0]).toMatch(/One cell holds a formula/)
     await expect(readRows(Buffer.from('PK\u0003\u0004 not a workbook'), 100, 'a file holds')).rejects.toThrow(/cannot be read/)
     await expect(readRows(Buffer.from('Task\na\nb\nc\n'), 2, 'a file holds')).rejects.toThrow(/3 rows; a file holds 2/)

@@ -2,6 +2,7 @@ import exceljs from 'exceljs'
 import Papa from 'papaparse'
 import { toInstant } from '#core/calendar/dates.ts'
 import { icalendar, type CalendarEntry } from '#core/formats/icalendar.ts'
+import { minorDigits } from '#core/money/money.ts'
 import { plainText } from '#core/text/rich.ts'
 import type { TaskQuery } from '#contract/query.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -10,7 +11,10 @@ import { outline } from '../tasks/outline.ts'
 import { taskRows } from '../tasks/queries.ts'
 import type { Cell, SheetData } from './sheet.ts'
 
-const plain = (cell: Cell | null): string | number => (cell === null ? '' : cell.kind === 'text' ? cell.text : cell.kind === 'date' ? cell.date : cell.number)
+/** A currency's code and its digits, in the words of number formats (ECMA-376, 18.8.31). */
+const moneyFormat = (currency: string): string => `[$${currency}] #,##0${minorDigits(currency) ? `.${'0'.repeat(minorDigits(currency))}` : ''}`
+const sayWhen = (cell: Cell & { kind: 'date' }): string => (cell.time === null ? cell.date : `${cell.date} ${cell.time}`)
+const plain = (cell: Cell | null): string | number => (cell === null ? '' : cell.kind === 'text' ? cell.text : cell.kind === 'date' ? sayWhen(cell) : cell.number)
 
 /** A CSV file (RFC 4180) with a byte order mark, so that spreadsheets read its letters right. What would be a formula is made text. */
 export function toCsv(data: SheetData): Buffer {
@@ -38,10 +42,10 @@ export async function toXlsx(name: string, data: SheetData, at: number): Promise
     }
     const from = sheet.rowCount + 1
     for (const cells of group.rows) {
-      const row = sheet.addRow(cells.map((c) => (c === null ? null : c.kind === 'text' ? c.text : c.kind === 'date' ? new Date(`${c.date}T00:00:00Z`) : c.number)))
+      const row = sheet.addRow(cells.map((c) => (c === null ? null : c.kind === 'text' ? c.text : c.kind === 'date' ? new Date(`${c.date}T${c.time ?? '00:00'}:00Z`) : c.number)))
       cells.forEach((c, i) => {
-        if (c?.kind === 'date') row.getCell(i + 1).numFmt = 'ddd d mmm yyyy'
-        if (c?.kind === 'money') row.getCell(i + 1).numFmt = `[$${data.columns[i]!.currency}] #,##0.00`
+        if (c?.kind === 'date') row.getCell(i + 1).numFmt = c.time === null ? 'ddd d mmm yyyy' : 'ddd d mmm yyyy hh:mm'
+        if (c?.kind === 'money') row.getCell(i + 1).numFmt = moneyFormat(data.columns[i]!.currency!)
         if (c?.kind === 'hours') row.getCell(i + 1).numFmt = '0.00'
       })
     }
@@ -55,7 +59,7 @@ export async function toXlsx(name: string, data: SheetData, at: number): Promise
       if (!c.sums || !ranges[i]!.length) return
       const sum = data.groups.flatMap((g) => g.rows).reduce((n, row) => n + (row[i] && 'number' in row[i] ? row[i].number : 0), 0)
       total.getCell(i + 1).value = { formula: `SUM(${ranges[i]!.join(',')})`, result: Math.round(sum * 100) / 100 }
-      total.getCell(i + 1).numFmt = c.currency ? `[$${c.currency}] #,##0.00` : '0.00'
+      total.getCell(i + 1).numFmt = c.currency ? moneyFormat(c.currency) : '0.00'
     })
   }
   return Buffer.from(await book.xlsx.writeBuffer())

@@ -1,18 +1,22 @@
-import type { IsoDate } from '#core/brands.ts'
+import type { IsoDate, LocalTime } from '#core/brands.ts'
 import { toLocal } from '#core/calendar/dates.ts'
-import { customId, TASK_FIELDS, type CustomField } from '#contract/fields.ts'
+import { inUnits } from '#core/money/money.ts'
+import { customId, enteredId, enteredSpec, TASK_FIELDS, type CustomField } from '#contract/fields.ts'
 import type { TaskQuery } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
 import { fieldRow } from '../fields/queries.ts'
+import { stateRow } from '../states/queries.ts'
 import { outline } from '../tasks/outline.ts'
 import { taskRows } from '../tasks/queries.ts'
 
 /** A cell: text, a number with what it counts, or a date. */
 export type Cell =
-  { readonly kind: 'text'; readonly text: string } | { readonly kind: 'number' | 'hours' | 'money'; readonly number: number } | { readonly kind: 'date'; readonly date: IsoDate }
+  | { readonly kind: 'text'; readonly text: string }
+  | { readonly kind: 'number' | 'hours' | 'money'; readonly number: number }
+  | { readonly kind: 'date'; readonly date: IsoDate; readonly time: LocalTime | null }
 export interface Column {
   readonly field: string
   readonly name: string
@@ -26,10 +30,13 @@ export interface SheetData {
 }
 
 const text = (value: string | null | undefined): Cell | null => (value ? { kind: 'text', text: value } : null)
-const date = (value: string | null): Cell | null => (value === null ? null : { kind: 'date', date: value as IsoDate })
+const date = (value: string | null, time: string | null = null): Cell | null => (value === null ? null : { kind: 'date', date: value as IsoDate, time: time as LocalTime | null })
 
 function cellOf(engine: Engine, field: string, own: CustomField | undefined, task: TaskRow): Cell | null {
-  const instant = (at: number | null) => (at === null ? null : date(toLocal(at, engine.firm.zone()).date))
+  const instant = (at: number | null) => {
+    const local = at === null ? null : toLocal(at, engine.firm.zone())
+    return local && date(local.date, local.time)
+  }
   const name = (table: 'phases' | 'people', id: number | null) =>
     id === null ? null : ((engine.db.prepare(`select name from ${table} where id = ?`).get(id) as { name: string } | undefined)?.name ?? null)
   if (own) {
@@ -39,7 +46,7 @@ function cellOf(engine: Engine, field: string, own: CustomField | undefined, tas
       case 'number':
         return { kind: 'number', number: Number(value) }
       case 'money':
-        return { kind: 'money', number: Number(value) / 100 }
+        return { kind: 'money', number: inUnits(Number(value), own.options.currency ?? 'GBP') }
       case 'date':
         return date(String(value))
       case 'choice':
@@ -74,7 +81,7 @@ function cellOf(engine: Engine, field: string, own: CustomField | undefined, tas
     case 'start':
       return date(task.start)
     case 'due':
-      return date(task.due)
+      return date(task.due, task.dueTime)
     case 'created':
       return instant(task.createdAt)
     case 'closed':
@@ -85,8 +92,10 @@ function cellOf(engine: Engine, field: string, own: CustomField | undefined, tas
       return task.estimate === null ? null : { kind: 'hours', number: Math.round((task.estimate / 60) * 100) / 100 }
     case 'steps':
       return task.checklist.length ? text(`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}`) : null
-    default:
-      return null
+    default: {
+      const stateId = enteredId(field)
+      return stateId === null ? null : instant(task.stateDates[stateId] ?? null)
+    }
   }
 }
 
@@ -99,17 +108,20 @@ export function sheetData(engine: Engine, viewer: Viewer, query: TaskQuery, fiel
       return own ? [[f, own] as const] : []
     }),
   )
-  const columns = ['title', ...fields.filter((f) => f !== 'title')]
-    .filter((f) => owns.has(f) || Object.hasOwn(TASK_FIELDS, f))
-    .map((field): Column => {
-      const own = owns.get(field)
-      return {
+  const columns = ['title', ...fields.filter((f) => f !== 'title')].flatMap((field): Column[] => {
+    const own = owns.get(field)
+    const state = stateRow(engine.db, enteredId(field) ?? 0)
+    const spec = own ?? (state ? enteredSpec(state.name) : Object.hasOwn(TASK_FIELDS, field) ? TASK_FIELDS[field as keyof typeof TASK_FIELDS] : undefined)
+    if (!spec) return []
+    return [
+      {
         field,
-        name: own?.name ?? (field === 'estimate' ? 'Estimate (hours)' : TASK_FIELDS[field as keyof typeof TASK_FIELDS].name),
+        name: field === 'estimate' ? 'Estimate (hours)' : spec.name,
         sums: field === 'estimate' || own?.kind === 'number' || own?.kind === 'money',
         currency: own?.kind === 'money' ? (own.options.currency ?? 'GBP') : null,
-      }
-    })
+      },
+    ]
+  })
   const found = outline(engine, viewer, { ...query, every: false, sums: [] })
   return {
     columns,

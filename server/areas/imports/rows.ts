@@ -48,12 +48,13 @@ export function readCsv(bytes: Buffer, most: number, what: string): FileRows {
   return { ...checked(parsed.data, most, what), encoding, notes }
 }
 
-const isoDay = (date: Date): string => date.toISOString().slice(0, 10)
+/** A date of a workbook, which knows no zones, with its time where it has one: 2026-12-03, 2026-12-03 15:00. */
+const sayWhen = (date: Date): string => date.toISOString().slice(0, 16).replace('T00:00', '').replace('T', ' ')
 
 /** A cell of a workbook as text. A formula is kept as its text, never computed. */
 function cellText(value: exceljs.CellValue): string {
   if (value === null || value === undefined) return ''
-  if (value instanceof Date) return isoDay(value)
+  if (value instanceof Date) return sayWhen(value)
   if (typeof value !== 'object') return String(value)
   if ('formula' in value || 'sharedFormula' in value) return `=${'formula' in value ? value.formula : value.sharedFormula}`
   if ('richText' in value) return value.richText.map((part) => part.text).join('')

@@ -86,9 +86,10 @@ export function bulkEdit(engine: Engine, viewer: Viewer, body: BulkBody): BulkDo
 }
 
 /** An edit for each of some tasks, and new ones, in a new project if asked: what is pasted or brought in, as one change. */
-export function editEach(engine: Engine, viewer: Viewer, body: EditsBody): BulkDone {
+export function editEach(engine: Engine, viewer: Viewer, body: EditsBody): BulkDone & { projectId: number | null } {
   needMember(viewer, 'change many tasks at once')
-  return counted(engine, viewer, (write) => {
+  let projectId: number | null = null
+  const done = counted(engine, viewer, (write) => {
     const rows = new Map(
       taskRows(
         engine,
@@ -98,7 +99,7 @@ export function editEach(engine: Engine, viewer: Viewer, body: EditsBody): BulkD
     )
     let touched = 0
     for (const { id, patch } of body.edits) if (editOne(engine, write, viewer, rows.get(id) ?? refuse('not-found', `There is no task ${id} here any more.`), patch)) touched++
-    const projectId = body.project && write.insert('projects', { ...body.project, leadId: viewer.id, createdAt: write.at })
+    if (body.project) projectId = write.insert('projects', { ...body.project, leadId: viewer.id, createdAt: write.at })
     for (const [i, { phaseName: phase, ...task }] of body.make.entries()) {
       try {
         const home = projectId ?? task.projectId ?? null
@@ -114,4 +115,5 @@ export function editEach(engine: Engine, viewer: Viewer, body: EditsBody): BulkD
     }
     return touched
   })
+  return { ...done, projectId }
 }

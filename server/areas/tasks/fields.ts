@@ -1,4 +1,4 @@
-import { customId, customSpec, TASK_FIELDS, type FieldSpec, type TaskField } from '#contract/fields.ts'
+import { customId, customSpec, enteredId, enteredSpec, TASK_FIELDS, type FieldSpec, type TaskField } from '#contract/fields.ts'
 import type { Engine } from '../../engine/services.ts'
 import { fieldRow } from '../fields/queries.ts'
 
@@ -78,14 +78,8 @@ export function fieldSql(engine: Engine, name: string): FieldSql | undefined {
     const value = `(select v.${column} from fieldValues v where v.taskId = t.id and v.fieldId = ${id})`
     return { spec, needs: [], value: spec.type === 'flag' ? `coalesce(${value}, 0)` : value }
   }
-  // The moment a task last entered one state: `entered:3`.
-  const entered = /^entered:(\d{1,15})$/.exec(name)
-  if (entered)
-    return {
-      spec: { name: 'Entered a state', type: 'instant' },
-      needs: [],
-      value: first('max(d.at)', `stateDates d where d.taskId = t.id and d.stateId = ${entered[1]}`),
-    }
+  const stateId = enteredId(name)
+  if (stateId !== null) return { spec: enteredSpec(''), needs: [], value: first('max(d.at)', `stateDates d where d.taskId = t.id and d.stateId = ${stateId}`) }
   if (!Object.hasOwn(SQL, name)) return undefined
   return { spec: TASK_FIELDS[name as TaskField], ...SQL[name as keyof typeof SQL] }
 }

@@ -18,7 +18,7 @@ interface Raw {
   subtasks: number
   subtasksDone: number
   doneBy: 'any' | 'all'
-  entered: number | null
+  dates: string | null
   files: number
   comments: number
   archivedAt: number | null
@@ -57,7 +57,7 @@ export const SELECT = `select t.id, t.title, t.state, t.stateId, st.name as stat
   s.id as seriesId, s.name as seriesName, r.name as ruleName, r.definition as ruleDefinition,
   ${count('tasks k where k.parentId = t.id and k.archivedAt is null')} as subtasks, ${count('tasks k where k.parentId = t.id and k.archivedAt is null and k.closedAt is not null')} as subtasksDone,
   ${count('attachments x where x.taskId = t.id')} as files, ${count('comments x where x.taskId = t.id')} as comments,
-  (select max(d.at) from stateDates d where d.taskId = t.id) as entered,
+  (select json_group_object(coalesce(d.stateId, 0), d.at) from (select stateId, max(at) as at from stateDates where taskId = t.id group by stateId) d) as dates,
   ${list("'id', i.id, 'title', i.title, 'done', i.done", '(select id, title, done from checklistItems where taskId = t.id order by position, id) i')} as items,
   ${list("'id', w.id, 'name', w.name, 'estimate', a.estimate, 'doneAt', a.doneAt", 'taskAssignees a join people w on w.id = a.personId where a.taskId = t.id')} as people,
   ${list("'id', g.id, 'name', g.name, 'colour', g.colour", 'taskTags m join tags g on g.id = m.tagId where m.taskId = t.id')} as tags,
@@ -73,6 +73,8 @@ function toRow(engine: Engine, raw: Raw): TaskRow {
   const { firm, clock } = engine
   const open = raw.closedAt === null
   const items = JSON.parse(raw.items ?? '[]') as { id: number; title: string; done: number }[]
+  const dates = JSON.parse(raw.dates ?? '{}') as Record<number, number>
+  const moments = Object.values(dates)
   const late = open && raw.due !== null && missedAt({ date: raw.due as IsoDate, time: raw.dueTime as LocalTime | null }, firm.zone()) <= clock.now()
   return {
     id: raw.id,
@@ -81,7 +83,8 @@ function toRow(engine: Engine, raw: Raw): TaskRow {
     stateId: raw.stateId,
     stateName: raw.stateName ?? STATE_NAMES[raw.state],
     stateColour: raw.stateColour,
-    entered: raw.entered,
+    entered: moments.length ? Math.max(...moments) : null,
+    stateDates: dates,
     parentId: raw.parentId,
     subtasks: { done: raw.subtasksDone, of: raw.subtasks },
     doneBy: raw.doneBy,

@@ -8,18 +8,21 @@ import type { Found, FoundTask } from '#contract/find.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { get, post, sentence } from '#web/api/client.ts'
-import { sayDate, sayMinutes } from './say.ts'
+import { plural, sayDate, sayMinutes } from './say.ts'
+import { deedsFor, type Deed } from './deeds.ts'
 import StateBar from './StateBar.vue'
 import { useFindBox } from '#web/state/findBox.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
+import { useTasks } from '#web/state/tasks.ts'
 
 /** One box: find by words, go anywhere, do something with what is marked, or note a task in one line. */
 const box = useFindBox()
 const session = useSession()
 const selection = useSelection()
 const messages = useMessages()
+const tasks = useTasks()
 const router = useRouter()
 const route = useRoute()
 const text = ref('')
@@ -37,20 +40,30 @@ watch(() => box.open, async (on) => {
   await nextTick()
   setTimeout(() => field.value?.focus(), 20)
 })
+/** Enter pressed before the answer was there: the first line is taken when it is, but nothing is noted by haste. */
+const hasty = ref(false)
+watch(asking, (on) => {
+  if (on || !hasty.value) return
+  hasty.value = false
+  void nextTick(() => { if (lines.value[0]?.key !== 'note') void run(lines.value[0]) })
+})
 const ask = useDebounceFn(async (words: string) => {
   const mine = ++turn
   try {
     const answer = await get<Found[]>(`/find?words=${encodeURIComponent(words)}`)
     if (mine === turn) found.value = answer
   } catch (error) {
-    if (mine === turn) messages.fault(sentence(error))
+    if (mine !== turn) return
+    hasty.value = false
+    messages.fault(sentence(error))
   } finally {
     if (mine === turn) asking.value = false
   }
 }, 90)
 watch(text, (words) => {
   at.value = 0
-  if (words.trim().length < 2 && !/^#?\d+$/.test(words.trim())) return void (found.value = [])
+  hasty.value = false
+  if (words.trim().length < 2 && !/^#?\d+$/.test(words.trim())) return void ((turn++), (found.value = []), (asking.value = false))
   asking.value = true
   void ask(words.trim())
 })
@@ -81,9 +94,20 @@ const KINDS = { project: 'project', client: 'client', person: 'person', view: 'v
 const PATHS = { project: '/work/', client: '/work/client/', person: '/work/person/', view: '/work/view/', template: '/clockwork/templates/', series: '/clockwork/series/', rule: '/clockwork/rules/' } as const
 const go = (to: string) => () => router.push(to)
 const openTask = (id: number) => () => router.push(/^\/(today|work)/.test(route.path) ? { path: route.path, query: { ...route.query, task: String(id) } } : { path: '/today', query: { task: String(id) } })
-async function bulk(body: object, said: (n: number) => string): Promise<void> {
-  const done = await post<{ count: number }>('/tasks/bulk', { ids: [...selection.marked], ...body })
-  messages.did(said(done.count), done)
+/** What deeds are done to: everything marked, else the task that is open. */
+const targets = computed(() => (selection.count ? [...selection.marked] : Number(route.query['task']) ? [Number(route.query['task'])] : []))
+/** The set of states that all of them use, as far as their rows are here. */
+const setId = computed(() => {
+  const sets = new Set(targets.value.map((id) => {
+    const row = tasks.rows.get(id)
+    return row ? (row.project ? (session.directory.projects.find((p) => p.id === row.project!.id)?.stateSetId ?? 1) : 1) : null
+  }))
+  return sets.size === 1 ? [...sets][0]! : null
+})
+async function act(deed: Deed): Promise<void> {
+  const done = await post<{ count: number }>('/tasks/bulk', { ids: targets.value, ...deed.body })
+  if (done.count) messages.did(`${plural(done.count, 'task')} changed. ${deed.name}.`, done)
+  else messages.say('Nothing needed changing.')
 }
 const places = computed((): Line[] => [
   ['Today', '/today'], ['Projects', '/work'], ['All work', '/work/all'], ['Bring in tasks', '/work/bring-in'], ['Journal', '/work/journal'], ['Set up: states, fields, tags', '/work/set-up'], ['Notices', '/notices'], ['Keys', '/keys'],
@@ -91,36 +115,35 @@ const places = computed((): Line[] => [
 ].map(([name, to]) => ({ key: to!, name: name!, more: 'go there', run: go(to!) })))
 const deeds = computed((): Line[] => {
   const open = Number(route.query['task'])
-  const n = selection.count
+  const on = selection.count ? plural(selection.count, 'task marked', 'tasks marked') : `#${open}`
+  const change = targets.value.length && session.me?.may.member ? deedsFor(session.directory, session.me.id, session.today, setId.value, text.value) : []
   return [
-    ...(n ? [
-      { key: 'b-done', name: `Done: ${n} marked`, more: 'change', run: () => bulk({ set: { state: 'done' } }, (c) => `${c} done.`) },
-      { key: 'b-today', name: `Bring what slipped to today: ${n} marked`, more: 'change', run: () => bulk({ slipped: true }, (c) => `${c} brought to today.`) },
-      { key: 'b-on', name: `On by one working day: ${n} marked`, more: 'change', run: () => bulk({ shift: { days: 1, working: true } }, (c) => `${c} moved on.`) },
-      { key: 'b-me', name: `Put me on: ${n} marked`, more: 'change', run: () => bulk({ addAssignees: [session.me!.id] }, (c) => `You are on ${c} more.`) },
-      { key: 'b-urgent', name: `Make urgent: ${n} marked`, more: 'change', run: () => bulk({ set: { priority: 'urgent' } }, (c) => `${c} are urgent.`) },
-      { key: 'b-archive', name: `Archive: ${n} marked`, more: 'change', run: () => bulk({ set: { archived: true } }, (c) => `${c} archived.`) },
-      { key: 'b-none', name: 'Unmark all', more: 'change', run: () => selection.clear() },
-    ] : []),
-    ...(open && session.me?.may.member ? [
-      { key: 't-follow', name: `Mark task #${open}`, more: 'change', run: () => selection.toggle(open) },
-      { key: 't-print', name: `Print task #${open}`, more: 'open', run: () => window.open(`/print/task/${open}`, '_blank') },
-    ] : []),
-    { key: 'a-out', name: 'Sign out', more: 'leave', run: async () => { await session.signOut(); await router.push('/door') } },
-  ]
+    ...change.filter((d) => d.key.startsWith('w-') || fits(d.name)).map((d): Line => ({ key: `d-${d.key}`, name: d.name, more: on, run: () => act(d) })),
+    ...[
+      ...(selection.count ? [{ key: 'b-none', name: 'Unmark all', more: on, run: () => selection.clear() }] : []),
+      ...(open && session.me?.may.member ? [
+        { key: 't-mark', name: `${selection.has(open) ? 'Unmark' : 'Mark'} task #${open}`, more: '', run: () => selection.toggle(open) },
+        { key: 't-print', name: `Print task #${open}`, more: '', run: () => window.open(`/print/task/${open}`, '_blank') },
+      ] : []),
+      { key: 'a-out', name: 'Sign out', more: 'leave', run: async () => { await session.signOut(); await router.push('/door') } },
+    ].filter((l) => fits(l.name)),
+  ].slice(0, 12)
 })
-const fits = (line: Line) => text.value.trim() !== '' && text.value.trim().toLowerCase().split(/\s+/).every((w) => line.name.toLowerCase().includes(w))
+const fits = (name: string) => text.value.trim().toLowerCase().split(/\s+/).every((w) => name.toLowerCase().includes(w))
 const sections = computed((): { name: string; lines: Line[] }[] => {
   const words = text.value.trim()
-  const tasks = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [{ key: `t${f.task.id}`, name: f.task.title, more: [`#${f.task.id}`, f.task.client, f.task.due ? sayDate(f.task.due, session.today) : '', f.excerpt].filter(Boolean).join(' · '), run: openTask(f.task.id), task: f.task }] : []))
+  const hits = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [{ key: `t${f.task.id}`, name: f.task.title, more: [`#${f.task.id}`, f.task.client, f.task.due ? sayDate(f.task.due, session.today) : '', f.excerpt].filter(Boolean).join(' · '), run: openTask(f.task.id), task: f.task }] : []))
   const others = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [] : [{ key: `${f.kind}${f.id}`, name: f.name, more: KINDS[f.kind], run: go(`${PATHS[f.kind]}${f.id}`) }]))
   const note: Line[] = words && session.me?.may.member ? [{ key: 'note', name: understood.value.title || '(a title is missing)', more: saysMore.value, run: noteIt }] : []
+  const doing = { name: 'Do', lines: words ? deeds.value : targets.value.length ? deeds.value.slice(0, 6) : [] }
   return [
     { name: box.noting ? 'Note it' : '', lines: box.noting ? note : [] },
-    { name: 'Tasks', lines: tasks },
+    // With tasks marked, doing something with them comes first.
+    ...(selection.count ? [doing] : []),
+    { name: 'Tasks', lines: hits },
     { name: 'Elsewhere', lines: others },
-    { name: 'Go to', lines: words ? places.value.filter(fits) : places.value.slice(0, 4) },
-    { name: 'Do', lines: words ? deeds.value.filter(fits) : deeds.value.filter((d) => d.key.startsWith('b-')) },
+    { name: 'Go to', lines: words ? places.value.filter((l) => fits(l.name)) : places.value.slice(0, 4) },
+    ...(selection.count ? [] : [doing]),
     { name: box.noting ? '' : 'Note it as a task', lines: box.noting ? [] : note },
   ].filter((s) => s.lines.length)
 })
@@ -149,7 +172,9 @@ function key(event: KeyboardEvent): void {
     void nextTick(() => document.querySelector('.finds .at')?.scrollIntoView({ block: 'nearest' }))
   } else if (event.key === 'Enter') {
     event.preventDefault()
-    void run(event.ctrlKey || event.metaKey ? lines.value.find((l) => l.key === 'note') : lines.value[at.value])
+    if (event.ctrlKey || event.metaKey) void run(lines.value.find((l) => l.key === 'note'))
+    else if (asking.value && at.value === 0 && !box.noting) hasty.value = true
+    else void run(lines.value[at.value])
   }
 }
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {

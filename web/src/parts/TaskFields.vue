@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { inUnits, readMoney } from '#core/money/money.ts'
+import { readNumber } from '#core/text/read.ts'
 import type { CustomField, FieldValue } from '#contract/fields.ts'
 import type { TaskPatch, TaskSheet } from '#contract/tasks.ts'
-import { minorUnits } from './money.ts'
 import { useSession } from '#web/state/session.ts'
 import DateField from './DateField.vue'
 import TypeIn from './TypeIn.vue'
@@ -15,14 +16,9 @@ const tagged = computed(() => props.task.tags.map((t) => t.id))
 const toggle = (id: number) => emit('save', { tags: tagged.value.includes(id) ? tagged.value.filter((t) => t !== id) : [...tagged.value, id] })
 const set = (field: CustomField, value: FieldValue) => emit('save', { fields: { [field.id]: value } })
 const value = (field: CustomField) => props.task.fields[field.id]
-const units = (field: CustomField) => minorUnits(field.options.currency ?? 'GBP')
-function typed(field: CustomField, written: string): void {
-  const text = String(written).trim()
-  if (text === '') return set(field, null)
-  if (field.kind === 'number') return set(field, Number(text))
-  if (field.kind === 'money') return set(field, Math.round(Number(text) * units(field)))
-  set(field, text)
-}
+const currency = (field: CustomField) => field.options.currency ?? 'GBP'
+const read = (field: CustomField, text: string): FieldValue => (field.kind === 'number' ? readNumber(text) : field.kind === 'money' ? readMoney(text, currency(field)) : text.trim() || null)
+const check = (field: CustomField) => (text: string) => (text.trim() === '' || read(field, text) !== null ? null : `“${text}” is no number. Write 12 or 1,250.50.`)
 </script>
 
 <template>
@@ -42,10 +38,10 @@ function typed(field: CustomField, written: string): void {
       <template v-else><option value="1">Yes</option><option value="0">No</option></template>
     </select>
     <DateField v-else-if="f.kind === 'date'" :id="`cf-${f.id}`" :model-value="(value(f) as string | undefined) ?? null" :disabled="!task.may.edit" @update:model-value="set(f, $event)" />
-    <span v-else class="one"><TypeIn :id="`cf-${f.id}`" :type="f.kind === 'number' || f.kind === 'money' ? 'number' : f.kind === 'link' ? 'url' : 'text'" :readonly="!task.may.edit" :value="value(f) === undefined ? '' : String(f.kind === 'money' ? Number(value(f)) / units(f) : value(f))" @typed="typed(f, $event)" /><span v-if="f.kind === 'money'" class="small quiet">{{ f.options.currency ?? 'GBP' }}</span><a v-if="f.kind === 'link' && value(f)" class="auto" :href="String(value(f))" target="_blank" rel="noopener noreferrer nofollow">open</a></span>
+    <span v-else class="one"><TypeIn :id="`cf-${f.id}`" :type="f.kind === 'link' ? 'url' : 'text'" :inputmode="f.kind === 'number' || f.kind === 'money' ? 'decimal' : undefined" :check="check(f)" :readonly="!task.may.edit" :value="value(f) === undefined ? '' : String(f.kind === 'money' ? inUnits(Number(value(f)), currency(f)) : value(f))" @typed="set(f, read(f, $event))" /><span v-if="f.kind === 'money'" class="small quiet">{{ currency(f) }}</span><a v-if="f.kind === 'link' && value(f)" class="auto" :href="String(value(f))" target="_blank" rel="noopener noreferrer nofollow">open</a></span>
   </template>
 </template>
 
 <style scoped>
-.lab, label { color: var(--ink-2); font-size: 12.5px; overflow-wrap: anywhere; } .tags { display: flex; gap: 4px; flex-wrap: wrap; padding: 3px 0; } .one { display: flex; gap: 6px; align-items: center; }
+.lab, label { color: var(--ink-2); font-size: 12.5px; overflow-wrap: anywhere; } .tags { display: flex; gap: 4px; flex-wrap: wrap; padding: 3px 0; } .one { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; } .one :deep(.inp) { flex: 1; min-width: 60px; width: auto; } .one :deep(.wrong) { flex-basis: 100%; order: 1; }
 </style>

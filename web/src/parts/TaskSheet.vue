@@ -125,7 +125,8 @@ async function leave(field: 'title' | 'description' | 'estimate'): Promise<void>
   const value = draft.value[field]
   if (value === undefined || !task.value) return
   const minutes = field === 'estimate' && value.trim() !== '' ? readMinutes(value, true) : null
-  if (field === 'estimate' && value.trim() !== '' && minutes === null) return void (wrong.value = { place: 'estimate', text: `“${value}” is no length of time. Write 90, 1h 30m or 1:30.` })
+  const fault = field === 'estimate' ? notLength(value) : null
+  if (fault !== null) return void (wrong.value = { place: 'estimate', text: fault })
   const edit: TaskPatch = field === 'estimate' ? { estimate: minutes } : { [field]: value.trim() }
   if (JSON.stringify(Object.values(edit)[0]) === JSON.stringify(baseOf.value[field])) {
     delete draft.value[field]
@@ -175,10 +176,9 @@ const follow = (id: number) => save({ followers: followed.value.includes(id) ? f
 async function reword(id: number): Promise<void> {
   if (await step(() => call<TaskSheet>('PUT', `/tasks/${props.id}/comments/${id}`, { body: { body: reworded.value } }))) editing.value = null
 }
+const notLength = (text: string): string | null => (text.trim() === '' || readMinutes(text, true) !== null ? null : `“${text}” is no length of time. Write 90, 1h 30m or 1:30.`)
 async function share(person: number, text: string): Promise<void> {
-  const minutes = text.trim() === '' ? null : readMinutes(text, true)
-  if (text.trim() !== '' && minutes === null) return messages.fault(`“${text}” is no length of time. Write 90, 1h 30m or 1:30.`)
-  await save({ estimates: { [person]: minutes } })
+  await save({ estimates: { [person]: text.trim() === '' ? null : readMinutes(text, true) } })
 }
 async function addItem(): Promise<void> {
   const title = item.value.trim()
@@ -234,7 +234,7 @@ const show = (field: string, value: unknown): string => {
         </v-menu>
         <template v-if="task.assignees.length > 1">
           <span class="lab">Parts</span>
-          <span class="parts"><span v-for="a in task.assignees" :key="a.id" class="part"><span :class="{ ticked: a.doneAt }">{{ a.name }}</span><TypeIn class="num" :readonly="!task.may.edit" :label="`Estimate of ${a.name}`" placeholder="0m" :value="a.estimate ? sayMinutes(a.estimate) : ''" @typed="share(a.id, $event)" /></span>
+          <span class="parts"><span v-for="a in task.assignees" :key="a.id" class="part"><span :class="{ ticked: a.doneAt }">{{ a.name }}</span><TypeIn class="num" :readonly="!task.may.edit" :label="`Estimate of ${a.name}`" placeholder="0m" :check="notLength" :value="a.estimate ? sayMinutes(a.estimate) : ''" @typed="share(a.id, $event)" /></span>
             <TokenPick :model-value="task.doneBy" :options="[{ value: 'any', name: 'done when any one is' }, { value: 'all', name: 'done when all are' }]" label="Done when" :disabled="!task.may.edit" @update:model-value="save({ doneBy: $event })" /></span>
         </template>
         <template v-if="task.may.edit">
@@ -290,7 +290,7 @@ const show = (field: string, value: unknown): string => {
 .title { font: 500 19px/1.25 var(--display); border-color: transparent; padding: 3px 4px; margin-left: -5px; min-height: 34px; field-sizing: content; resize: none; } .title:hover { border-color: var(--rule); }
 .line { margin: 4px 0; display: flex; align-items: center; gap: 4px; flex-wrap: wrap; }
 .grid { display: grid; grid-template-columns: 70px 1fr; gap: 6px 8px; align-items: center; margin: 8px 0 10px; } .grid label, .lab { color: var(--ink-2); font-size: 12.5px; }
-.when { display: flex; gap: 6px; flex-wrap: wrap; } .time { width: 98px; padding-inline: 6px; } .num { width: 90px; } .people { font-weight: 550; padding: 4px 0; } .people:hover { text-decoration: underline; text-underline-offset: 3px; }
+.when { display: flex; gap: 6px; flex-wrap: wrap; } .when :deep(.time) { width: 98px; padding-inline: 6px; } .num, .part :deep(.num) { width: 90px; } .people { font-weight: 550; padding: 4px 0; } .people:hover { text-decoration: underline; text-underline-offset: 3px; }
 h4.section { margin-bottom: 4px; } .items { list-style: none; padding: 0; margin: 0; } .items li { display: flex; gap: 8px; align-items: center; min-height: 30px; border-bottom: 1px solid var(--rule); } .items label { flex: 1; overflow-wrap: anywhere; } .ticked { color: var(--ink-3); text-decoration: line-through; } .items input { accent-color: var(--fern); width: 16px; height: 16px; }
 form { margin-top: 6px; } .say { display: grid; gap: 6px; justify-items: stretch; } .say .btn { justify-self: start; } .kid { flex: 1; text-align: left; } .kid:hover { text-decoration: underline; } .follows { display: flex; gap: 14px; margin-top: 6px; font-size: 12.5px; } .follows label { display: flex; gap: 5px; } .parts { display: grid; gap: 4px; } .part { display: flex; gap: 8px; align-items: center; justify-content: space-between; } .edit { margin-left: 8px; }
 .tabs { display: flex; gap: 14px; margin: 16px 0 2px; border-bottom: 1.5px solid var(--ink); } .tabs button { font: 600 12px var(--sans); color: var(--ink-3); padding: 4px 0; } .tabs [aria-selected='true'] { color: var(--ink); box-shadow: inset 0 -3px var(--fern); }

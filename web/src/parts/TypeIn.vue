@@ -1,18 +1,36 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
 
-/** An input that keeps what is being typed whatever arrives meanwhile, and says it when it is left or Enter is pressed. */
-const props = withDefaults(defineProps<{ value: string; id?: string; type?: string; label?: string; readonly?: boolean; disabled?: boolean; placeholder?: string; most?: number }>(), { type: 'text' })
+/**
+ * An input that keeps what is being typed whatever arrives meanwhile, and says it when it is left, when Enter is
+ * pressed, or when what holds it closes. `check` tells what is wrong with a text; such a text stays and is not said.
+ */
+defineOptions({ inheritAttrs: false })
+const props = withDefaults(
+  defineProps<{ value: string; id?: string; type?: string; label?: string; readonly?: boolean; disabled?: boolean; placeholder?: string; most?: number; check?: (text: string) => string | null }>(),
+  { type: 'text' },
+)
 const emit = defineEmits<{ typed: [text: string] }>()
 const text = ref(props.value)
 const typing = ref(false)
-watch(() => props.value, (now) => { if (!typing.value) text.value = now })
+const wrong = ref('')
+watch(() => props.value, (now) => {
+  if (typing.value) return
+  text.value = now
+  wrong.value = ''
+})
 function leave(): void {
+  if (!typing.value) return
+  const fault = text.value === '' ? null : (props.check?.(text.value) ?? null)
+  wrong.value = fault ?? ''
+  if (fault !== null) return
   typing.value = false
   if (text.value !== props.value) emit('typed', text.value)
 }
+onBeforeUnmount(leave)
 </script>
 
 <template>
-  <input :id="id" v-model="text" class="inp" :type="type" :step="type === 'number' ? 'any' : undefined" :disabled="disabled" :aria-label="label" :readonly="readonly" :placeholder="placeholder" :maxlength="most" @input="typing = true" @blur="leave" @keydown.enter="($event.target as HTMLElement).blur()" />
+  <input :id="id" v-model="text" class="inp" v-bind="$attrs" :type="type" :disabled="disabled" :aria-label="label" :aria-invalid="wrong !== ''" :readonly="readonly" :placeholder="placeholder" :maxlength="most" @input="typing = true" @blur="leave" @keydown.enter="($event.target as HTMLElement).blur()" />
+  <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
 </template>

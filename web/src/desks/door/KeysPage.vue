@@ -3,8 +3,8 @@
 const KEYS: readonly { where: string; keys: readonly (readonly [string, string])[] }[] = [
   { where: 'Anywhere', keys: [['/ or Ctrl+K', 'find, go somewhere, or do something with what is marked'], ['n', 'note a task in one line'], ['?', 'this page'], ['Esc', 'close what is open above the page, or the task beside it']] },
   { where: 'In the find box', keys: [['↑ ↓', 'choose'], ['Enter', 'take it'], ['Ctrl+Enter', 'note the line as a task']] },
-  { where: 'In a list', keys: [['↑ ↓, Page up, Page down', 'from task to task'], ['Enter', 'open the task'], ['Space or x', 'mark it; with Shift everything since the last marked'], ['f', 'fold or show its subtasks'], ['Alt+↑ ↓', 'past the row above or below, in a project ordered by hand']] },
-  { where: 'In a table', keys: [['← → ↑ ↓, Tab', 'from cell to cell'], ['Enter, F2 or typing', 'set the cell'], ['Ctrl+C, Ctrl+V', 'copy and paste cells, to and from a spreadsheet']] },
+  { where: 'In a list', keys: [['↑ ↓, Page up, Page down', 'from task to task'], ['← →', 'to its fields and back'], ['Enter', 'open the task; on a field, set it'], ['Space or x', 'mark it; with Shift everything since the last marked'], ['f', 'fold or show its subtasks'], ['Alt+↑ ↓', 'past the row above or below, in a project ordered by hand']] },
+  { where: 'In a table', keys: [['← → ↑ ↓, Tab', 'from cell to cell'], ['Enter, F2 or typing', 'set the cell'], ['Space', 'mark the row'], ['Ctrl+C, Ctrl+V', 'copy and paste cells, to and from a spreadsheet']] },
   { where: 'On a board', keys: [['Tab', 'from slip to slip'], ['Alt+← →', 'into the column beside it']] },
   { where: 'In a calendar or timeline', keys: [['Alt+← →', 'move by a day'], ['Alt+Shift+← →', 'lengthen or shorten by a day']] },
   { where: 'Over a column’s edge', keys: [['← →', 'narrower or wider']] },

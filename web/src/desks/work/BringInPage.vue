@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { readNumber } from '#core/text/read.ts'
+import { richText } from '#core/text/rich.ts'
 import type { EditsBody, TaskPatch } from '#contract/tasks.ts'
 import { call, post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
@@ -60,9 +62,11 @@ const read = computed(() => {
       const text = row[c] ?? ''
       if (!field || (field === 'title' && !text.trim())) return
       if (field === 'phaseName') return text.trim() ? void (patch.phaseName = text.trim().slice(0, 80)) : undefined
-      if (field === 'description') return text.trim() ? void (patch.description = text.trim().split(/\r?\n/).map((l) => `<p>${l.replace(/&/g, '&amp;').replace(/</g, '&lt;')}</p>`).join('')) : undefined
+      if (field === 'description') return text.trim() ? void (patch.description = richText(text)) : undefined
       try {
-        const { fields: values, ...rest } = readCell(known.value, field, text)
+        // A column of hours says so at its head: 1.5 under it is an hour and a half.
+        const hours = field === 'estimate' && /\bhours?\b|\bhrs?\b|\(h\)/i.test(file.value!.headings[c]!) && readNumber(text) !== null
+        const { fields: values, ...rest } = readCell(known.value, field, hours ? `${readNumber(text)!.toFixed(2)}h` : text)
         Object.assign(patch, rest)
         if (values) patch.fields = { ...patch.fields, ...values }
       } catch (error) {
@@ -80,10 +84,10 @@ async function make(): Promise<void> {
   wrong.value = ''
   busy.value = true
   try {
-    const done = await post<{ count: number }>('/tasks/edits', { edits: [], make: read.value.made, ...(into.value === 'new' && { project: { name: name.value, clientId: clientId.value } }) })
+    const done = await post<{ count: number; projectId: number | null }>('/tasks/edits', { edits: [], make: read.value.made, ...(into.value === 'new' && { project: { name: name.value, clientId: clientId.value } }) })
     await session.read()
     messages.did(`${plural(done.count, 'task')} brought in.`, done)
-    const made = into.value === 'new' ? Math.max(...session.directory.projects.filter((p) => p.name === name.value).map((p) => p.id)) : into.value
+    const made = done.projectId ?? into.value
     await router.push(typeof made === 'number' ? `/work/${made}` : '/work/all')
   } catch (error) {
     wrong.value = sentence(error)

@@ -27,7 +27,8 @@ function shownAs(group: OutlineGroup, task: TaskRow): Partial<TaskRow> {
   }
   return field.value === 'priority' ? { priority: group.key as TaskRow['priority'] } : { version: task.version }
 }
-async function drop(group: OutlineGroup, after: number | null): Promise<void> {
+/** `after` is the slip above the place it was dropped on (null for the first place), or no place at all. */
+async function drop(group: OutlineGroup, after: number | null | undefined): Promise<void> {
   const moved = dragged.value
   dragged.value = null
   const task = moved && tasks.rows.get(moved.id)
@@ -35,12 +36,13 @@ async function drop(group: OutlineGroup, after: number | null): Promise<void> {
   if (moved.from.key !== group.key) {
     const patch = editForGroup(field.value, group.key, moved.from.key, task)
     if (!patch) return messages.fault('Nothing can be dropped there; choose a column with a value.')
-    if (await tasks.edit(task.id, patch, shownAs(group, task), (t) => `“${t.title}” is under ${group.name} now.`)) emit('reload')
-    return
-  }
-  if (!byHand.value || after === moved.id) return
+    if (!(await tasks.edit(task.id, patch, shownAs(group, task), (t) => `“${t.title}” is under ${group.name} now.`))) return
+  } else if (!byHand.value || after === moved.id) return
   try {
-    messages.did('The order is changed.', await put(`/tasks/${moved.id}/order`, { after }))
+    if (byHand.value && after !== undefined) {
+      const done = await put(`/tasks/${moved.id}/order`, { after })
+      if (moved.from.key === group.key) messages.did('The order is changed.', done)
+    }
     emit('reload')
   } catch (error) {
     messages.fault(sentence(error))
@@ -62,7 +64,7 @@ async function step(group: OutlineGroup, id: number, by: number): Promise<void> 
   const to = columns.value[columns.value.indexOf(group) + by]
   if (!to) return
   dragged.value = { id, from: group }
-  await drop(to, null)
+  await drop(to, undefined)
 }
 </script>
 

@@ -12,7 +12,8 @@ import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { layWeek } from './lanes.ts'
 import { colourFor, paletteOf, type Known } from './fields.ts'
-import { daysBetween, plusDays, useDayDrag, type Moved } from './span.ts'
+import { daysBetween, plusDays } from './span.ts'
+import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
 
 /** Days as a sheet: a month of weeks, one week, or one day. What has a start lies across its days. */
@@ -67,14 +68,7 @@ function dayAt(event: PointerEvent | MouseEvent): number | null {
   }
   return null
 }
-async function put(moved: Moved): Promise<void> {
-  const task = tasks.rows.get(moved.id)
-  if (!task) return
-  await tasks.edit(task.id, { due: moved.due, ...(moved.start !== task.start && { start: moved.start }) }, { due: moved.due, start: moved.start }, (t) => `“${t.title}” ${t.start && t.start !== t.due ? `is from ${sayDate(t.start, props.known.today)} to` : 'moved to'} ${sayDate(t.due!, props.known.today)}.`)
-}
-const { moving, begin } = useDayDrag(dayAt, (m) => void put(m))
-const press = (event: PointerEvent, task: TaskRow, part: 'whole' | 'start' | 'end') => session.me?.may.member && begin(event, { id: task.id, part, start: task.start, due: task.due! })
-const shiftBy = (event: KeyboardEvent, task: TaskRow, by: number) => { event.preventDefault(); void put({ id: task.id, start: event.shiftKey ? (task.start ?? task.due) : task.start && plusDays(task.start, by), due: plusDays(task.due!, by) < (event.shiftKey ? (task.start ?? task.due!) : '') ? task.due! : plusDays(task.due!, by) }) }
+const { moving, press, key } = useDayMoves(() => props.known, dayAt)
 
 const adding = ref<string | null>(null)
 const title = ref('')
@@ -127,7 +121,7 @@ const load = (day: string) => lying.value.filter((l) => l.due === day && !l.task
         >
           <i v-if="!bar.before" class="edge l" @pointerdown.stop="press($event, bar.item.task, 'start')" />
           <StateBar :state="bar.item.task.state" :colour="bar.item.task.stateColour" :name="bar.item.task.stateName" />
-          <button :title="`${bar.item.task.title}${bar.item.task.assignees.length ? `, ${bar.item.task.assignees.map((a) => a.name).join(', ')}` : ''}`" @click="emit('open', bar.item.task.id)" @keydown.alt.right="shiftBy($event, bar.item.task, 1)" @keydown.alt.left="shiftBy($event, bar.item.task, -1)"><template v-if="bar.item.task.dueTime && bar.item.due === bar.item.task.due">{{ bar.item.task.dueTime }} </template>{{ bar.item.task.title }}</button>
+          <button :title="`${bar.item.task.title}${bar.item.task.assignees.length ? `, ${bar.item.task.assignees.map((a) => a.name).join(', ')}` : ''}`" @click="emit('open', bar.item.task.id)" @keydown="key($event, bar.item.task)"><template v-if="bar.item.task.dueTime && bar.item.due === bar.item.task.due">{{ bar.item.task.dueTime }} </template>{{ bar.item.task.title }}</button>
           <i v-if="!bar.after" class="edge r" @pointerdown.stop="press($event, bar.item.task, 'end')" />
         </div>
         <template v-for="(n, i) in week.more" :key="`m${i}`"><button v-if="n" class="more" :style="{ gridColumn: i + 1, gridRow: week.rows + 2 }" @click="open = week.first">{{ n }} more</button></template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
-import { readDate, readMinutes } from '#core/text/read.ts'
+import { inUnits, readMoney } from '#core/money/money.ts'
+import { readDate, readMinutes, readNumber, readWhen } from '#core/text/read.ts'
 import type { IsoDate } from '#core/brands.ts'
 import { customId, PALETTE, type Choice } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
@@ -10,7 +11,6 @@ import { post, sentence } from '#web/api/client.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import { choicesFor, paletteOf, specOf, type Known } from './fields.ts'
-import { minorUnits } from '#web/parts/money.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 
 /** Sets one field of a task, or of many: choices narrowed by typing, dates and lengths as people write them. */
@@ -25,6 +25,7 @@ const open = computed({ get: () => menu.ask !== null, set: (on) => { if (!on) me
 const known = computed((): Known => ({ directory: session.directory, today: session.today, zone: session.me?.zone ?? 'UTC', scope: props.scope }))
 const field = computed(() => menu.ask?.field ?? '')
 const own = computed(() => session.directory.fields.find((f) => f.id === customId(field.value)))
+const currency = computed(() => own.value?.options.currency ?? 'GBP')
 const spec = computed(() => specOf(known.value, field.value))
 const type = computed(() => spec.value?.type ?? 'text')
 const choosing = computed(() => type.value === 'choice' || type.value === 'people' || type.value === 'flag')
@@ -61,10 +62,11 @@ function text(t: TaskRow | null): string {
   if (!t) return ''
   if (field.value === 'title') return t.title
   if (field.value === 'estimate') return t.estimate === null ? '' : String(t.estimate)
-  if (field.value === 'due' || field.value === 'start') return t[field.value] ?? ''
+  if (field.value === 'due') return t.due && t.dueTime ? `${t.due} ${t.dueTime}` : (t.due ?? '')
+  if (field.value === 'start') return t.start ?? ''
   const value = own.value ? t.fields[own.value.id] : undefined
   if (value === undefined) return ''
-  return own.value?.kind === 'money' ? String(Number(value) / minorUnits(own.value.options.currency ?? 'GBP')) : String(value)
+  return own.value?.kind === 'money' ? String(inUnits(Number(value), currency.value)) : String(value)
 }
 function send(patch: TaskPatch, stay = false): void {
   menu.ask?.apply(patch)
@@ -91,6 +93,10 @@ function write(): void {
   wrong.value = ''
   const bad = (want: string) => void (wrong.value = want)
   if (field.value === 'title') return typed ? send({ title: typed.slice(0, 200) }) : bad('A task needs a title.')
+  if (field.value === 'due' && typed !== '') {
+    const when = readWhen(typed, session.today as IsoDate)
+    return when ? send({ due: when.date, ...(when.time && { dueTime: when.time }) }) : bad(`“${typed}” is no date. Write 3 Dec, fri 3pm, tomorrow or 3/12/2026.`)
+  }
   if (type.value === 'date') {
     const date = typed === '' ? null : readDate(typed, session.today as IsoDate)
     if (typed !== '' && date === null) return bad(`“${typed}” is no date. Write 3 Dec, fri, tomorrow or 3/12/2026.`)
@@ -103,9 +109,8 @@ function write(): void {
   }
   const id = own.value!.id
   if (type.value === 'number' || type.value === 'money') {
-    const number = typed === '' ? null : Number(typed.replace(/[£$€,\s]/g, ''))
-    if (number !== null && !Number.isFinite(number)) return bad(`“${typed}” is no number.`)
-    return send({ fields: { [id]: number === null ? null : type.value === 'money' ? Math.round(number * minorUnits(own.value!.options.currency ?? 'GBP')) : number } })
+    const number = type.value === 'money' ? readMoney(typed, currency.value) : readNumber(typed)
+    return typed === '' || number !== null ? send({ fields: { [id]: number } }) : bad(`“${typed}” is no number. Write 1250 or 1,250.50.`)
   }
   send({ fields: { [id]: typed || null } })
 }

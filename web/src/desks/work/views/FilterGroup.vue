@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { When } from '#core/query/when.ts'
-import { readMinutes } from '#core/text/read.ts'
-import { OPS, type Op } from '#contract/fields.ts'
+import { inUnits, readMoney } from '#core/money/money.ts'
+import { readMinutes, readNumber } from '#core/text/read.ts'
+import { customId, OPS, type Op } from '#contract/fields.ts'
 import type { Clause, Fault, Filter } from '#contract/query.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import { sayMinutes } from '#web/parts/say.ts'
@@ -48,6 +49,17 @@ function toOp(i: number, clause: Clause, op: Op): void {
 }
 const choices = (field: string) => [...(typeOf(field) === 'people' ? [{ value: 'me', name: 'Whoever looks' }] : []), ...choicesFor(props.known, field)]
 const toggle = (i: number, c: Clause, value: string | number) => set(i, { ...c, value: listed(c).includes(value) ? listed(c).filter((v) => v !== value) : [...listed(c), value] })
+const currencyOf = (field: string) => props.known.directory.fields.find((f) => f.id === customId(field))?.options.currency ?? 'GBP'
+const amounts = new Set(['number', 'money', 'minutes'])
+const sayAmount = (c: Clause) => (typeOf(c.field) === 'minutes' ? sayMinutes(Number(c.value) || 0) : typeOf(c.field) === 'money' ? String(inUnits(Number(c.value), currencyOf(c.field))) : String(c.value))
+/** What was typed for an amount that is none: said beside it, and left standing. */
+const odd = ref<Record<number, string>>({})
+function amount(i: number, c: Clause, text: string): void {
+  const type = typeOf(c.field)
+  const value = type === 'minutes' ? readMinutes(text, true) : type === 'money' ? readMoney(text, currencyOf(c.field)) : readNumber(text)
+  odd.value = { ...odd.value, [i]: value === null ? `“${text}” is ${type === 'minutes' ? 'no length of time. Write 90, 1h 30m or 1:30.' : 'no number. Write 12 or 12.5.'}` : '' }
+  if (value !== null) set(i, { ...c, value })
+}
 const said = (c: Clause) => listed(c).map((v) => choices(c.field).find((x) => x.value === v)?.name ?? 'one that is gone').join(' or ') || 'choose'
 </script>
 
@@ -73,12 +85,11 @@ const said = (c: Clause) => listed(c).map((v) => choices(c.field).find((x) => x.
           </v-menu>
           <WhenEdit v-else-if="typeOf(each.field) === 'date' || typeOf(each.field) === 'instant'" :model-value="each.value as When" @update:model-value="set(i, { ...each, value: $event })" />
           <select v-else-if="typeOf(each.field) === 'flag'" class="inp" aria-label="Value" :value="each.value === false ? 'no' : 'yes'" @change="set(i, { ...each, value: ($event.target as HTMLSelectElement).value === 'yes' })"><option value="yes">yes</option><option value="no">no</option></select>
-          <input v-else-if="typeOf(each.field) === 'minutes'" class="inp n" aria-label="Value" :value="sayMinutes(Number(each.value) || 0)" @change="set(i, { ...each, value: readMinutes(($event.target as HTMLInputElement).value, true) ?? 0 })" />
-          <input v-else-if="typeOf(each.field) === 'number' || typeOf(each.field) === 'money'" class="inp n" type="number" step="any" aria-label="Value" :value="typeOf(each.field) === 'money' ? Number(each.value) / 100 : each.value" @change="set(i, { ...each, value: Number(($event.target as HTMLInputElement).value) * (typeOf(each.field) === 'money' ? 100 : 1) })" />
+          <input v-else-if="amounts.has(typeOf(each.field))" class="inp n" inputmode="decimal" aria-label="Value" :value="sayAmount(each)" @change="amount(i, each, ($event.target as HTMLInputElement).value)" />
           <input v-else class="inp t" aria-label="Value" :value="each.value as string" @change="set(i, { ...each, value: ($event.target as HTMLInputElement).value })" />
         </template>
-        <button class="x" aria-label="Remove this test" @click="set(i, null)"><Glyph :path="mdiClose" :size="15" /></button>
-        <span v-if="fault(i)" class="wrong" role="alert">{{ fault(i) }}</span>
+        <button class="x" aria-label="Remove this test" @click="((odd = {}), set(i, null))"><Glyph :path="mdiClose" :size="15" /></button>
+        <span v-if="odd[i] || fault(i)" class="wrong" role="alert">{{ odd[i] || fault(i) }}</span>
       </div>
     </template>
     <p class="btns"><button class="btn flat" @click="add({ field: 'assignee', op: 'in', value: ['me'] })">Add a test</button><button v-if="place.split('.').length < 3" class="btn flat" @click="add({ match: 'any', of: [] })">Add a group</button></p>

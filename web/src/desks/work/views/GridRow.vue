@@ -30,7 +30,7 @@ const cell = (field: string, event: Event) => emit('cell', field, event.currentT
       <span v-if="task.rung" class="auto meta" :title="`Rule “${task.rung.rule}”`">rung {{ task.rung.at }} of {{ task.rung.of }}</span>
     </span>
     <span v-for="(c, i) in columns" :key="c.field" role="gridcell" class="cl" :style="{ width: `${c.width}px` }">
-      <button class="cb" :class="{ late: c.field === 'due' && task.late, num: c.field === 'estimate' || c.field === 'id' }" :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1" :data-at="cells ? i + 1 : undefined" :aria-label="`${specOf(known, c.field)?.name ?? ''}: ${sayField(known, c.field, task) || 'empty'}`" @focus="cells && emit('focusCell', i + 1)" @click="cell(c.field, $event)">
+      <button class="cb" :class="{ late: c.field === 'due' && task.late, num: c.field === 'estimate' || c.field === 'id' }" :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1" :data-at="i + 1" :aria-label="`${specOf(known, c.field)?.name ?? ''}: ${sayField(known, c.field, task) || 'empty'}`" @focus="cells && emit('focusCell', i + 1)" @click="cell(c.field, $event)">
         <template v-if="c.field === 'assignee'"><PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" /><span v-if="task.assignees.length === 1" class="pn">{{ task.assignees[0]!.name }}</span><span v-if="!task.assignees.length" class="ochre small">{{ task.role ?? 'nobody' }}</span></template>
         <template v-else-if="c.field === 'tag'"><span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">{{ t.name }}</span></template>
         <span v-else class="pn">{{ sayField(known, c.field, task) }}</span>

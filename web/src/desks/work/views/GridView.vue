@@ -73,7 +73,7 @@ function resize(event: PointerEvent, index: number): void {
   handle.setPointerCapture(event.pointerId)
   const move = (e: PointerEvent) => emit('change', { columns: props.def.columns.map((c, i) => (i === index ? { ...c, width: Math.max(48, Math.min(600, from + e.clientX - start)) } : c)) })
   handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => handle.removeEventListener('pointermove', move), { once: true })
+  handle.addEventListener('lostpointercapture', () => handle.removeEventListener('pointermove', move), { once: true })
 }
 const nudge = (index: number, by: number) => emit('change', { columns: props.def.columns.map((c, i) => (i === index ? { ...c, width: Math.max(48, Math.min(600, c.width + by)) } : c)) })
 const sortOf = (field: string) => props.def.sort.find((s) => s.field === field)
@@ -161,7 +161,7 @@ async function shiftRow(index: number, id: number, by: 1 | -1): Promise<void> {
   }
 }
 
-// Keys: in a list from row to row, in a table from cell to cell.
+// Keys go from cell to cell; in a table typing begins an edit, in a list Enter does.
 const cursor = ref<{ row: number; at: number }>({ row: 0, at: 0 })
 const rowIndexes = computed(() => items.value.flatMap((i, n) => (i.kind === 'row' ? [n] : [])))
 async function go(step: number, side = 0): Promise<void> {
@@ -172,7 +172,7 @@ async function go(step: number, side = 0): Promise<void> {
   virtual.value.scrollToIndex(row)
   await nextTick()
   const line = scroller.value?.querySelector<HTMLElement>(`[data-index="${row}"]`)
-  line?.querySelector<HTMLElement>(cells.value ? `[data-at="${cursor.value.at}"]` : '.name')?.focus()
+  line?.querySelector<HTMLElement>(cells.value || cursor.value.at > 0 ? `[data-at="${cursor.value.at}"]` : '.name')?.focus()
 }
 const fieldAt = (at: number) => (at === 0 ? 'title' : props.def.columns[at - 1]!.field)
 function keydown(event: KeyboardEvent): void {
@@ -186,13 +186,13 @@ function keydown(event: KeyboardEvent): void {
   const line = from.closest<HTMLElement>('[data-index]')
   const item = line ? items.value[Number(line.dataset['index'])] : undefined
   if (item?.kind !== 'row') return
-  cursor.value = { ...cursor.value, row: Number(line!.dataset['index']) }
+  cursor.value = { row: Number(line!.dataset['index']), at: Number(from.closest<HTMLElement>('[data-at]')?.dataset['at'] ?? 0) }
   if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp') && member.value) {
     event.preventDefault()
     void shiftRow(Number(line!.dataset['index']), item.id, event.key === 'ArrowDown' ? 1 : -1)
     return
   }
-  const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], PageDown: [12, 0], PageUp: [-12, 0], ...(cells.value && { ArrowLeft: [0, -1], ArrowRight: [0, 1], Tab: [0, event.shiftKey ? -1 : 1] }) }
+  const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], PageDown: [12, 0], PageUp: [-12, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1], ...(cells.value && { Tab: [0, event.shiftKey ? -1 : 1] }) }
   const step = steps[event.key]
   if (step && !event.altKey) {
     // The last cell lets Tab leave the table.
@@ -201,8 +201,8 @@ function keydown(event: KeyboardEvent): void {
     void go(...step)
     return
   }
-  if (event.key === ' ' || event.key === 'x') selection.toggle(item.id, event.shiftKey ? order.value : undefined)
-  else if (event.key === 'f') toggleRow(item.id)
+  if (event.key === ' ' || (!cells.value && event.key.toLowerCase() === 'x')) selection.toggle(item.id, event.shiftKey ? order.value : undefined)
+  else if (!cells.value && event.key === 'f') toggleRow(item.id)
   else if (cells.value && (event.key === 'Enter' || event.key === 'F2')) setField(item.id, fieldAt(cursor.value.at), from)
   else if (cells.value && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) setField(item.id, fieldAt(cursor.value.at), from, event.key)
   else return

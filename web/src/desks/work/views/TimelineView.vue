@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { isoWeek } from '#core/calendar/dates.ts'
 import { mondayOf } from '#core/query/due-groups.ts'
@@ -10,16 +11,15 @@ import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate, sayMonth } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
 import ViewState from '#web/parts/ViewState.vue'
-import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { colourFor, paletteOf, sayCount, type Known } from './fields.ts'
-import { daysBetween, plusDays, useDayDrag, type Moved } from './span.ts'
+import { daysBetween, plusDays } from './span.ts'
+import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
 
 /** Bars by date, in lanes; the scale goes from days to quarters. */
 const props = defineProps<{ def: ViewDefinition; known: Known; milestones: readonly Milestone[] }>()
 const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; found: [outline: Outline]; range: [range: { first: string; last: string }] }>()
-const session = useSession()
 const tasks = useTasks()
 /** Pixels a day is wide, and days before and after the middle, for each scale. */
 const SCALES = { day: { px: 40, back: 14, on: 50 }, week: { px: 18, back: 35, on: 110 }, month: { px: 7, back: 100, on: 300 }, quarter: { px: 2.6, back: 280, on: 800 } } as const
@@ -27,7 +27,9 @@ const scale = computed(() => SCALES[props.def.step])
 const middle = ref(props.known.today)
 const range = computed(() => ({ first: mondayOf(plusDays(middle.value, -scale.value.back)) as string, last: plusDays(middle.value, scale.value.on) }))
 const count = computed(() => daysBetween(range.value.first, range.value.last) + 1)
-const LABEL = 230
+const narrow = useMediaQuery('(max-width: 700px)')
+/** Pixels that the names take up on the left. */
+const label = computed(() => (narrow.value ? 130 : 230))
 const x = (date: string) => daysBetween(range.value.first, date) * scale.value.px
 const def = computed(() => props.def)
 const known = computed(() => props.known)
@@ -78,22 +80,9 @@ const shade = computed(() => (scale.value.px >= 7 ? { backgroundImage: `linear-g
 
 function dayAt(event: PointerEvent): number | null {
   const box = scroller.value?.getBoundingClientRect()
-  return box ? Math.floor((event.clientX - box.left + scroller.value!.scrollLeft - LABEL) / scale.value.px) : null
+  return box ? Math.floor((event.clientX - box.left + scroller.value!.scrollLeft - label.value) / scale.value.px) : null
 }
-async function put(moved: Moved): Promise<void> {
-  const task = tasks.rows.get(moved.id)
-  if (task) await tasks.edit(task.id, { due: moved.due, ...(moved.start !== task.start && { start: moved.start }) }, { due: moved.due, start: moved.start }, (t) => `“${t.title}” ${t.start && t.start !== t.due ? `is from ${sayDate(t.start, props.known.today)} to` : 'moved to'} ${sayDate(t.due!, props.known.today)}.`)
-}
-const { moving, begin } = useDayDrag(dayAt, (m) => void put(m))
-const press = (event: PointerEvent, task: TaskRow, part: 'whole' | 'start' | 'end') => session.me?.may.member && begin(event, { id: task.id, part, start: task.start, due: task.due! })
-function key(event: KeyboardEvent, task: TaskRow): void {
-  const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
-  if (!by || !event.altKey || !session.me?.may.member) return
-  event.preventDefault()
-  const due = plusDays(task.due!, by)
-  if (!event.shiftKey) void put({ id: task.id, start: task.start && plusDays(task.start, by), due })
-  else if (due >= (task.start ?? task.due!)) void put({ id: task.id, start: task.start ?? task.due, due })
-}
+const { moving, press, key } = useDayMoves(() => props.known, dayAt)
 function barOf(task: TaskRow): { left: string; width: string } {
   const m = moving.value?.id === task.id ? moving.value : task
   const start = (m.start ?? m.due)!
@@ -114,13 +103,13 @@ watch(() => [props.def.step, data.value !== null], () => setTimeout(() => scroll
       <button class="btn" aria-label="Earlier" @click="middle = plusDays(middle, -Math.round(scale.on / 2))">‹</button><button class="btn" @click="toToday">Today</button><button class="btn" aria-label="Later" @click="middle = plusDays(middle, Math.round(scale.on / 2))">›</button>
       <span class="gap" /><span class="btns" role="group" aria-label="Scale"><button v-for="s in (['day', 'week', 'month', 'quarter'] as const)" :key="s" class="btn" :aria-pressed="def.step === s" :class="{ pri: def.step === s }" @click="emit('change', { step: s })">{{ s[0]!.toUpperCase() + s.slice(1) }}s</button></span>
     </div>
-    <div ref="scroller" class="scroller" tabindex="0" aria-label="Timeline" role="group">
-      <div class="head" :style="{ width: `${LABEL + total}px` }" aria-hidden="true">
+    <div ref="scroller" class="scroller" tabindex="0" aria-label="Timeline" role="group" :style="{ '--label': `${label}px` }">
+      <div class="head" :style="{ width: `${label + total}px` }" aria-hidden="true">
         <div class="label" /><div class="marks up" :style="{ width: `${total}px` }"><span v-for="m in upper" :key="m.at" :style="{ left: `${m.at}px`, width: `${m.width}px` }"><b>{{ m.name }}</b></span></div>
         <div class="label low" /><div class="marks" :style="{ width: `${total}px` }"><span v-for="m in lower" :key="m.at" :style="{ left: `${m.at}px`, width: `${m.width}px` }">{{ m.name }}</span></div>
       </div>
-      <div class="body" :style="{ height: `${virtual.getTotalSize()}px`, width: `${LABEL + total}px` }">
-        <div class="ground" :style="{ left: `${LABEL}px`, width: `${total}px`, ...shade }"><i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" title="Today" /></div>
+      <div class="body" :style="{ height: `${virtual.getTotalSize()}px`, width: `${label + total}px` }">
+        <div class="ground" :style="{ left: `${label}px`, width: `${total}px`, ...shade }"><i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" title="Today" /></div>
         <template v-for="slot in slots" :key="String(slot.key)">
           <div v-for="item in [items[slot.index]].filter((i) => i !== undefined)" :key="item.kind" class="line" :class="item.kind" :style="{ transform: `translateY(${slot.start}px)` }">
             <template v-if="item.kind === 'head'"><div class="label" :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"><b>{{ item.group.name }}</b> <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span></div></template>
@@ -147,12 +136,11 @@ watch(() => [props.def.step, data.value !== null], () => setTimeout(() => scroll
 <style scoped>
 .time { height: 100%; display: flex; flex-direction: column; min-height: 320px; } .nav { display: flex; gap: 6px; align-items: center; padding-bottom: 8px; } .gap { flex: 1; }
 .scroller { flex: 1; overflow: auto; position: relative; user-select: none; border-top: 1.5px solid var(--ink); }
-.head { position: sticky; top: 0; z-index: 4; background: var(--paper); display: grid; grid-template-columns: 230px auto; border-bottom: 1px solid var(--rule-strong); } .marks { position: relative; height: 20px; font-size: 11.5px; color: var(--ink-3); } .marks span { position: absolute; top: 0; bottom: 0; border-left: 1px solid var(--rule); padding: 2px 4px; overflow: hidden; white-space: nowrap; } .up b { position: sticky; left: 240px; font-weight: 600; color: var(--ink-2); } .up span { overflow: clip; }
+.head { position: sticky; top: 0; z-index: 4; background: var(--paper); display: grid; grid-template-columns: var(--label) auto; border-bottom: 1px solid var(--rule-strong); } .marks { position: relative; height: 20px; font-size: 11.5px; color: var(--ink-3); } .marks span { position: absolute; top: 0; bottom: 0; border-left: 1px solid var(--rule); padding: 2px 4px; overflow: hidden; white-space: nowrap; } .up b { position: sticky; left: calc(var(--label) + 10px); font-weight: 600; color: var(--ink-2); } .up span { overflow: clip; }
 .body { position: relative; } .ground { position: absolute; top: 0; bottom: 0; } .now { position: absolute; top: 0; bottom: 0; width: 2px; background: var(--marigold); }
 .line { position: absolute; left: 0; right: 0; top: 0; height: 30px; display: flex; border-bottom: 1px solid var(--rule); } .line.head { border-bottom-color: var(--rule-strong); z-index: auto; position: absolute; background: none; display: flex; }
-.label { width: 230px; flex: none; position: sticky; left: 0; z-index: 3; background: var(--paper); display: flex; gap: 7px; align-items: center; padding: 0 8px 0 2px; overflow: hidden; white-space: nowrap; font-size: 12.5px; border-right: 1px solid var(--rule-strong); color: var(--ink); } .line.head .label b { overflow: hidden; text-overflow: ellipsis; color: var(--own, var(--ink)); } .nm { overflow: hidden; text-overflow: ellipsis; } .nm:hover { text-decoration: underline; }
+.label { width: var(--label); flex: none; position: sticky; left: 0; z-index: 3; background: var(--paper); display: flex; gap: 7px; align-items: center; padding: 0 8px 0 2px; overflow: hidden; white-space: nowrap; font-size: 12.5px; border-right: 1px solid var(--rule-strong); color: var(--ink); } .line.head .label b { overflow: hidden; text-overflow: ellipsis; color: var(--own, var(--ink)); } .nm { overflow: hidden; text-overflow: ellipsis; } .nm:hover { text-decoration: underline; }
 .lane { position: relative; flex: 1; } .tb { position: absolute; top: 6px; height: 18px; border-radius: 3px; background: color-mix(in srgb, var(--own) 62%, var(--sheet)); border: 1px solid var(--own); cursor: grab; touch-action: none; } .tb.closed { background: color-mix(in srgb, var(--own) 18%, var(--sheet)); border-style: dashed; } .tb.late { box-shadow: 0 0 0 1.5px var(--alarm); } .tb.moving { outline: 2px dashed var(--fern); outline-offset: 2px; }
 .edge { position: absolute; top: -1px; bottom: -1px; width: 7px; cursor: ew-resize; touch-action: none; } .l { left: -3px; } .r { right: -3px; } .edge:hover { background: var(--fern); border-radius: 2px; } .after { position: absolute; top: 6px; font-size: 11.5px; color: var(--ink-2); white-space: nowrap; pointer-events: none; }
 .mile { position: absolute; top: 5px; font-size: 11.5px; font-weight: 600; color: var(--heather); border-left: 3px solid var(--heather); padding-left: 4px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } .mile.done { color: var(--ink-3); border-color: var(--fern); } .mile.late { color: var(--alarm); border-color: var(--alarm); }
-@media (max-width: 700px) { .label { width: 130px; } .head { grid-template-columns: 130px auto; } }
 </style>

@@ -1,10 +1,10 @@
+import { sayMoney } from '#core/money/money.ts'
 import { plural, sayDate, sayMinutes } from '#core/text/speak.ts'
-import { customId, customName, customSpec, TASK_FIELDS, type Choice, type CustomField, type FieldSpec } from '#contract/fields.ts'
+import { customId, customName, customSpec, enteredId, enteredName, enteredSpec, TASK_FIELDS, type Choice, type CustomField, type FieldSpec } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import type { Directory } from '#contract/views.ts'
 import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES } from '#contract/words.ts'
-import { sayMoney } from '#web/parts/money.ts'
 import { sayInstant } from '#web/parts/say.ts'
 
 /** What views know of the firm: what there is to choose from, and what day it is. */
@@ -29,7 +29,7 @@ export function fieldsIn(known: Known): NamedSpec[] {
       (f.projectId === null || (known.scope.of === 'project' && f.projectId === known.scope.id)) &&
       (f.templateId === null || projectOf(known)?.templateId === f.templateId || known.scope.of !== 'project'),
   )
-  const entered = known.directory.states.filter((s) => s.setId === setIn(known)).map((s): NamedSpec => ({ field: `entered:${s.id}`, name: `Entered “${s.name}”`, type: 'instant' }))
+  const entered = known.directory.states.filter((s) => s.setId === setIn(known)).map((s): NamedSpec => ({ field: enteredName(s.id), ...enteredSpec(s.name) }))
   return [
     ...Object.entries(TASK_FIELDS).map(([field, spec]): NamedSpec => ({ field, ...spec })),
     ...custom.map((f): NamedSpec => ({ field: customName(f.id), ...customSpec(f) })),
@@ -38,7 +38,11 @@ export function fieldsIn(known: Known): NamedSpec[] {
 }
 export const specOf = (known: Known, field: string): FieldSpec | undefined => {
   const own = customOf(known, field)
-  if (field.startsWith('entered:')) return fieldsIn(known).find((f) => f.field === field)
+  const stateId = enteredId(field)
+  if (stateId !== null) {
+    const state = known.directory.states.find((s) => s.id === stateId)
+    return state && enteredSpec(state.name)
+  }
   return own ? customSpec(own) : Object.hasOwn(TASK_FIELDS, field) ? TASK_FIELDS[field as keyof typeof TASK_FIELDS] : undefined
 }
 
@@ -131,6 +135,8 @@ export function sayField(known: Known, field: string, task: TaskRow): string {
     case 'steps':
       return task.checklist.length ? `${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}` : ''
     default: {
+      const stateId = enteredId(field)
+      if (stateId !== null) return task.stateDates[stateId] ? sayInstant(task.stateDates[stateId], known.today, known.zone) : ''
       const own = customOf(known, field)
       const value = own ? task.fields[own.id] : undefined
       if (!own || value === undefined || value === null) return ''

@@ -1,11 +1,11 @@
 import Papa from 'papaparse'
 import type { IsoDate } from '#core/brands.ts'
-import { readDate, readMinutes } from '#core/text/read.ts'
+import { readMoney } from '#core/money/money.ts'
+import { readDate, readMinutes, readNumber, readWhen } from '#core/text/read.ts'
 import { customId } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { EditsBody, NewTask, TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { choicesFor, isSettable, specOf, type Known } from './fields.ts'
-import { minorUnits } from '#web/parts/money.ts'
 
 /** A cell's text as an edit of a field. @throws Error that says what would be right */
 export function readCell(known: Known, field: string, text: string, task?: TaskRow): TaskPatch {
@@ -25,15 +25,17 @@ export function readCell(known: Known, field: string, text: string, task?: TaskR
       if (field === 'title') return words ? { title: words.slice(0, 200) } : bad('a title')
       return put(words || null)
     case 'date':
+      if (field === 'due' && words !== '') {
+        const when = readWhen(words, known.today as IsoDate) ?? bad('a date, such as 3 Dec or 3/12/2026')
+        return { due: when.date, ...(when.time && { dueTime: when.time }) }
+      }
       return words === '' ? put(null) : put(readDate(words, known.today as IsoDate) ?? bad('a date, such as 3 Dec or 3/12/2026'))
     case 'minutes':
       return words === '' ? { estimate: null } : { estimate: readMinutes(words, true) ?? bad('a length of time, such as 90 or 1h 30m') }
     case 'number':
     case 'money': {
       if (words === '') return put(null)
-      const number = Number(words.replace(/[£$€,\s]/g, ''))
-      if (!Number.isFinite(number)) return bad('a number')
-      return put(spec.type === 'money' ? Math.round(number * minorUnits(own?.options.currency ?? 'GBP')) : number)
+      return put((spec.type === 'money' ? readMoney(words, own?.options.currency ?? 'GBP') : readNumber(words)) ?? bad('a number'))
     }
     case 'flag':
       return /^(yes|y|true|1|✓|x)$/i.test(words) ? { fields: { [id!]: true } } : /^(no|n|false|0|)$/i.test(words) ? { fields: { [id!]: false } } : bad('yes or no')

@@ -32,6 +32,14 @@ export function dragged(drag: Drag, days: number): Moved {
   return { id, start: start > drag.due ? drag.due : start, due: drag.due }
 }
 
+/** A day on or back by keyboard, or, stretching, its end; null where the end would come before the start. */
+export function nudged(at: Moved, by: 1 | -1, stretch: boolean): Moved | null {
+  const due = plusDays(at.due, by)
+  if (!stretch) return { id: at.id, start: at.start && plusDays(at.start, by), due }
+  const start = at.start ?? at.due
+  return due < start ? null : { id: at.id, start, due }
+}
+
 const swallow = (event: Event): void => {
   event.stopPropagation()
   event.preventDefault()
@@ -62,6 +70,7 @@ export function useDayDrag(
     const end = () => {
       window.removeEventListener('pointermove', move)
       window.removeEventListener('pointerup', up)
+      window.removeEventListener('pointercancel', end)
       window.removeEventListener('keydown', escape)
       moving.value = null
     }
@@ -78,6 +87,7 @@ export function useDayDrag(
     }
     window.addEventListener('pointermove', move)
     window.addEventListener('pointerup', up)
+    window.addEventListener('pointercancel', end)
     window.addEventListener('keydown', escape)
   }
   return { moving, begin }

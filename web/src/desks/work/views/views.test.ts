@@ -6,7 +6,7 @@ import { boardField, laneField, queryOf, standard } from './definition.ts'
 import { choicesFor, colourFor, editForGroup, fieldsIn, sayField, saySum, specOf, type Known } from './fields.ts'
 import { layWeek } from './lanes.ts'
 import { pasted, readCell } from './paste.ts'
-import { dragged, plusDays } from './span.ts'
+import { dragged, nudged, plusDays } from './span.ts'
 import { tickEdit } from '#web/parts/tick.ts'
 
 const person = (id: number, name: string, active = true) => ({ id, name, active, access: 'member' as const, title: '' })
@@ -38,6 +38,7 @@ const row = (more: Partial<TaskRow> = {}): TaskRow => ({
   stateName: 'Not started',
   stateColour: null,
   entered: null,
+  stateDates: {},
   parentId: null,
   subtasks: { done: 0, of: 0 },
   doneBy: 'any',
@@ -97,6 +98,9 @@ describe('fields', () => {
     expect(sayField(books, 'field:4', row({ fields: { 4: 0 } }))).toBe('No')
     expect(sayField(firm, 'field:99', row())).toBe('')
     expect(saySum(firm, 'estimate', 150)).toBe('2h 30m')
+    expect(sayField({ ...firm, today: '2026-11-23' }, 'entered:3', row({ stateDates: { 3: Date.parse('2026-11-19T10:00:00Z') } }))).toContain('19 Nov')
+    expect(specOf(firm, 'entered:11')).toMatchObject({ name: 'Entered “Asked”', column: true, sorts: true })
+    expect(specOf(firm, 'entered:99')).toBeUndefined()
     expect(saySum(firm, 'field:1', 500)).toBe('£5.00')
   })
   it('colour a task, or do not', () => {
@@ -183,6 +187,15 @@ describe('bars on days', () => {
     expect(dragged({ ...span, part: 'start' }, 9)).toEqual({ id: 1, start: '2026-11-26', due: '2026-11-26' })
     expect(dragged({ id: 1, start: null, due: '2026-11-26', part: 'end' }, 2)).toEqual({ id: 1, start: '2026-11-26', due: '2026-11-28' })
     expect(dragged({ id: 1, start: null, due: '2026-11-26', part: 'whole' }, 1)).toEqual({ id: 1, start: null, due: '2026-11-27' })
+  })
+  it('by keyboard go a day on or back, or stretch, and never shrink to less than a day', () => {
+    const span = { id: 1, start: '2026-11-24', due: '2026-11-26' }
+    const day = { id: 1, start: null, due: '2026-11-30' }
+    expect(nudged(span, -1, false)).toEqual({ id: 1, start: '2026-11-23', due: '2026-11-25' })
+    expect(nudged(day, 1, false)).toEqual({ id: 1, start: null, due: '2026-12-01' })
+    expect(nudged(day, 1, true)).toEqual({ id: 1, start: '2026-11-30', due: '2026-12-01' })
+    expect(nudged(day, -1, true)).toBeNull()
+    expect(nudged({ ...span, due: '2026-11-25' }, -1, true)).toEqual({ id: 1, start: '2026-11-24', due: '2026-11-24' })
   })
   it('never lie over one another, and every one is drawn or counted', () =>
     fc.assert(
