@@ -127,7 +127,7 @@ const deeds = computed((): Line[] => {
       ] : []),
       { key: 'a-out', name: 'Sign out', more: 'leave', run: async () => { await session.signOut(); await router.push('/door') } },
     ].filter((l) => fits(l.name)),
-  ].slice(0, 12)
+  ].slice(0, 8)
 })
 const fits = (name: string) => text.value.trim().toLowerCase().split(/\s+/).every((w) => name.toLowerCase().includes(w))
 const sections = computed((): { name: string; lines: Line[] }[] => {

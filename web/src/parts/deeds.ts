@@ -38,8 +38,8 @@ export function deedsFor(directory: Directory, me: number, today: string, setId:
       { key: `f-${p.id}`, name: `Let ${p.name} follow`, body: { addFollowers: [p.id] } },
     ]),
     ...directory.tags.flatMap((t): Deed[] => [
-      { key: `t-${t.id}`, name: `Tag with ${t.name}`, body: { addTags: [t.id] } },
-      { key: `u-${t.id}`, name: `Take the tag ${t.name} off`, body: { removeTags: [t.id] } },
+      { key: `t-${t.id}`, name: `Tag as “${t.name}”`, body: { addTags: [t.id] } },
+      { key: `u-${t.id}`, name: `Take off the tag “${t.name}”`, body: { removeTags: [t.id] } },
     ]),
     ...directory.projects.map((p): Deed => ({ key: `m-${p.id}`, name: `Move to ${p.name}`, body: { set: { projectId: p.id } } })),
     { key: 'no-due', name: 'Due: no date', body: { set: { due: null } } },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { When } from '#core/query/when.ts'
 import { inUnits, readMoney } from '#core/money/money.ts'
 import { readMinutes, readNumber } from '#core/text/read.ts'
@@ -8,6 +8,7 @@ import { customId, OPS, type Op } from '#contract/fields.ts'
 import type { Clause, Fault, Filter } from '#contract/query.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import { sayMinutes } from '#web/parts/say.ts'
+import TypeIn from '#web/parts/TypeIn.vue'
 import { choicesFor, fieldsIn, specOf, type Known } from './fields.ts'
 import WhenEdit from './WhenEdit.vue'
 
@@ -52,14 +53,11 @@ const toggle = (i: number, c: Clause, value: string | number) => set(i, { ...c, 
 const currencyOf = (field: string) => props.known.directory.fields.find((f) => f.id === customId(field))?.options.currency ?? 'GBP'
 const amounts = new Set(['number', 'money', 'minutes'])
 const sayAmount = (c: Clause) => (typeOf(c.field) === 'minutes' ? sayMinutes(Number(c.value) || 0) : typeOf(c.field) === 'money' ? String(inUnits(Number(c.value), currencyOf(c.field))) : String(c.value))
-/** What was typed for an amount that is none: said beside it, and left standing. */
-const odd = ref<Record<number, string>>({})
-function amount(i: number, c: Clause, text: string): void {
+function amount(c: Clause, text: string): number | null {
   const type = typeOf(c.field)
-  const value = type === 'minutes' ? readMinutes(text, true) : type === 'money' ? readMoney(text, currencyOf(c.field)) : readNumber(text)
-  odd.value = { ...odd.value, [i]: value === null ? `“${text}” is ${type === 'minutes' ? 'no length of time. Write 90, 1h 30m or 1:30.' : 'no number. Write 12 or 12.5.'}` : '' }
-  if (value !== null) set(i, { ...c, value })
+  return type === 'minutes' ? readMinutes(text, true) : type === 'money' ? readMoney(text, currencyOf(c.field)) : readNumber(text)
 }
+const notAmount = (c: Clause) => (text: string) => (amount(c, text) !== null ? null : `“${text}” is ${typeOf(c.field) === 'minutes' ? 'no length of time. Write 90, 1h 30m or 1:30.' : 'no number. Write 12 or 12.5.'}`)
 const said = (c: Clause) => listed(c).map((v) => choices(c.field).find((x) => x.value === v)?.name ?? 'one that is gone').join(' or ') || 'choose'
 </script>
 
@@ -85,11 +83,11 @@ const said = (c: Clause) => listed(c).map((v) => choices(c.field).find((x) => x.
           </v-menu>
           <WhenEdit v-else-if="typeOf(each.field) === 'date' || typeOf(each.field) === 'instant'" :model-value="each.value as When" @update:model-value="set(i, { ...each, value: $event })" />
           <select v-else-if="typeOf(each.field) === 'flag'" class="inp" aria-label="Value" :value="each.value === false ? 'no' : 'yes'" @change="set(i, { ...each, value: ($event.target as HTMLSelectElement).value === 'yes' })"><option value="yes">yes</option><option value="no">no</option></select>
-          <input v-else-if="amounts.has(typeOf(each.field))" class="inp n" inputmode="decimal" aria-label="Value" :value="sayAmount(each)" @change="amount(i, each, ($event.target as HTMLInputElement).value)" />
+          <TypeIn v-else-if="amounts.has(typeOf(each.field))" :key="`${i} ${each.field} ${filter.of.length}`" class="n" inputmode="decimal" label="Value" :value="sayAmount(each)" :check="notAmount(each)" @typed="set(i, { ...each, value: amount(each, $event) ?? 0 })" />
           <input v-else class="inp t" aria-label="Value" :value="each.value as string" @change="set(i, { ...each, value: ($event.target as HTMLInputElement).value })" />
         </template>
-        <button class="x" aria-label="Remove this test" @click="((odd = {}), set(i, null))"><Glyph :path="mdiClose" :size="15" /></button>
-        <span v-if="odd[i] || fault(i)" class="wrong" role="alert">{{ odd[i] || fault(i) }}</span>
+        <button class="x" aria-label="Remove this test" @click="set(i, null)"><Glyph :path="mdiClose" :size="15" /></button>
+        <span v-if="fault(i)" class="wrong" role="alert">{{ fault(i) }}</span>
       </div>
     </template>
     <p class="btns"><button class="btn flat" @click="add({ field: 'assignee', op: 'in', value: ['me'] })">Add a test</button><button v-if="place.split('.').length < 3" class="btn flat" @click="add({ match: 'any', of: [] })">Add a group</button></p>
@@ -97,6 +95,6 @@ const said = (c: Clause) => listed(c).map((v) => choices(c.field).find((x) => x.
 </template>
 
 <style scoped>
-.fg { display: grid; gap: 4px; } .inner { border-left: 2px solid var(--rule-strong); padding-left: 10px; } .fr { display: flex; gap: 5px; align-items: center; flex-wrap: wrap; } .fr .inp { width: auto; } .fr .n { width: 90px; } .fr .t { width: 200px; }
+.fg { display: grid; gap: 4px; } .inner { border-left: 2px solid var(--rule-strong); padding-left: 10px; } .fr { display: flex; gap: 5px; align-items: center; flex-wrap: wrap; } .fr :deep(.inp) { width: auto; } .fr :deep(.n) { width: 90px; } .fr .t { width: 200px; }
 .val { color: var(--dusk); background: var(--dusk-wash); border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent); border-radius: 4px; padding: 4px 8px; font-weight: 550; } .gone { background: var(--alarm-wash); border-radius: 4px; }
 </style>
