@@ -29,6 +29,8 @@ export interface Post {
   readonly health: Health | null
   readonly body: string
   readonly at: number
+  /** Written by who asks, who may reword it. */
+  readonly mine: boolean
 }
 export interface ProjectView extends ProjectRow {
   readonly description: string
@@ -92,6 +94,7 @@ export interface PhasesBody {
   phases: { id?: number; name: string }[]
 }
 export const milestoneBody = Joi.object({ name: line(120).required(), ownerId: id.allow(null).required(), date: isoDay.allow(null).required(), done: Joi.boolean().required() })
+export const milestonePatch = milestoneBody.fork(['name', 'ownerId', 'date', 'done'], (each) => each.optional()).min(1)
 export interface MilestoneBody {
   name: string
   ownerId: number | null
@@ -104,6 +107,7 @@ export const postBody = Joi.object({
     .allow(null)
     .required(),
 })
+export const postEdit = Joi.object({ body: Joi.string().trim().allow('').max(100_000).required() })
 export interface PostBody {
   body: string
   health: Health | null

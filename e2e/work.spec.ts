@@ -54,7 +54,10 @@ test('a board: a slip is dragged, moved by keyboard, its checklist ticked in pla
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(column('Not started')).toContainText('Write it down')
   // Dropped above another, it lies above it.
-  await column('Not started').getByRole('listitem').filter({ hasText: 'Write it down' }).dragTo(column('Waiting'), { targetPosition: { x: 60, y: 44 } })
+  await column('Not started')
+    .getByRole('listitem')
+    .filter({ hasText: 'Write it down' })
+    .dragTo(column('Waiting'), { targetPosition: { x: 60, y: 44 } })
   await expect.poll(() => column('Waiting').locator('.name').allTextContents()).toEqual(['Write it down', 'Ring the bank'])
   expect(await violations(page)).toEqual([])
 })

@@ -4,7 +4,7 @@ import { undoChange } from '../journal/undo.ts'
 import { addItem, editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { selectTasks } from '../tasks/queries.ts'
 import { listProjects, projectView } from './queries.ts'
-import { addPost, cloneProject, editMilestone, editProject, joinProjects, makeMilestone, makeProject, savePhases, splitProject } from './service.ts'
+import { addPost, cloneProject, editMilestone, editPost, editProject, joinProjects, makeMilestone, makeProject, savePhases, splitProject } from './service.ts'
 
 function room() {
   const l = lab()
@@ -33,8 +33,14 @@ describe('how a project stands', () => {
     expect(m.late).toBe(true)
     expect(health(l, id).reason).toBe('The milestone “Signed” was missed.')
     // Its owner may say it is reached, and nothing else about it.
-    expect(() => editMilestone(l.engine, l.devika, id, m.id, { name: 'Signed', ownerId: l.devika.id, date: '2026-12-20', done: false })).toThrow(/lead or a manager/)
-    expect(editMilestone(l.engine, l.devika, id, m.id, { name: 'Signed', ownerId: l.devika.id, date: '2026-11-20', done: true }).health.value).toBe('steady')
+    expect(() => editMilestone(l.engine, l.devika, id, m.id, { date: '2026-12-20' })).toThrow(/lead or a manager/)
+    expect(editMilestone(l.engine, l.devika, id, m.id, { done: true }).health.value).toBe('steady')
+    expect(editMilestone(l.engine, l.tobias, id, m.id, { name: 'Signed, at last' }).milestones[0]).toMatchObject({
+      name: 'Signed, at last',
+      date: '2026-11-20',
+      owner: { id: l.devika.id },
+      doneAt: l.clock.now(),
+    })
     expect(() => editProject(l.engine, l.devika, id, { health: 'trouble' }, null)).toThrow(/Say in a few words why/)
     expect(editProject(l.engine, l.devika, id, { health: 'trouble', healthReason: 'The bank is closed' }, null).health).toEqual({
       value: 'trouble',
@@ -48,6 +54,19 @@ describe('how a project stands', () => {
     expect(editProject(l.engine, l.devika, id, { health: null }, null).health.byHand).toBe(false)
     addPost(l.engine, l.devika, id, { body: `<p><span data-person="${l.tobias.id}">@Tobias</span> <span data-person="${l.corrie.id}">@Corrie</span></p>`, health: null })
     expect(l.rows("select personId, body from notices where kind = 'mention'")).toEqual([{ personId: l.tobias.id, body: 'Devika mentioned you on the project “Books”' }])
+  })
+  it('who wrote a post may reword it, or empty it away; nobody is told twice', () => {
+    const { l, id } = room()
+    const mention = `<span data-person="${l.tobias.id}">@Tobias</span>`
+    const [post] = addPost(l.engine, l.devika, id, { body: `<p>${mention} Hello</p>`, health: null }).posts
+    expect(projectView(l.engine, l.devika, id).posts[0]!.mine).toBe(true)
+    expect(projectView(l.engine, l.tobias, id).posts[0]!.mine).toBe(false)
+    expect(() => editPost(l.engine, l.imogen, id, post!.id, '<p>Mine now</p>')).toThrow(/Only who wrote/)
+    expect(() => editPost(l.engine, l.corrie, id, post!.id, '<p>Mine now</p>')).toThrow()
+    expect(editPost(l.engine, l.devika, id, post!.id, `<p>${mention} Good day</p><script>x</script>`).posts[0]!.body).toBe(`<p>${mention} Good day</p>`)
+    expect(l.rows("select 1 from notices where kind = 'mention'")).toHaveLength(1)
+    expect(editPost(l.engine, l.devika, id, post!.id, '<p> </p>').posts).toEqual([])
+    expect(() => editPost(l.engine, l.devika, id, post!.id, '<p>Again</p>')).toThrow(/gone/)
   })
   it('progress goes by effort, phase by phase; dropped work and parents do not count', () => {
     const { l, id, phases, task } = room()

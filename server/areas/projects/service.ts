@@ -97,11 +97,11 @@ const needMilestone = (engine: Engine, projectId: number, id: number) =>
   (engine.db.prepare('select ownerId, doneAt, name, date from milestones where id = ? and projectId = ?').get(id, projectId) as
     { ownerId: number | null; doneAt: number | null; name: string; date: string | null } | undefined) ?? refuse('not-found', 'That milestone is gone; someone removed it.')
 /** Whoever owns a milestone may say that it is reached. */
-export function editMilestone(engine: Engine, viewer: Viewer, projectId: number, id: number, body: MilestoneBody): ProjectView {
+export function editMilestone(engine: Engine, viewer: Viewer, projectId: number, id: number, patch: Partial<MilestoneBody>): ProjectView {
   const row = needMilestone(engine, projectId, id)
-  const onlyDone = body.name === row.name && body.date === row.date && body.ownerId === row.ownerId
+  const onlyDone = Object.keys(patch).every((field) => field === 'done')
   if (!(onlyDone && row.ownerId === viewer.id)) needShape(engine, viewer, projectId, 'change milestones')
-  engine.journal.change(actorOf(viewer), (write) => write.update('milestones', id, milestoneColumns(engine, write, body, row.doneAt)))
+  engine.journal.change(actorOf(viewer), (write) => write.update('milestones', id, milestoneColumns(engine, write, { ...row, done: row.doneAt !== null, ...patch }, row.doneAt)))
   return projectView(engine, viewer, projectId)
 }
 export function removeMilestone(engine: Engine, viewer: Viewer, projectId: number, id: number): ProjectView {
@@ -120,6 +120,22 @@ export function addPost(engine: Engine, viewer: Viewer, projectId: number, body:
     write.insert('posts', { projectId, authorId: viewer.id, health: body.health, body: clean, at: write.at })
     tellMentionedOn(engine, write, name, clean)
     if (body.health) write.update('projects', projectId, { health: body.health, healthReason: 'As the last status update says.', version: version + 1 })
+  })
+  return projectView(engine, viewer, projectId)
+}
+
+/** Rewords one's own post; an empty one is taken away. What it once said about the project's health stays said. */
+export function editPost(engine: Engine, viewer: Viewer, projectId: number, postId: number, body: string): ProjectView {
+  needMember(viewer, 'write about projects')
+  const { name } = needProject(engine, viewer, projectId)
+  const row = engine.db.prepare('select authorId, body from posts where id = ? and projectId = ?').get(postId, projectId) as { authorId: number | null; body: string } | undefined
+  if (!row) refuse('not-found', 'That post is gone; someone removed it.')
+  if (row.authorId !== viewer.id) refuse('forbidden', 'Only who wrote a post may change it.')
+  const clean = cleanRich(body)
+  engine.journal.change(actorOf(viewer), (write) => {
+    if (!clean) return write.remove('posts', postId)
+    write.update('posts', postId, { body: clean })
+    tellMentionedOn(engine, write, name, clean, row.body)
   })
   return projectView(engine, viewer, projectId)
 }

@@ -23,9 +23,11 @@ export function cleanRich(html: string): string {
 const nameOf = (engine: Engine, write: Writer): string =>
   (write.actor.kind === 'person' ? (engine.db.prepare('select name from people where id = ?').get(write.actor.id) as { name: string } | undefined)?.name : undefined) ?? 'Someone'
 
-/** Tells members who are mentioned in what is said about a project, once each. */
-export function tellMentionedOn(engine: Engine, write: Writer, project: string, html: string): void {
+/** Tells members who are newly mentioned in what is said about a project, once each. */
+export function tellMentionedOn(engine: Engine, write: Writer, project: string, html: string, before = ''): void {
+  const old = new Set(mentioned(before))
   for (const personId of mentioned(html)) {
+    if (old.has(personId)) continue
     const member = engine.db.prepare("select 1 from people where id = ? and active = 1 and access not in ('contractor', 'client')").get(personId)
     if (member && personId !== write.actor.id)
       write.insert('notices', { personId, kind: 'mention', body: `${nameOf(engine, write)} mentioned you on the project “${project}”`, taskId: null, at: write.at })

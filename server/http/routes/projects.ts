@@ -7,6 +7,7 @@ import {
   addPost,
   cloneProject,
   editMilestone,
+  editPost,
   editProject,
   joinProjects,
   makeMilestone,
@@ -53,11 +54,11 @@ export const PROJECTS: readonly Route[] = [
     status: 201,
     handle: ({ engine, viewer, params, body }) => makeMilestone(engine, viewer, params['id']!, body),
   }),
-  route<shapes.MilestoneBody>({
-    method: 'put',
+  route<Partial<shapes.MilestoneBody>>({
+    method: 'patch',
     path: '/projects/:id/milestones/:milestone',
     about: 'Change a milestone',
-    body: shapes.milestoneBody,
+    body: shapes.milestonePatch,
     handle: ({ engine, viewer, params, body }) => editMilestone(engine, viewer, params['id']!, params['milestone']!, body),
   }),
   route({
@@ -73,6 +74,13 @@ export const PROJECTS: readonly Route[] = [
     body: shapes.postBody,
     status: 201,
     handle: ({ engine, viewer, params, body }) => addPost(engine, viewer, params['id']!, body),
+  }),
+  route<{ body: string }>({
+    method: 'put',
+    path: '/projects/:id/posts/:post',
+    about: 'Reword a post',
+    body: shapes.postEdit,
+    handle: ({ engine, viewer, params, body }) => editPost(engine, viewer, params['id']!, params['post']!, body.body),
   }),
   route<shapes.CloneBody>({
     method: 'post',

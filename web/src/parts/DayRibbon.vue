@@ -86,5 +86,6 @@ async function drop(event: DragEvent, date: string): Promise<void> {
 .holiday { background: repeating-linear-gradient(135deg, var(--rest) 0 5px, var(--track) 5px 10px); }
 .today { background: var(--fern); } .today .n, .today .w, .today .c { color: var(--fern-ink); } .today .load { background: color-mix(in srgb, var(--fern-ink) 28%, transparent); } .today .load i { background: var(--fern-ink); }
 .day:hover { box-shadow: inset 0 -3px var(--rule-strong); } .chosen { box-shadow: inset 0 -3px var(--marigold) !important; } .over { outline: 2px dashed var(--fern); outline-offset: -3px; }
+@media (max-width: 1180px) { .late { right: auto; left: 7px; top: 45px; line-height: 1; } }
 @media (max-width: 900px) { .ribbon { display: flex; overflow-x: auto; } .day { min-width: 68px; } .edge { min-width: 86px; } }
 </style>
