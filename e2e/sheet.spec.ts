@@ -140,6 +140,21 @@ test('a project from end to end: described, judged, its phases and milestones, w
   await expect(member.locator('.note', { hasText: 'All is well again' })).toBeVisible()
   await expect(member.getByLabel('Name of phase 1')).toHaveAttribute('readonly', '')
 
+  // Two on one description: whoever comes second chooses.
+  const mine = page.getByRole('textbox', { name: 'Description of the project' })
+  await mine.focus()
+  await page.keyboard.press('End')
+  await page.keyboard.type(', and by when')
+  await member.getByRole('textbox', { name: 'Description of the project' }).fill('Written by somebody else')
+  await member.getByRole('heading', { name: 'How it stands' }).click()
+  await expect(member.getByText('The description is saved.')).toBeVisible()
+  await page.waitForTimeout(700)
+  await page.getByRole('heading', { name: 'How it stands' }).click()
+  await expect(page.getByText('Somebody else changed the description while you wrote.')).toBeVisible()
+  await expect(page.locator('.note', { hasText: 'Written by somebody else' })).toBeVisible()
+  await page.getByRole('button', { name: 'Keep mine' }).click()
+  await expect(member.getByRole('textbox', { name: 'Description of the project' })).toHaveText('What it is for, and by when')
+
   const more = () => page.getByRole('button', { name: 'More for this project' }).click()
   await more()
   await page.getByRole('button', { name: 'States…' }).click()

@@ -101,6 +101,10 @@ test('a task dropped on a day of the ribbon moves there; everything of the sheet
   await page.getByRole('button', { name: 'Comment', exact: true }).click()
   await expect(page.getByText('A word <b>about</b> it')).toBeVisible()
   await page.getByRole('tab', { name: 'Journal' }).click()
+  await page.getByRole('button', { name: 'Reword First step' }).click()
+  await page.getByLabel('Wording of First step').fill('First step, in other words')
+  await page.getByLabel('Wording of First step').press('Enter')
+  await expect(page.getByRole('button', { name: 'Reword First step, in other words' })).toBeVisible()
   await expect(page.getByText('ticked a checklist item')).toBeVisible()
   await expect(page.getByText(/due date .* → /)).toBeVisible()
   const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { checklist: { done: boolean }[]; due: string }

@@ -29,7 +29,7 @@ const check = (field: CustomField) => (text: string) => (text.trim() === '' || r
       <div class="menu"><button v-for="t in session.directory.tags" :key="t.id" :class="[{ on: tagged.includes(t.id) }, `c-${t.colour}`]" :aria-pressed="tagged.includes(t.id)" @click="toggle(t.id)">{{ tagged.includes(t.id) ? '✓ ' : '' }}<span class="tint">{{ t.name }}</span></button></div>
     </v-menu>
   </template>
-  <template v-for="f in task.customFields" :key="f.id">
+  <template v-for="f in task.customFields.filter((f) => task.may.edit || value(f) !== undefined)" :key="f.id">
     <label :for="`cf-${f.id}`">{{ f.name }}</label>
     <select v-if="f.kind === 'choice' || f.kind === 'person' || f.kind === 'yes-no'" :id="`cf-${f.id}`" class="inp" :disabled="!task.may.edit" :value="value(f) ?? ''" @change="set(f, ($event.target as HTMLSelectElement).value === '' ? null : f.kind === 'choice' ? ($event.target as HTMLSelectElement).value : f.kind === 'person' ? Number(($event.target as HTMLSelectElement).value) : ($event.target as HTMLSelectElement).value === '1')">
       <option value=""></option>

@@ -42,6 +42,8 @@ const comment = useDraft(`comment.${props.id}`)
 const item = ref('')
 const tab = ref<'talk' | 'journal'>('talk')
 const editing = ref<number | null>(null)
+/** The step of the checklist that is being reworded. */
+const wording = ref<number | null>(null)
 const reworded = ref('')
 const clash = ref<{ mine: TaskPatch; theirs: TaskSheet } | null>(null)
 
@@ -222,11 +224,11 @@ const show = (field: string, value: unknown): string => {
       <p v-if="task.rung && session.me?.may.member" class="small"><router-link class="auto" :to="`/clockwork/log?task=${task.id}`">Rung {{ task.rung.at }} of {{ task.rung.of }}, “{{ task.rung.rule }}”: why?</router-link></p>
       <div class="grid">
         <label for="ts-due">Due{{ task.due ? ` ${sayDate(task.due).slice(0, 3)}` : '' }}</label>
-        <span class="when"><DateField id="ts-due" terse :model-value="task.due" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ due: $event })" /><TypeIn class="time" type="time" label="Due time" :value="task.dueTime ?? ''" :disabled="!task.may.edit || !task.due" @typed="save({ dueTime: $event || null })" /></span>
-        <label for="ts-start">Start</label>
-        <DateField id="ts-start" :model-value="task.start" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ start: $event })" />
-        <label for="ts-est">Estimate</label>
-        <span><input id="ts-est" class="inp num" :readonly="!task.may.edit" placeholder="1h 30m" :value="draft.estimate ?? (task.estimate ? sayMinutes(task.estimate) : '')" @input="begin('estimate', ($event.target as HTMLInputElement).value)" @blur="leave('estimate')" @keydown.enter="($event.target as HTMLElement).blur()" /></span>
+        <span class="when"><DateField id="ts-due" terse :model-value="task.due" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ due: $event })" /><TypeIn v-if="task.may.edit || task.dueTime" class="time" type="time" label="Due time" :value="task.dueTime ?? ''" :disabled="!task.may.edit || !task.due" @typed="save({ dueTime: $event || null })" /></span>
+        <label v-if="task.may.edit || task.start" for="ts-start">Start</label>
+        <DateField v-if="task.may.edit || task.start" id="ts-start" :model-value="task.start" :disabled="!task.may.edit || task.datesFollow" @update:model-value="save({ start: $event })" />
+        <label v-if="task.may.edit || task.estimate" for="ts-est">Estimate</label>
+        <span v-if="task.may.edit || task.estimate"><input id="ts-est" class="inp num" :readonly="!task.may.edit" placeholder="1h 30m" :value="draft.estimate ?? (task.estimate ? sayMinutes(task.estimate) : '')" @input="begin('estimate', ($event.target as HTMLInputElement).value)" @blur="leave('estimate')" @keydown.enter="($event.target as HTMLElement).blur()" /></span>
         <span class="lab">On it</span>
         <v-menu :close-on-content-click="false" :disabled="!task.may.edit">
           <template #activator="{ props: menu }"><button v-bind="menu" class="people" :class="{ ochre: !task.assignees.length }" :aria-label="`On it: ${show('assignees', task.assignees)}`">{{ task.assignees.map((a) => a.name).join(', ') || (task.role ? `nobody fills ${task.role}` : 'nobody') }}</button></template>
@@ -243,11 +245,14 @@ const show = (field: string, value: unknown): string => {
         </template>
         <TaskFields :task="task" @save="save" />
       </div>
-      <RichText label="Description" placeholder="What it is about, and what done looks like" :readonly="!task.may.edit" :model-value="draft.description ?? task.description" @update:model-value="begin('description', $event)" @leave="leave('description')" />
-      <h4 class="section">Checklist <span v-if="task.checklist.length">{{ task.checklist.filter((i) => i.done).length }} of {{ task.checklist.length }}</span></h4>
+      <RichText v-if="task.may.edit || task.description" label="Description" placeholder="What it is about, and what done looks like" :readonly="!task.may.edit" :model-value="draft.description ?? task.description" @update:model-value="begin('description', $event)" @leave="leave('description')" />
+      <h4 v-if="task.may.edit || task.checklist.length" class="section">Checklist <span v-if="task.checklist.length">{{ task.checklist.filter((i) => i.done).length }} of {{ task.checklist.length }}</span></h4>
       <ul class="items">
         <li v-for="each in task.checklist" :key="each.id">
-          <input :id="`item-${each.id}`" type="checkbox" :checked="each.done" @change="step(() => patch(`/tasks/${id}/items/${each.id}`, { done: !each.done }))" /><label :for="`item-${each.id}`" :class="{ ticked: each.done }">{{ each.title }}</label>
+          <input :id="`item-${each.id}`" type="checkbox" :checked="each.done" :aria-label="each.title" @change="step(() => patch(`/tasks/${id}/items/${each.id}`, { done: !each.done }))" />
+          <TypeIn v-if="wording === each.id" :value="each.title" :label="`Wording of ${each.title}`" :most="200" autofocus @typed="$event.trim() && step(() => patch(`/tasks/${id}/items/${each.id}`, { title: $event.trim() }))" @left="wording = null" />
+          <button v-else-if="task.may.edit" class="kid" :class="{ ticked: each.done }" :aria-label="`Reword ${each.title}`" @click="wording = each.id">{{ each.title }}</button>
+          <label v-else :for="`item-${each.id}`" :class="{ ticked: each.done }">{{ each.title }}</label>
           <button v-if="task.may.edit" class="x" :aria-label="`Remove ${each.title}`" @click="step(() => remove(`/tasks/${id}/items/${each.id}`))"><Glyph :path="mdiClose" :size="14" /></button>
         </li>
       </ul>
@@ -291,7 +296,7 @@ const show = (field: string, value: unknown): string => {
 .line { margin: 4px 0; display: flex; align-items: center; gap: 4px; flex-wrap: wrap; }
 .grid { display: grid; grid-template-columns: 70px 1fr; gap: 6px 8px; align-items: center; margin: 8px 0 10px; } .grid label, .lab { color: var(--ink-2); font-size: 12.5px; }
 .when { display: flex; gap: 6px; flex-wrap: wrap; } .when :deep(.time) { width: 98px; padding-inline: 6px; } .num, .part :deep(.num) { width: 90px; } .people { font-weight: 550; padding: 4px 0; } .people:hover { text-decoration: underline; text-underline-offset: 3px; }
-h4.section { margin-bottom: 4px; } .items { list-style: none; padding: 0; margin: 0; } .items li { display: flex; gap: 8px; align-items: center; min-height: 30px; border-bottom: 1px solid var(--rule); } .items label { flex: 1; overflow-wrap: anywhere; } .ticked { color: var(--ink-3); text-decoration: line-through; } .items input { accent-color: var(--fern); width: 16px; height: 16px; }
+h4.section { margin-bottom: 4px; } .items { list-style: none; padding: 0; margin: 0; } .items li { display: flex; gap: 8px; align-items: center; min-height: 30px; border-bottom: 1px solid var(--rule); } .items :deep(.inp) { flex: 1; min-height: 27px; padding: 2px 6px; margin-left: -7px; } .items label { flex: 1; overflow-wrap: anywhere; } .ticked { color: var(--ink-3); text-decoration: line-through; } .items input { accent-color: var(--fern); width: 16px; height: 16px; }
 form { margin-top: 6px; } .say { display: grid; gap: 6px; justify-items: stretch; } .say .btn { justify-self: start; } .kid { flex: 1; text-align: left; } .kid:hover { text-decoration: underline; } .follows { display: flex; gap: 14px; margin-top: 6px; font-size: 12.5px; } .follows label { display: flex; gap: 5px; } .parts { display: grid; gap: 4px; } .part { display: flex; gap: 8px; align-items: center; justify-content: space-between; } .edit { margin-left: 8px; }
 .tabs { display: flex; gap: 14px; margin: 16px 0 2px; border-bottom: 1.5px solid var(--ink); } .tabs button { font: 600 12px var(--sans); color: var(--ink-3); padding: 4px 0; } .tabs [aria-selected='true'] { color: var(--ink); box-shadow: inset 0 -3px var(--fern); }
 .act { padding: 6px 0; } .act p { margin: 0; }

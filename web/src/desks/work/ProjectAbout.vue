@@ -52,9 +52,30 @@ function edit(change: ProjectPatch, said: string): Promise<boolean> {
 }
 
 const about = ref(props.project.description)
+/** The description as it was when this writing of it began. */
+const aboutBase = ref(props.project.description)
 // What somebody is writing stays, whatever arrives.
-watch(() => props.project.description, (now, before) => { if (about.value === before) about.value = now })
-const keepAbout = () => about.value !== props.project.description && edit({ description: about.value }, 'The description is saved.')
+watch(() => props.project.description, (now) => {
+  if (about.value === aboutBase.value) about.value = now
+  if (about.value === now) aboutBase.value = now
+})
+/** Somebody else changed it in the meantime: whose stands is asked, never decided silently. */
+const clash = ref(false)
+function keepAbout(): void {
+  const now = props.project.description
+  clash.value = about.value !== now && aboutBase.value !== now
+  if (about.value !== now && !clash.value) void saveAbout()
+}
+async function saveAbout(): Promise<void> {
+  const text = about.value
+  if (!(await edit({ description: text }, 'The description is saved.'))) return
+  aboutBase.value = text
+  clash.value = false
+}
+function takeTheirs(): void {
+  about.value = aboutBase.value = props.project.description
+  clash.value = false
+}
 // Going elsewhere without leaving the field first loses nothing either.
 onBeforeUnmount(keepAbout)
 
@@ -114,6 +135,9 @@ const openTask = (id: number) => router.push({ path: `/work/${props.project.id}`
     <div class="col">
       <h2 class="section">What it is about</h2>
       <RichText v-model="about" label="Description of the project" placeholder="What it is for, and when it is done" :readonly="!member" @leave="keepAbout" />
+      <div v-if="clash" class="note" role="alert"><p class="small"><b>Somebody else changed the description while you wrote. Now it says:</b></p>
+        <!-- eslint-disable-next-line vue/no-v-html -- made safe by the server -->
+        <div class="rich" v-html="project.description" /><p class="btns"><button class="btn pri" @click="saveAbout">Keep mine</button><button class="btn" @click="takeTheirs">Take theirs</button></p></div>
       <h2 class="section">How it stands</h2>
       <p class="stand"><HealthMark :health="project.health" /> {{ project.health.reason }} <span class="quiet small">{{ project.health.byHand ? 'Set by hand.' : 'Judged by its dates.' }}</span></p>
       <form v-if="member" class="btns" @submit.prevent="judge"><select v-model="judging" class="inp" aria-label="Set how it stands"><option value="">by its dates</option><option v-for="h in HEALTHS" :key="h" :value="h">{{ HEALTH_NAMES[h] }}</option></select><input v-if="judging" v-model="reason" class="inp why" maxlength="500" placeholder="Why, in a few words" aria-label="Why" required /><button class="btn" :disabled="!judging && !project.health.byHand">Set</button></form>

@@ -29,7 +29,7 @@ const shown = computed(() => (data.value ?? []).filter((p) => partOf(p) === whic
           <button v-for="[key, name] in PARTS" :key="key" class="btn" :aria-pressed="which === key" :class="{ pri: which === key }" @click="which = key">{{ name }} {{ data.filter((p) => partOf(p) === key).length }}</button>
           <input v-model="words" class="inp find" aria-label="Narrow the list" placeholder="Narrow by name, client or lead" />
         </div>
-        <div v-if="!shown.length" class="empty"><h3>{{ data.length ? 'No project matches' : 'No projects yet' }}</h3><p>A project is started from a template: its tasks come with dates and people.</p></div>
+        <div v-if="!shown.length" class="empty"><h3>{{ data.length ? 'No project matches' : 'No projects yet' }}</h3><p>{{ session.me?.may.member ? 'A project is started from a template: its tasks come with dates and people.' : 'Projects in which something is with you stand here.' }}</p></div>
         <table v-else class="plain">
           <thead><tr><th>Project</th><th class="wideonly">Client</th><th class="wideonly">Lead</th><th>Stands</th><th>Progress</th><th>Next due</th><th class="wideonly">Deadline</th></tr></thead>
           <tbody>

@@ -24,18 +24,23 @@ const { data: sets, error, reload } = useView<StateSetView[]>(() => '/state-sets
 const chosen = ref(1)
 const set = computed(() => sets.value?.find((s) => s.id === chosen.value) ?? sets.value?.[0])
 const draft = ref<StateSetBody | null>(null)
-/** What the draft began as. */
+/** What the draft began as, and from which version. */
 const base = ref('')
+let version = 0
 watch(set, (now) => { if (now && !dirty.value) begin() })
 function begin(): void {
   const now = set.value
   draft.value = now ? { name: now.name, states: now.states.map(({ id, name, kind, colour, only }) => ({ id, name, kind, colour, only })), moveTo: {} } : null
   base.value = plain()
+  version = now?.version ?? 0
 }
 const plain = () => (draft.value ? JSON.stringify({ name: draft.value.name, states: draft.value.states }) : '')
 const dirty = computed(() => plain() !== base.value)
 watch(chosen, begin)
-useUnsaved(dirty, 'This set of states')
+const mayLeave = useUnsaved(dirty, 'This set of states')
+function choose(id: number): void {
+  if (id !== chosen.value && mayLeave()) chosen.value = id
+}
 /** States taken out that tasks still stand in: each needs a place for them. */
 const leaving = computed(() => (set.value?.states ?? []).filter((s) => s.tasks > 0 && !draft.value?.states.some((d) => d.id === s.id)))
 const wrong = ref('')
@@ -48,14 +53,18 @@ function shift(index: number, by: number): void {
 async function save(): Promise<void> {
   wrong.value = ''
   try {
-    const done = await put<StateSetView[]>(`/state-sets/${set.value!.id}`, draft.value, { seen: set.value!.version })
+    const done = await put<StateSetView[]>(`/state-sets/${set.value!.id}`, draft.value, { seen: version })
     messages.did('The states are saved.', done)
     sets.value = done
     begin()
     await session.read()
   } catch (problem) {
     wrong.value = sentence(problem)
-    if (problem instanceof ApiProblem && problem.problem.code === 'changed-since') await reload()
+    if (!(problem instanceof ApiProblem && problem.problem.code === 'changed-since')) return
+    // What was typed stays; whoever saves again has been told.
+    await reload()
+    version = set.value?.version ?? 0
+    wrong.value += ` There now: ${set.value?.states.map((s) => s.name).join(', ')}. Save again to put yours in their place, or put back to begin from them.`
   }
 }
 
@@ -108,17 +117,18 @@ async function hide(field: CustomField): Promise<void> {
 const whose = (f: CustomField) => (f.projectId ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ?? 'an archived project') : f.templateId ? `projects of “${session.directory.templates.find((t) => t.id === f.templateId)?.name ?? 'a template'}”` : 'everywhere')
 
 const tag = ref({ name: '', colour: 'teal' })
-async function tagged(work: () => Promise<unknown>, said: string): Promise<void> {
+async function tagged(work: () => Promise<unknown>, said: string): Promise<boolean> {
   try {
     messages.did(said, await work())
     await session.read()
+    return true
   } catch (problem) {
     messages.fault(sentence(problem))
+    return false
   }
 }
 async function addTag(): Promise<void> {
-  await tagged(() => post('/tags', tag.value), `The tag “${tag.value.name}” is made.`)
-  tag.value = { name: '', colour: PALETTE[session.directory.tags.length % PALETTE.length]! }
+  if (await tagged(() => post('/tags', tag.value), `The tag “${tag.value.name}” is made.`)) tag.value = { name: '', colour: PALETTE[session.directory.tags.length % PALETTE.length]! }
 }
 const saveTag = (t: TagRow, change: Partial<TagRow>) => tagged(() => put(`/tags/${t.id}`, { name: change.name ?? t.name, colour: change.colour ?? t.colour }), 'The tag is saved.')
 </script>
@@ -131,7 +141,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) => tagged(() => put(`/tags/
       <template v-else>
         <h1>Set up</h1><p v-if="!may" class="sub">Managers change states and fields; everyone may make tags.</p>
         <h2 class="section">States <span>the firm’s own, and those of single projects</span></h2>
-        <p class="btns"><button v-for="s in sets" :key="s.id" class="btn" :class="{ pri: s.id === set?.id }" :aria-pressed="s.id === set?.id" @click="chosen = s.id">{{ s.name }}</button></p>
+        <p class="btns"><button v-for="s in sets" :key="s.id" class="btn" :class="{ pri: s.id === set?.id }" :aria-pressed="s.id === set?.id" @click="choose(s.id)">{{ s.name }}</button></p>
         <template v-if="draft && set">
           <p class="small quiet">{{ set.id === 1 ? 'Used wherever nothing else is chosen.' : set.projects.length ? `Used by ${set.projects.map((p) => p.name).join(', ')}.` : 'Used by no project now.' }} A project gets its own from its menu, as a copy of any set.</p>
           <p v-if="may" class="small begin"><span>Projects of these templates begin with it:</span><label v-for="t in session.directory.templates" :key="t.id"><input type="checkbox" :checked="begins(t.id)" :disabled="set.id === 1 && begins(t.id)" @change="startWith(t.id)" /> {{ t.name }}</label></p>
