@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import type { ChangeRow } from '#contract/journal.ts'
 import { get, post, sentence } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
@@ -9,16 +10,40 @@ import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
 import WorkNav from './WorkNav.vue'
 
-/** Every change, newest first, each of which can be taken back whole. */
+/** Every change of the firm or of one project, newest first, each of which can be taken back whole. */
+interface Page { changes: ChangeRow[]; next: number | null }
 const session = useSession()
 const messages = useMessages()
-const { data, error, reload } = useView<{ changes: ChangeRow[]; next: number | null }>(() => '/changes', () => true, { keep: true })
-const older = ref<ChangeRow[]>([])
-const next = ref<number | null | undefined>()
+const route = useRoute()
+const router = useRouter()
+const project = computed(() => Number(route.query['project']) || null)
+const path = computed(() => (project.value ? `/changes?projectId=${project.value}` : '/changes'))
+const { data, error, reload } = useView<Page>(() => path.value)
+/** All that was ever shown here, by change: newer pages push nothing out between older ones. */
+const known = ref(new Map<number, ChangeRow>())
+const rows = computed(() => [...known.value.values()].sort((a, b) => b.change - a.change))
+/** Where earlier changes go on; undefined until the first page is here. */
+const next = ref<number | null>()
+function take(page: Page): void {
+  for (const row of page.changes) {
+    known.value.set(row.change, row)
+    const back = row.undoes === null ? undefined : known.value.get(row.undoes)
+    if (back) known.value.set(back.change, { ...back, undone: true, mayUndo: false })
+  }
+}
+watch(path, () => {
+  known.value = new Map()
+  next.value = undefined
+})
+watch(data, (page) => {
+  if (!page) return
+  take(page)
+  if (next.value === undefined) next.value = page.next
+}, { immediate: true })
 async function more(): Promise<void> {
   try {
-    const page = await get<{ changes: ChangeRow[]; next: number | null }>(`/changes?before=${next.value ?? data.value!.next}`)
-    older.value.push(...page.changes)
+    const page = await get<Page>(`${path.value}${project.value ? '&' : '?'}before=${next.value}`)
+    take(page)
     next.value = page.next
   } catch (problem) {
     messages.fault(sentence(problem))
@@ -42,24 +67,26 @@ async function undo(change: ChangeRow): Promise<void> {
       <ViewState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <h1>Journal</h1><p class="sub">Every change, newest first. One line is one change, however many tasks it touched, and is taken back as one.</p>
-        <div v-if="!data.changes.length" class="empty"><h3>Nothing was changed yet</h3><p>Whatever anybody or any rule does is written down here.</p></div>
+        <div class="field of"><label for="jo-of">Changes of</label><select id="jo-of" class="inp" :value="project ?? ''" @change="router.replace({ query: ($event.target as HTMLSelectElement).value ? { project: ($event.target as HTMLSelectElement).value } : {} })"><option value="">everything</option><option v-for="p in session.directory.projects" :key="p.id" :value="p.id">{{ p.name }}</option></select></div>
+        <div v-if="!rows.length" class="empty"><h3>Nothing was changed yet</h3><p>Whatever anybody or any rule does is written down here.</p></div>
         <table v-else class="plain">
           <thead><tr><th>When</th><th>Who</th><th>What</th><th><span class="sr">Undo</span></th></tr></thead>
           <tbody>
-            <tr v-for="c in [...data.changes, ...older]" :key="c.change" :class="{ gone: c.undone }">
+            <tr v-for="c in rows" :key="c.change" :class="{ gone: c.undone }">
               <td class="nw">{{ sayInstant(c.at, session.today, session.me!.zone) }}</td><td class="nw"><span :class="{ auto: c.automatic }">{{ c.who }}</span></td>
               <td><span v-if="c.undoes" class="tint c-slate">takes back</span> <template v-for="(line, i) in c.lines" :key="i"><template v-if="i">; </template>{{ line }}</template><span v-if="c.tasks > 1" class="quiet"> · {{ plural(c.tasks, 'task') }}</span></td>
               <td class="nw"><span v-if="c.undone" class="small quiet">taken back</span><button v-else-if="c.mayUndo" class="btn" :aria-label="`Undo the change of ${sayInstant(c.at, session.today, session.me!.zone)} by ${c.who}`" @click="undo(c)">Undo</button></td>
             </tr>
           </tbody>
         </table>
-        <p v-if="next === undefined ? data.next : next" class="btns"><button class="btn" @click="more">Earlier changes</button></p>
+        <p v-if="next" class="btns"><button class="btn" @click="more">Earlier changes</button></p>
       </template>
     </div>
   </main>
 </template>
 
 <style scoped>
+.of { display: flex; gap: 8px; align-items: center; margin: 8px 0; } .of .inp { width: auto; max-width: 340px; }
 @media (max-width: 900px) { .plain { display: block; overflow-x: auto; position: relative; } }
 .nw { white-space: nowrap; } .gone td { color: var(--ink-3); }
 </style>

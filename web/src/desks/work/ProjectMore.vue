@@ -69,6 +69,7 @@ const shape = computed(() => props.project.may.structure)
     <div class="menu">
       <button v-if="shape" @click="begin('edit')">Name, client, lead, date…</button>
       <button @click="begin('copy')">Copy…</button>
+      <router-link :to="{ path: '/work/journal', query: { project: project.id } }">Its journal</router-link>
       <button v-if="shape" @click="toggle('closed', project.closedAt === null, project.closedAt === null ? 'The project is finished.' : 'The project runs again.')">{{ project.closedAt === null ? 'Finish' : 'Run again' }}</button>
       <button v-if="shape" @click="toggle('archived', project.archivedAt === null, project.archivedAt === null ? 'The project is archived.' : 'The project is back.')">{{ project.archivedAt === null ? 'Archive' : 'Bring back' }}</button>
       <button v-if="shape" @click="begin('merge')">Merge into another…</button>
