@@ -1,4 +1,6 @@
 /** Fields of a task that lists can show, filter, sort and group by; free of schemas, so that the interface can carry them. */
+import { sayMoney } from '#core/money/money.ts'
+import { sayDate } from '#core/text/speak.ts'
 import type { State } from './words.ts'
 
 /** Types a field can have. `instant` is a moment that is asked about by its day. */
@@ -162,6 +164,25 @@ export const customId = (field: string): number | null => {
   const found = /^field:(\d{1,15})$/.exec(field)
   return found ? Number(found[1]) : null
 }
+/** A custom field's value in words; `nameOf` knows people, `today` shortens dates near it. Nothing for nothing. */
+export function sayValue(field: Pick<CustomField, 'kind' | 'options'>, value: FieldValue | undefined, nameOf: (personId: number) => string | undefined, today?: string): string {
+  if (value === undefined || value === null || value === '') return ''
+  switch (field.kind) {
+    case 'choice':
+      return field.options.choices?.find((c) => c.key === value)?.name ?? String(value)
+    case 'person':
+      return nameOf(Number(value)) ?? ''
+    case 'yes-no':
+      return value ? 'Yes' : 'No'
+    case 'date':
+      return sayDate(String(value), today)
+    case 'money':
+      return sayMoney(Number(value), field.options.currency ?? 'GBP')
+    default:
+      return String(value)
+  }
+}
+
 /** The moment a task last entered a state is named `entered:3`, by the state's id. */
 export const enteredName = (stateId: number): string => `entered:${stateId}`
 export const enteredId = (field: string): number | null => {

@@ -1,7 +1,7 @@
 import type { IsoDate, LocalTime } from '#core/brands.ts'
 import { toLocal } from '#core/calendar/dates.ts'
 import { inUnits } from '#core/money/money.ts'
-import { customId, enteredId, enteredSpec, TASK_FIELDS, type CustomField } from '#contract/fields.ts'
+import { customId, enteredId, enteredSpec, sayValue, TASK_FIELDS, type CustomField } from '#contract/fields.ts'
 import type { TaskQuery } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
@@ -49,14 +49,8 @@ function cellOf(engine: Engine, field: string, own: CustomField | undefined, tas
         return { kind: 'money', number: inUnits(Number(value), own.options.currency ?? 'GBP') }
       case 'date':
         return date(String(value))
-      case 'choice':
-        return text(own.options.choices?.find((c) => c.key === value)?.name ?? String(value))
-      case 'person':
-        return text(name('people', Number(value)))
-      case 'yes-no':
-        return text(value ? 'Yes' : 'No')
       default:
-        return text(String(value))
+        return text(sayValue(own, value, (id) => name('people', id) ?? undefined))
     }
   }
   switch (field) {

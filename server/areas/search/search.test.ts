@@ -50,5 +50,11 @@ describe('finding', () => {
     makeProject(l.engine, l.imogen, { name: 'Calibrate everything', clientId: l.client })
     expect(said(find(l.engine, l.corrie, 'calibrate'))).toEqual(['Calibrate mine'])
     expect(find(l.engine, l.corrie, String(id))).toEqual([])
+    // However much of others' work fits better.
+    for (let i = 0; i < 40; i++) makeTask(l.engine, l.imogen, { title: 'Calibrate' })
+    const mine = makeTask(l.engine, l.imogen, { title: 'Scales of the big practice', description: '<p>calibrate them</p>', assignees: [l.corrie.id] })
+    addComment(l.engine, l.imogen, mine.id, '<p>bring the certificate</p>')
+    expect(said(find(l.engine, l.corrie, 'calibrate')).sort()).toEqual(['Calibrate mine', 'Scales of the big practice'])
+    expect(said(find(l.engine, l.corrie, 'certificate'))).toEqual(['Scales of the big practice'])
   })
 })

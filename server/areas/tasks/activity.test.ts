@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { FieldOptions } from '#contract/fields.ts'
 import { lab } from '../../test/lab.ts'
 import { addLink, removeAttachment } from '../attachments/service.ts'
 import { makeField, makeTag } from '../fields/service.ts'
@@ -32,6 +33,21 @@ describe('what happened to a task, in words', () => {
         .filter((a) => a.who === 'Tobias')
         .map((a) => a.text),
     ).toEqual(said)
+  })
+  it('fields are said by what they hold: amounts, choices, people, dates, yes and no', () => {
+    const l = lab()
+    const make = (kind: 'money' | 'choice' | 'person' | 'date' | 'yes-no', options: FieldOptions = {}) =>
+      makeField(l.engine, l.imogen, { name: kind, kind, options, projectId: null, templateId: null, hidden: false }).find((f) => f.name === kind)!.id
+    const ids = [make('money', { currency: 'GBP' }), make('choice', { choices: [{ key: 'a', name: 'Asked for', colour: 'ochre' }] }), make('person'), make('date'), make('yes-no')]
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Post' })
+    const values = [125_050, 'a', l.tobias.id, '2026-12-03', true]
+    editTask(l.engine, l.imogen, id, { fields: Object.fromEntries(ids.map((f, i) => [f, values[i]!])) }, null)
+    editTask(l.engine, l.imogen, id, { fields: { [ids[0]!]: 500 } }, null)
+    expect(
+      activity(l.engine, id)
+        .map((a) => a.text)
+        .slice(0, 6),
+    ).toEqual(['money £1,250.50 → £5.00', 'yes-no → Yes', 'date → Thu 3 Dec', 'person → Tobias', 'choice → Asked for', 'money → £1,250.50'])
   })
   it('tags, fields, parts, what is reworded, removed, merged and taken back', () => {
     const l = lab()

@@ -1,6 +1,8 @@
 import { sayDate, sayMinutes } from '#core/text/speak.ts'
+import { sayValue, type FieldValue } from '#contract/fields.ts'
 import type { ActivityRow } from '#contract/tasks.ts'
 import type { Engine } from '../../engine/services.ts'
+import { fieldRow } from '../fields/queries.ts'
 
 export interface RawEntry {
   id: number
@@ -46,7 +48,7 @@ type Json = Record<string, unknown>
 export function sayEntry(engine: Engine, entry: RawEntry): string | null {
   const before = (entry.before ? JSON.parse(entry.before) : {}) as Json
   const after = (entry.after ? JSON.parse(entry.after) : {}) as Json
-  const named = (table: 'people' | 'tags' | 'fields', id: unknown, none: string) =>
+  const named = (table: 'people' | 'tags', id: unknown, none: string) =>
     (engine.db.prepare(`select name from ${table} where id = ?`).get(id) as { name: string } | undefined)?.name ?? none
   const nameOf = (id: unknown) => named('people', id, 'someone')
   switch (entry.entity) {
@@ -67,9 +69,13 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
     case 'taskTags':
       return entry.action === 'made' ? `tagged it “${named('tags', after['tagId'], 'a tag')}”` : `took the tag “${named('tags', before['tagId'], 'a tag')}” off`
     case 'fieldValues': {
-      const field = named('fields', after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry), 'a field')
-      const shown = (row: Json) => row['text'] ?? row['number'] ?? 'none'
-      return entry.action === 'removed' ? `emptied ${field}` : `${field} ${entry.action === 'made' ? '' : `${String(shown(before))} `}→ ${String(shown(after))}`
+      const field = fieldRow(engine.db, Number(after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry) ?? 0))
+      const shown = (row: Json): string => {
+        const value = (row['text'] ?? row['number'] ?? null) as FieldValue
+        return (field ? sayValue(field, value, nameOf, engine.firm.today()) : String(value ?? '')) || 'none'
+      }
+      const name = field?.name ?? 'a field'
+      return entry.action === 'removed' ? `emptied ${name}` : `${name} ${entry.action === 'made' ? '' : `${shown(before)} `}→ ${shown(after)}`
     }
     case 'attachments':
       return 'taskId' in after && entry.action === 'changed'

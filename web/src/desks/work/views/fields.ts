@@ -1,6 +1,6 @@
 import { sayMoney } from '#core/money/money.ts'
 import { plural, sayDate, sayMinutes } from '#core/text/speak.ts'
-import { customId, customName, customSpec, enteredId, enteredName, enteredSpec, TASK_FIELDS, type Choice, type CustomField, type FieldSpec } from '#contract/fields.ts'
+import { customId, customName, customSpec, enteredId, enteredName, enteredSpec, sayValue, TASK_FIELDS, type Choice, type CustomField, type FieldSpec } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import type { Directory } from '#contract/views.ts'
@@ -138,14 +138,7 @@ export function sayField(known: Known, field: string, task: TaskRow): string {
       const stateId = enteredId(field)
       if (stateId !== null) return task.stateDates[stateId] ? sayInstant(task.stateDates[stateId], known.today, known.zone) : ''
       const own = customOf(known, field)
-      const value = own ? task.fields[own.id] : undefined
-      if (!own || value === undefined || value === null) return ''
-      if (own.kind === 'choice') return own.options.choices?.find((c) => c.key === value)?.name ?? String(value)
-      if (own.kind === 'person') return known.directory.people.find((p) => p.id === value)?.name ?? ''
-      if (own.kind === 'yes-no') return value ? 'Yes' : 'No'
-      if (own.kind === 'date') return sayDate(String(value), known.today)
-      if (own.kind === 'money') return sayMoney(Number(value), own.options.currency ?? 'GBP')
-      return String(value)
+      return own ? sayValue(own, task.fields[own.id], (id) => known.directory.people.find((p) => p.id === id)?.name, known.today) : ''
     }
   }
 }
