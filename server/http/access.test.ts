@@ -98,7 +98,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'delete /state-sets/:id': undefined,
   'post /fields': FIELD,
   'put /fields/:id': FIELD,
-  'post /fields/:id/hide': { projectId: null, hidden: true },
+  'post /fields/:id/hide': { projectId: 1, hidden: true },
   'delete /tags/:id': undefined,
   'put /views/:id': { name: 'Theirs', shared: true, definition: VIEW },
   'delete /views/:id': undefined,
