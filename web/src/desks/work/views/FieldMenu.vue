@@ -52,10 +52,11 @@ watch(() => menu.ask, async (ask) => {
   at.value = 0
   words.value = ask?.typed ?? (ask && !choosing.value ? text(ask.task) : '')
   if (!ask) return
+  untouched = ask.typed === undefined
   await nextTick()
   setTimeout(() => {
     box.value?.focus()
-    if (ask.typed === undefined) box.value?.select()
+    if (untouched) box.value?.select()
   }, 30)
 })
 function text(t: TaskRow | null): string {
@@ -136,7 +137,13 @@ function key(event: KeyboardEvent): void {
   } else return
   event.preventDefault()
 }
-menu.sink = (event) => (event.key.length === 1 ? void (words.value += event.key) : key(event))
+/** What stands in the box is still what the field held: the first key typed takes its place, as in a box that is selected. */
+let untouched = true
+menu.sink = (event) => {
+  if (event.key.length !== 1) return key(event)
+  words.value = untouched ? event.key : words.value + event.key
+  untouched = false
+}
 onBeforeUnmount(() => (menu.sink = null))
 async function makeTag(): Promise<void> {
   try {
