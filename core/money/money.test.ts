@@ -10,10 +10,11 @@ describe('money', () => {
   })
   it('is read as people and spreadsheets write it, to the penny', () => {
     const read = (text: string) => readMoney(text, 'GBP')
-    expect(['19.99', '£1,250.50', '1 250,5', '12,50', '1.005', '-3', '€ 4', 'GBP 7.20', '7.20 GBP', '1,250', '-£2'].map(read)).toEqual([
-      1999, 125_050, 125_050, 1250, 101, -300, 400, 720, 720, 125_000, -200,
+    expect(['19.99', '£1,250.50', '1 250,5', '12,50', '1.005', '-3', 'GBP 7.20', '7.20 gbp', '1,250', '-£2', '£-2', '3 £'].map(read)).toEqual([
+      1999, 125_050, 125_050, 1250, 101, -300, 720, 720, 125_000, -200, -200, 300,
     ])
-    expect(['', 'abc', '1.2.3', '1,2,3', '£', '12 apples'].map(read)).toEqual([null, null, null, null, null, null])
+    expect(['', 'abc', '1.2.3', '1,2,3', '£', '12 apples', '--2', '€ 4', 'USD 7'].map(read)).toEqual([null, null, null, null, null, null, null, null, null])
+    expect([readMoney('€ 4', 'EUR'), readMoney('$1.50', 'USD')]).toEqual([400, 150])
     expect(readMoney('1250', 'JPY')).toBe(1250)
   })
   it('comes back as it went, whatever the amount', () => {
