@@ -84,7 +84,11 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     changed,
     ...(hand && { extra: testControls({ engine, runner, clock: hand, settle: async () => (wake(), working) }) }),
   })
-  const server: Server = createServer((request, response) => void app.callback()(request, response))
+  const handle = app.callback()
+  const server: Server = createServer((request, response) => void handle(request, response))
+  // Longer than clients and proxies keep an idle connection: the side that closes first must not be this one, in the middle of a request.
+  server.keepAliveTimeout = 75_000
+  server.headersTimeout = 80_000
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(options.port, options.host ?? '127.0.0.1', resolve)
