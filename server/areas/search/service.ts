@@ -6,8 +6,8 @@ import { visible } from '../tasks/queries.ts'
 import { matchWords } from './words.ts'
 
 /** As many hits as are looked at, and as many as are told. */
-const LOOK = 20
-const TELL = 20
+const LOOK = 16
+const TELL = 16
 
 /** The full-text question over everything: words in names weigh more than words in texts. */
 export const HITS = `select rowid, rank from search where search match ? and rank match 'bm25(8.0, 1.0)' order by rank limit ${LOOK}`
@@ -32,21 +32,20 @@ function excerpt(text: string, words: string): string | null {
   return `${from > 0 ? '…' : ''}${plain.slice(from, from + 120)}${plain.length > from + 120 ? '…' : ''}`
 }
 
-type Read = FoundTask & { description: string }
-
 /** The tasks among some numbers that a viewer may see, with just what the find box tells. */
-function tasksById(engine: Engine, viewer: Viewer, ids: readonly number[]): Map<number, Read> {
+function tasksById(engine: Engine, viewer: Viewer, ids: readonly number[]): Map<number, FoundTask> {
   const seen = visible(viewer)
   const rows = engine.db
     .prepare(
-      `select t.id, t.title, t.state, coalesce(st.name, t.state) as stateName, st.colour as stateColour, t.due, c.short as client, t.description from tasks t
+      `select t.id, t.title, t.state, coalesce(st.name, t.state) as stateName, st.colour as stateColour, t.due, c.short as client from tasks t
        left join states st on st.id = t.stateId left join projects p on p.id = t.projectId left join clients c on c.id = coalesce(t.clientId, p.clientId)
        where t.id in (select value from json_each(?)) and ${seen.sql}`,
     )
-    .all(JSON.stringify(ids), ...seen.args) as Read[]
+    .all(JSON.stringify(ids), ...seen.args) as FoundTask[]
   return new Map(rows.map((row) => [row.id, row]))
 }
-const told = ({ description: _, ...task }: Read): FoundTask => task
+/** The description of a task, read only where its words are shown. */
+const description = (engine: Engine, id: number): string => engine.db.prepare('select description from tasks where id = ?').pluck().get(id) as string
 
 /** Clockwork, saved views and people by name: few, so their names are simply looked through. */
 const NAMED = `select 'view' as kind, id, name from views where (ownerId = @me or shared = 1) and name like @like escape '\\'
@@ -58,7 +57,7 @@ export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
   const { db } = engine
   const found: Found[] = []
   const number = /^#?(\d{1,9})$/.exec(words.trim())
-  if (number) for (const task of tasksById(engine, viewer, [Number(number[1])]).values()) found.push({ kind: 'task', task: told(task), excerpt: null })
+  if (number) for (const task of tasksById(engine, viewer, [Number(number[1])]).values()) found.push({ kind: 'task', task, excerpt: null })
   const match = matchWords(words)
   if (match === null) return found
   const sought = words
@@ -90,8 +89,8 @@ export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
       if (!task || seen.has(taskId)) continue
       seen.add(taskId)
       // Words that stand in the title need no other place shown.
-      const text = rowid % 4 === 1 ? said.get(id(rowid))!.body : inTitle(task.title) ? '' : task.description
-      found.push({ kind: 'task', task: told(task), excerpt: text ? excerpt(plainText(text), words) : null })
+      const text = rowid % 4 === 1 ? said.get(id(rowid))!.body : inTitle(task.title) ? '' : description(engine, taskId)
+      found.push({ kind: 'task', task, excerpt: text ? excerpt(plainText(text), words) : null })
     } else if (!isGuest(viewer)) {
       const kind = rowid % 4 === 2 ? ('project' as const) : ('client' as const)
       const called = name(kind === 'project' ? 'projects' : 'clients', id(rowid))
