@@ -5,6 +5,8 @@ export default defineConfig({
   testDir: '.',
   workers: 2,
   timeout: 240_000,
+  // A busy machine may cost one go; bin/test names what needed a second.
+  retries: 1,
   expect: { timeout: 20_000 },
   reporter: [['list'], ['json', { outputFile: '../.cache/browser.json' }]],
   outputDir: '../test-results',
