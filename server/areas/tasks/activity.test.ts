@@ -6,7 +6,7 @@ import { makeField, makeTag } from '../fields/service.ts'
 import { listChanges } from '../journal/changes.ts'
 import { undoChange } from '../journal/undo.ts'
 import { addPost, makeMilestone, makeProject, savePhases } from '../projects/service.ts'
-import { saveSet, listSets } from '../states/service.ts'
+import { chooseSet, listSets, saveSet } from '../states/service.ts'
 import { makeView } from '../views/service.ts'
 import { activity } from './activity.ts'
 import { mergeTask } from './copy.ts'
@@ -48,6 +48,14 @@ describe('what happened to a task, in words', () => {
         .map((a) => a.text)
         .slice(0, 6),
     ).toEqual(['money £1,250.50 → £5.00', 'yes-no → Yes', 'date → Thu 3 Dec', 'person → Tobias', 'choice → Asked for', 'money → £1,250.50'])
+  })
+  it('a state that gives way to its namesake in another set is nothing to tell', () => {
+    const l = lab()
+    const { id: projectId } = makeProject(l.engine, l.imogen, { name: 'Books', clientId: null, phases: [] })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Post', projectId })
+    chooseSet(l.engine, l.imogen, projectId, { setId: 1, copy: true })
+    expect(taskSheet(l.engine, l.imogen, id).states.map((s) => s.name)).toContain('Waiting')
+    expect(activity(l.engine, id).map((a) => a.text)).toEqual(['made this task'])
   })
   it('tags, fields, parts, what is reworded, removed, merged and taken back', () => {
     const l = lab()

@@ -56,7 +56,7 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
       if (entry.action === 'made') return 'made this task'
       const parts = Object.keys(after)
         .filter((k) => !SILENT.has(k))
-        .map((k) => change(engine, k, before[k], after[k]))
+        .flatMap((k) => change(engine, k, before[k], after[k]) ?? [])
       if (typeof after['rung'] === 'number' && after['rung'] > 0) parts.push(`took it to rung ${after['rung']}`)
       return parts.length ? parts.join('; ') : null
     }
@@ -140,7 +140,8 @@ const valueField = (engine: Engine, { taskId, entityId, id }: RawEntry) =>
 /** Columns that hold the number of a row elsewhere, and where its name is. */
 const NAMED: Record<string, string> = { stateId: 'states', phaseId: 'phases', projectId: 'projects', clientId: 'clients' }
 
-function change(engine: Engine, field: string, before: unknown, after: unknown): string {
+/** One column's change in words; null where both sides read the same, as when a state gives way to its namesake in another set. */
+function change(engine: Engine, field: string, before: unknown, after: unknown): string | null {
   if (field === 'description') return 'changed the description'
   if (field === 'archivedAt') return after === null ? 'brought it back from the archive' : 'archived it'
   if (field === 'datesFollow' || field === 'stateFollows') return `${LABELS[field]}: ${after ? 'yes' : 'no'}`
@@ -152,7 +153,8 @@ function change(engine: Engine, field: string, before: unknown, after: unknown):
     if (table) return (engine.db.prepare(`select name from ${table} where id = ?`).get(value) as { name: string } | undefined)?.name ?? 'one that is gone'
     return String(value)
   }
-  return `${LABELS[field] ?? field} ${show(before)} → ${show(after)}`
+  const [from, to] = [show(before), show(after)]
+  return from === to ? null : `${LABELS[field] ?? field} ${from} → ${to}`
 }
 
 /** What happened to a task, newest first; rows without anything to say are left out. */

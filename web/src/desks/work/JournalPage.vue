@@ -86,7 +86,8 @@ async function undo(change: ChangeRow): Promise<void> {
 </template>
 
 <style scoped>
-.of { display: flex; gap: 8px; align-items: center; margin: 8px 0; } .of .inp { width: auto; max-width: 340px; }
-@media (max-width: 900px) { .plain { display: block; overflow-x: auto; position: relative; } }
+.of label { white-space: nowrap; } .of { display: flex; gap: 8px; align-items: center; margin: 8px 0; } .of .inp { width: auto; max-width: 340px; }
+/* Where there is little room, when and who stand above what. */
+@media (max-width: 700px) { .plain, .plain tbody { display: block; } .plain thead { display: none; } .plain tr { display: grid; grid-template-columns: auto 1fr auto; gap: 2px 12px; align-items: center; padding: 8px 0; border-bottom: 1px solid var(--rule); } .plain td { padding: 0; border: 0; } .plain td:nth-child(3) { grid-area: 2 / 1 / auto / -1; overflow-wrap: anywhere; } .plain td:nth-child(4) { grid-area: 1 / 3; } .of .inp { width: 100%; } }
 .nw { white-space: nowrap; } .gone td { color: var(--ink-3); }
 </style>
