@@ -2,7 +2,12 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'web/src/**/*.test.ts'],
+    include: [
+      'core/**/*.test.ts',
+      'server/**/*.test.ts',
+      'demo/**/*.test.ts',
+      'web/src/**/*.test.ts',
+    ],
     testTimeout: 60_000,
     hookTimeout: 60_000,
     pool: 'forks',

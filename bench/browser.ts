@@ -8,13 +8,33 @@ import { ENGINE, house, NOW, report } from './house.ts'
 // What a person waits for in the browser, on the build: run `npm run build` first.
 const h = house()
 h.end()
-const running = await startServer({ data: h.folder, port: 0, web: new URL('../dist/web', import.meta.url).pathname, testNow: NOW })
+const running = await startServer({
+  data: h.folder,
+  port: 0,
+  web: new URL('../dist/web', import.meta.url).pathname,
+  testNow: NOW,
+})
 const { engine, port } = running
 const made = engine.journal.change(ENGINE, (write) => {
-  write.insert('firm', { id: 1, name: 'Bench', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{}', demo: 1 })
-  const people = Array.from({ length: 12 }, (_, i) => write.insert('people', { name: `Person ${i}`, email: `p${i}@bench.example`, access: i ? 'member' : 'manager' }))
+  write.insert('firm', {
+    id: 1,
+    name: 'Bench',
+    zone: 'Europe/London',
+    week: '["MO","TU","WE","TH","FR"]',
+    hours: '{}',
+    demo: 1,
+  })
+  const people = Array.from({ length: 12 }, (_, i) =>
+    write.insert('people', {
+      name: `Person ${i}`,
+      email: `p${i}@bench.example`,
+      access: i ? 'member' : 'manager',
+    }),
+  )
   const large = write.insert('projects', { name: 'Ten thousand', createdAt: NOW })
-  const phases = ['Gather', 'Post', 'Check', 'Close'].map((name, position) => write.insert('phases', { projectId: large, name, position }))
+  const phases = ['Gather', 'Post', 'Check', 'Close'].map((name, position) =>
+    write.insert('phases', { projectId: large, name, position }),
+  )
   const board = write.insert('projects', { name: 'A thousand', createdAt: NOW })
   const task = (projectId: number, i: number) =>
     insertTask(engine, write, {
@@ -34,17 +54,24 @@ const made = engine.journal.change(ENGINE, (write) => {
   return { large, board, manager: people[0]! }
 })
 const url = `http://127.0.0.1:${port}`
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
+})
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: url })
 await context.addCookies([{ name: 'fernwick', value: openSession(engine, made.manager), url }])
 await context.addInitScript(() => {
   const kept: number[] = []
   ;(window as unknown as { long: number[] }).long = kept
-  new PerformanceObserver((list) => list.getEntries().forEach((e) => kept.push(e.duration))).observe({ type: 'longtask', buffered: true })
+  new PerformanceObserver((list) =>
+    list.getEntries().forEach((e) => kept.push(e.duration)),
+  ).observe({ type: 'longtask', buffered: true })
 })
 const longest = async (page: Page) => {
   await page.waitForTimeout(300)
-  return page.evaluate(() => Math.max(0, ...(window as unknown as { long: number[] }).long.splice(0)))
+  return page.evaluate(() =>
+    Math.max(0, ...(window as unknown as { long: number[] }).long.splice(0)),
+  )
 }
 
 {
@@ -52,7 +79,8 @@ const longest = async (page: Page) => {
   let bytes = 0
   const reading: Promise<void>[] = []
   page.on('response', (r) => {
-    if (r.request().resourceType() === 'script') reading.push(r.body().then((b) => void (bytes += gzipSync(b).length)))
+    if (r.request().resourceType() === 'script')
+      reading.push(r.body().then((b) => void (bytes += gzipSync(b).length)))
   })
   await page.goto('/today', { waitUntil: 'networkidle' }).catch(() => undefined)
   await page.waitForTimeout(500)
@@ -64,7 +92,13 @@ const longest = async (page: Page) => {
   const page = await context.newPage()
   await page.goto(`/work/${made.large}`)
   await page.locator('.gr').first().waitFor()
-  report('project of 10,000 tasks, list opened: longest task on the main thread', await longest(page), 100, '', ' ms')
+  report(
+    'project of 10,000 tasks, list opened: longest task on the main thread',
+    await longest(page),
+    100,
+    '',
+    ' ms',
+  )
   await page.locator('.scroller').hover()
   for (let i = 0; i < 60; i++) {
     await page.mouse.wheel(0, 1500)
@@ -86,7 +120,10 @@ const longest = async (page: Page) => {
 {
   const page = await context.newPage()
   await page.goto(`/work/${made.board}`)
-  await page.getByRole('group', { name: 'View', exact: true }).getByRole('button', { name: 'Board' }).click()
+  await page
+    .getByRole('group', { name: 'View', exact: true })
+    .getByRole('button', { name: 'Board' })
+    .click()
   await page.getByLabel('Columns').selectOption({ label: 'State' })
   await page.locator('.slip').first().waitFor()
   await longest(page)
@@ -95,7 +132,10 @@ const longest = async (page: Page) => {
   await page.evaluate(
     'window.frames_ = []; { let last = performance.now(); const step = (now) => { window.frames_.push(now - last); last = now; requestAnimationFrame(step) }; requestAnimationFrame(step) }',
   )
-  const frames = () => page.evaluate(() => (window as unknown as { frames_: number[] }).frames_.splice(0).sort((a, b) => a - b))
+  const frames = () =>
+    page.evaluate(() =>
+      (window as unknown as { frames_: number[] }).frames_.splice(0).sort((a, b) => a - b),
+    )
   const p95 = (list: number[]) => list[Math.floor(list.length * 0.95)] ?? 0
   await page.waitForTimeout(800)
   const still = p95(await frames())

@@ -6,7 +6,8 @@ import { handClock } from '#server/engine/clock.ts'
 import { createEngine } from '#server/engine/engine.ts'
 import { createRunner } from '#server/engine/runner.ts'
 
-// Ratios against a bare baseline measured in the same run; medians of interleaved rounds. Not a timed test.
+// Ratios against a bare baseline measured in the same run; medians of interleaved rounds. Not a
+// timed test.
 export const ENGINE = { kind: 'engine', id: null } as const
 export const NOW = Date.parse('2026-11-23T12:00:00Z')
 
@@ -18,17 +19,44 @@ export function house() {
   const engine = createEngine(db, clock)
   const people: number[] = []
   engine.journal.change(ENGINE, (write) => {
-    write.insert('firm', { id: 1, name: 'Bench', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{}' })
-    for (let i = 0; i < 10; i++) people.push(write.insert('people', { name: `P${i}`, email: `p${i}@bench.example`, access: i ? 'member' : 'manager' }))
+    write.insert('firm', {
+      id: 1,
+      name: 'Bench',
+      zone: 'Europe/London',
+      week: '["MO","TU","WE","TH","FR"]',
+      hours: '{}',
+    })
+    for (let i = 0; i < 10; i++)
+      people.push(
+        write.insert('people', {
+          name: `P${i}`,
+          email: `p${i}@bench.example`,
+          access: i ? 'member' : 'manager',
+        }),
+      )
   })
-  return { folder, db, clock, engine, people, runner: createRunner(engine), end: () => (db.close(), rmSync(folder, { recursive: true })) }
+  return {
+    folder,
+    db,
+    clock,
+    engine,
+    people,
+    runner: createRunner(engine),
+    end: () => (db.close(), rmSync(folder, { recursive: true })),
+  }
 }
 export type House = ReturnType<typeof house>
 
 const median = (list: number[]): number => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]!
 
-/** Times two ways in turns, so that both see the same machine; answers the medians in milliseconds. */
-export async function race(rounds: number, one: (i: number) => unknown, two: (i: number) => unknown): Promise<[number, number]> {
+/**
+ * Times two ways in turns, so that both see the same machine; answers the medians in milliseconds.
+ */
+export async function race(
+  rounds: number,
+  one: (i: number) => unknown,
+  two: (i: number) => unknown,
+): Promise<[number, number]> {
   const [a, b]: [number[], number[]] = [[], []]
   for (let i = 0; i < rounds; i++)
     for (const which of i % 2 ? [1, 0] : [0, 1]) {
@@ -41,4 +69,6 @@ export async function race(rounds: number, one: (i: number) => unknown, two: (i:
   return [median(a.slice(Math.floor(rounds / 5))), median(b.slice(Math.floor(rounds / 5)))]
 }
 export const report = (name: string, value: number, most: number, note: string, unit = ''): void =>
-  console.log(`${value <= most ? 'ok  ' : 'OVER'} ${name}: ${value.toFixed(2)}${unit} (at most ${most}${unit}) ${note}`)
+  console.log(
+    `${value <= most ? 'ok  ' : 'OVER'} ${name}: ${value.toFixed(2)}${unit} (at most ${most}${unit}) ${note}`,
+  )

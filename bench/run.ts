@@ -6,8 +6,17 @@ import { ENGINE, house, NOW, race, report, type House } from './house.ts'
 
 function fill(h: House, tasks: number, alarms: number): void {
   h.engine.journal.change(ENGINE, (write: Writer) => {
-    for (let i = 0; i < tasks; i++) write.insert('tasks', { title: `T${i}`, due: '2027-03-01', createdAt: NOW })
-    for (let i = 0; i < alarms; i++) write.insert('alarms', { at: NOW + 86_400_000 + i * 1000, kind: 'ladder', key: `a${i}`, taskId: 1 + i, ruleId: 1, rung: 0 })
+    for (let i = 0; i < tasks; i++)
+      write.insert('tasks', { title: `T${i}`, due: '2027-03-01', createdAt: NOW })
+    for (let i = 0; i < alarms; i++)
+      write.insert('alarms', {
+        at: NOW + 86_400_000 + i * 1000,
+        kind: 'ladder',
+        key: `a${i}`,
+        taskId: 1 + i,
+        ruleId: 1,
+        rung: 0,
+      })
   })
   h.runner.tick()
 }
@@ -20,7 +29,12 @@ function fill(h: House, tasks: number, alarms: number): void {
     for (let i = 0; i < 200; i++) h.runner.tick()
   }
   const [a, b] = await race(60, ticks(small), ticks(large))
-  report('idle tick, 100,000 tasks and 50,000 alarms against 10,000 and 5,000', b / a, 1.3, `${((b / 200) * 1000).toFixed(1)} µs against ${((a / 200) * 1000).toFixed(1)} µs`)
+  report(
+    'idle tick, 100,000 tasks and 50,000 alarms against 10,000 and 5,000',
+    b / a,
+    1.3,
+    `${((b / 200) * 1000).toFixed(1)} µs against ${((a / 200) * 1000).toFixed(1)} µs`,
+  )
   small.end()
   large.end()
 }
@@ -28,10 +42,22 @@ function fill(h: House, tasks: number, alarms: number): void {
   const h = house()
   fill(h, 10_000, 0)
   const update = h.db.sqlite.prepare('update tasks set title = ?, version = ? where id = ?')
-  const insert = h.db.sqlite.prepare('insert into journal ("change", at, actorKind, entity, entityId, action, taskId, before, after) values (?,?,?,?,?,?,?,?,?)')
+  const insert = h.db.sqlite.prepare(
+    'insert into journal ("change", at, actorKind, entity, entityId, action, taskId, before, after) values (?,?,?,?,?,?,?,?,?)',
+  )
   const bare = h.db.sqlite.transaction((i: number, id: number) => {
     update.run(`bare ${i}`, i, id)
-    insert.run(1_000_000 + i, NOW, 'engine', 'tasks', id, 'changed', id, '{"title":"x"}', '{"title":"y"}')
+    insert.run(
+      1_000_000 + i,
+      NOW,
+      'engine',
+      'tasks',
+      id,
+      'changed',
+      id,
+      '{"title":"x"}',
+      '{"title":"y"}',
+    )
   })
   let n = 0
   const [a, b] = await race(
@@ -40,10 +66,18 @@ function fill(h: House, tasks: number, alarms: number): void {
       for (let i = 0; i < 100; i++) bare(++n, 1 + (n % 10_000))
     },
     () => {
-      for (let i = 0; i < 100; i++) h.engine.journal.change(ENGINE, (write) => write.update('tasks', 1 + (++n % 10_000), { title: `door ${n}`, version: n }))
+      for (let i = 0; i < 100; i++)
+        h.engine.journal.change(ENGINE, (write) =>
+          write.update('tasks', 1 + (++n % 10_000), { title: `door ${n}`, version: n }),
+        )
     },
   )
-  report('journalled task update against a bare prepared UPDATE plus INSERT in one transaction', b / a, 6, `${(b * 10).toFixed(1)} µs against ${(a * 10).toFixed(1)} µs`)
+  report(
+    'journalled task update against a bare prepared UPDATE plus INSERT in one transaction',
+    b / a,
+    6,
+    `${(b * 10).toFixed(1)} µs against ${(a * 10).toFixed(1)} µs`,
+  )
   h.end()
 }
 {
@@ -55,7 +89,13 @@ function fill(h: House, tasks: number, alarms: number): void {
     phases: Array.from({ length: 5 }, (_, p) => ({
       key: `p${p}`,
       name: `Phase ${p}`,
-      tasks: Array.from({ length: 40 }, (_, t) => ({ key: `t${p}-${t}`, title: `Task ${p} ${t}`, role: 'r', effort: 30, due: { days: -(t % 20), unit: 'working' as const } })),
+      tasks: Array.from({ length: 40 }, (_, t) => ({
+        key: `t${p}-${t}`,
+        title: `Task ${p} ${t}`,
+        role: 'r',
+        effort: 30,
+        due: { days: -(t % 20), unit: 'working' as const },
+      })),
     })),
   }
   const id = h.engine.journal.change(ENGINE, (write) => {
@@ -71,7 +111,14 @@ function fill(h: House, tasks: number, alarms: number): void {
           rungs: [1, 3, 5].map((days) => ({
             key: `r${days}`,
             delay: { days, unit: 'working' as const, time: '09:00' },
-            actions: [{ kind: 'remind' as const, who: { is: 'assignees' as const }, daily: false, text: 'late' }],
+            actions: [
+              {
+                kind: 'remind' as const,
+                who: { is: 'assignees' as const },
+                daily: false,
+                text: 'late',
+              },
+            ],
           })),
         },
       },
@@ -81,30 +128,59 @@ function fill(h: House, tasks: number, alarms: number): void {
   })
   const make = () =>
     h.engine.journal.change(ENGINE, (write) =>
-      insertProject(h.engine, write, id, { name: 'Project', clientId: null, anchor: '2027-02-01', roles: { r: { person: h.people[1]! } } }),
+      insertProject(h.engine, write, id, {
+        name: 'Project',
+        clientId: null,
+        anchor: '2027-02-01',
+        roles: { r: { person: h.people[1]! } },
+      }),
     )
   make()
-  // The very rows that a start writes, read back and inserted bare into the same tables in one transaction.
-  const written = ['projects', 'phases', 'tasks', 'taskAssignees', 'journal', 'alarms'].map((table) => {
-    const rows = h.db.sqlite.prepare(`select * from ${table} where ${table === 'journal' ? '"change" = (select max("change") from journal)' : '1'}`).all() as Record<
-      string,
-      unknown
-    >[]
-    const columns = Object.keys(rows[0]!).filter((c) => c !== 'id')
-    return { rows, insert: h.db.sqlite.prepare(`insert into ${table} (${columns.map((c) => `"${c}"`).join(',')}) values (${columns.map(() => '?').join(',')})`), columns, table }
-  })
-  console.log(`     rows of one start: ${written.map((w) => `${w.rows.length} ${w.table}`).join(', ')}`)
+  // The very rows that a start writes, read back and inserted bare into the same tables in one
+  // transaction.
+  const written = ['projects', 'phases', 'tasks', 'taskAssignees', 'journal', 'alarms'].map(
+    (table) => {
+      const rows = h.db.sqlite
+        .prepare(
+          `select * from ${table} where ${table === 'journal' ? '"change" = (select max("change") from journal)' : '1'}`,
+        )
+        .all() as Record<string, unknown>[]
+      const columns = Object.keys(rows[0]!).filter((c) => c !== 'id')
+      return {
+        rows,
+        insert: h.db.sqlite.prepare(
+          `insert into ${table} (${columns.map((c) => `"${c}"`).join(',')}) values (${columns.map(() => '?').join(',')})`,
+        ),
+        columns,
+        table,
+      }
+    },
+  )
+  console.log(
+    `     rows of one start: ${written.map((w) => `${w.rows.length} ${w.table}`).join(', ')}`,
+  )
   let unique = 0
   const bare = h.db.sqlite.transaction(() => {
     let task = 0
     for (const { rows, insert, columns, table } of written)
       for (const row of rows) {
-        const values = columns.map((c) => (table === 'alarms' && c === 'key' ? `bench:${++unique}` : table === 'taskAssignees' && c === 'taskId' ? task-- : row[c]))
+        const values = columns.map((c) =>
+          table === 'alarms' && c === 'key'
+            ? `bench:${++unique}`
+            : table === 'taskAssignees' && c === 'taskId'
+              ? task--
+              : row[c],
+        )
         const done = insert.run(values)
         if (table === 'tasks') task = Number(done.lastInsertRowid)
       }
   })
   const [a, b] = await race(40, () => bare(), make)
-  report('starting a project of 200 tasks against inserting the same rows bare', b / a, 4, `${b.toFixed(1)} ms against ${a.toFixed(1)} ms`)
+  report(
+    'starting a project of 200 tasks against inserting the same rows bare',
+    b / a,
+    4,
+    `${b.toFixed(1)} ms against ${a.toFixed(1)} ms`,
+  )
   h.end()
 }

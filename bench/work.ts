@@ -12,14 +12,35 @@ import { ENGINE, house, NOW, race, report } from './house.ts'
 
 const TASKS = 100_000
 const VERBS = ['Ask', 'Chase', 'Post', 'Check', 'Send', 'File', 'Agree', 'Count', 'Review', 'Order']
-const THINGS = ['statements', 'takings', 'payroll', 'registers', 'invoices', 'rota', 'claims', 'certificates', 'fees', 'stock']
+const THINGS = [
+  'statements',
+  'takings',
+  'payroll',
+  'registers',
+  'invoices',
+  'rota',
+  'claims',
+  'certificates',
+  'fees',
+  'stock',
+]
 const RARE = ['autoclave', 'microchip', 'dispensary', 'quarantine', 'anaesthetic']
 
 const h = house()
 const viewer = { id: h.people[0]!, name: 'P0', access: 'manager' as const, clientId: null }
 h.engine.journal.change(ENGINE, (write) => {
-  const clients = Array.from({ length: 200 }, (_, i) => write.insert('clients', { name: `Clinic ${i}`, short: `C${i}`, tier: ['gold', 'silver', 'bronze'][i % 3]! }))
-  const projects = clients.flatMap((clientId, i) => [0, 1].map((n) => write.insert('projects', { name: `Project ${i}-${n}`, clientId, createdAt: NOW })))
+  const clients = Array.from({ length: 200 }, (_, i) =>
+    write.insert('clients', {
+      name: `Clinic ${i}`,
+      short: `C${i}`,
+      tier: ['gold', 'silver', 'bronze'][i % 3]!,
+    }),
+  )
+  const projects = clients.flatMap((clientId, i) =>
+    [0, 1].map((n) =>
+      write.insert('projects', { name: `Project ${i}-${n}`, clientId, createdAt: NOW }),
+    ),
+  )
   for (let i = 0; i < TASKS; i++) {
     const id = write.insert('tasks', {
       title: `${VERBS[i % 10]} ${THINGS[Math.floor(i / 10) % 10]} ${i % 997 === 0 ? RARE[i % 5] : ''}`,
@@ -39,7 +60,12 @@ h.engine.journal.change(ENGINE, (write) => {
 })
 h.db.sqlite.pragma('optimize')
 
-const listen = (server: Server) => new Promise<string>((done) => server.listen(0, '127.0.0.1', () => done(`http://127.0.0.1:${(server.address() as AddressInfo).port}`)))
+const listen = (server: Server) =>
+  new Promise<string>((done) =>
+    server.listen(0, '127.0.0.1', () =>
+      done(`http://127.0.0.1:${(server.address() as AddressInfo).port}`),
+    ),
+  )
 
 {
   const q: TaskQuery = {
@@ -68,9 +94,14 @@ const listen = (server: Server) => new Promise<string>((done) => server.listen(0
       .prepare(`select t.id ${c.from} order by ${c.order} limit ? offset ?`)
       .pluck()
       .all(...c.args, 101, 0) as number[]
-    ctx.body = h.db.prepare(`${SELECT} where t.id in (select value from json_each(?)) order by t.id`).all(JSON.stringify(ids.slice(0, 100)))
+    ctx.body = h.db
+      .prepare(`${SELECT} where t.id in (select value from json_each(?)) order by t.id`)
+      .all(JSON.stringify(ids.slice(0, 100)))
   })
-  const [one, two] = [createServer((a, b) => void bare.callback()(a, b)), createServer((a, b) => void createApp(h.engine).callback()(a, b))]
+  const [one, two] = [
+    createServer((a, b) => void bare.callback()(a, b)),
+    createServer((a, b) => void createApp(h.engine).callback()(a, b)),
+  ]
   const [bareUrl, url] = [await listen(one), await listen(two)]
   const cookie = `fernwick=${openSession(h.engine, viewer.id)}`
   const path = `/api/v1/tasks?q=${encodeURIComponent(JSON.stringify(q))}`
@@ -100,6 +131,11 @@ for (const words of ['statements', 'chase payroll', 'practice', 'autocl']) {
     () => bare.all(matchWords(words)),
     () => find(h.engine, viewer, words),
   )
-  report(`full-text search for “${words}” over 100,000 tasks, against the bare FTS5 query`, b / a, 2, `${b.toFixed(2)} ms against ${a.toFixed(2)} ms`)
+  report(
+    `full-text search for “${words}” over 100,000 tasks, against the bare FTS5 query`,
+    b / a,
+    2,
+    `${b.toFixed(2)} ms against ${a.toFixed(2)} ms`,
+  )
 }
 h.end()

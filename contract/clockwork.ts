@@ -37,7 +37,10 @@ const templateTask = Joi.object({
   due: offset.required(),
   start: offset,
   checklist: Joi.array().items(line(200)).max(100),
-  onlyIf: Joi.object({ question: line(80).required(), is: Joi.alternatives(Joi.string(), Joi.number(), Joi.boolean()).required() }),
+  onlyIf: Joi.object({
+    question: line(80).required(),
+    is: Joi.alternatives(Joi.string(), Joi.number(), Joi.boolean()).required(),
+  }),
 })
 export const templateDefinition = Joi.object({
   name: line(120).required(),
@@ -49,7 +52,13 @@ export const templateDefinition = Joi.object({
     .unique('key')
     .required(),
   phases: Joi.array()
-    .items(Joi.object({ key: key.required(), name: line(80).required(), tasks: Joi.array().items(templateTask).max(2_000).required() }))
+    .items(
+      Joi.object({
+        key: key.required(),
+        name: line(80).required(),
+        tasks: Joi.array().items(templateTask).max(2_000).required(),
+      }),
+    )
     .min(1)
     .max(200)
     .unique('key')
@@ -74,13 +83,19 @@ export const importBody = Joi.object({
     .max(2_500)
     .required(),
   mapping: Joi.object({ title: Joi.number().required() })
-    .pattern(Joi.valid('phase', 'role', 'effort', 'days', 'description'), Joi.number().integer().min(0).max(99))
+    .pattern(
+      Joi.valid('phase', 'role', 'effort', 'days', 'description'),
+      Joi.number().integer().min(0).max(99),
+    )
     .required(),
 })
 
 /** Who fills a role: a person, or a team's least loaded. */
 export type Filling = { readonly person: number } | { readonly team: number }
-const filling = Joi.alternatives(Joi.object({ person: id.required() }), Joi.object({ team: id.required() }))
+const filling = Joi.alternatives(
+  Joi.object({ person: id.required() }),
+  Joi.object({ team: id.required() }),
+)
 const fillings = Joi.object().pattern(Joi.string().max(80), filling)
 
 export interface StartBody {
@@ -90,13 +105,22 @@ export interface StartBody {
   anchor: string
   roles: Record<string, Filling>
 }
-const startFields = { clientId: id.allow(null).required(), leadId: id.allow(null), anchor: isoDay.required(), roles: fillings.required() }
+const startFields = {
+  clientId: id.allow(null).required(),
+  leadId: id.allow(null),
+  anchor: isoDay.required(),
+  roles: fillings.required(),
+}
 export const tryBody = Joi.object(startFields)
 export const startBody = Joi.object({ ...startFields, name: line(160).required() })
 
 export interface TryResult {
   readonly tasks: readonly (PlannedTask & { people: string[] })[]
-  readonly findings: readonly (Finding & { sentence: string; label: string; tone: 'alarm' | 'ochre' | 'plain' })[]
+  readonly findings: readonly (Finding & {
+    sentence: string
+    label: string
+    tone: 'alarm' | 'ochre' | 'plain'
+  })[]
   readonly first: string | null
   readonly last: string | null
 }
@@ -124,11 +148,20 @@ export type Makes =
       readonly period: ServedPeriod
     }
 
-const period = Joi.object({ of: Joi.valid('week', 'month', 'quarter', 'year').required(), which: Joi.valid('before', 'same', 'after').required() })
+const period = Joi.object({
+  of: Joi.valid('week', 'month', 'quarter', 'year').required(),
+  which: Joi.valid('before', 'same', 'after').required(),
+})
 export const scheduleBody = Joi.object({
   start: Joi.string().max(19).required(),
   zone: Joi.string().max(60),
-  rule: Joi.alternatives(line(500), Joi.object({ workday: Joi.number().integer().required(), of: Joi.valid('week', 'month', 'quarter', 'year').required() })).required(),
+  rule: Joi.alternatives(
+    line(500),
+    Joi.object({
+      workday: Joi.number().integer().required(),
+      of: Joi.valid('week', 'month', 'quarter', 'year').required(),
+    }),
+  ).required(),
   exclude: Joi.array().items(Joi.string().max(19)).max(500),
   include: Joi.array().items(Joi.string().max(19)).max(500),
   roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
@@ -190,6 +223,12 @@ export interface SeriesView {
   readonly version: number
   readonly client: { id: number; name: string } | null
   readonly next: readonly NextDate[]
-  readonly made: readonly { scheduled: string; date: string; at: number; project: { id: number; name: string } | null; task: { id: number; title: string } | null }[]
+  readonly made: readonly {
+    scheduled: string
+    date: string
+    at: number
+    project: { id: number; name: string } | null
+    task: { id: number; title: string } | null
+  }[]
   readonly warnings: readonly string[]
 }

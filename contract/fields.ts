@@ -1,10 +1,23 @@
-/** Fields of a task that lists can show, filter, sort and group by; free of schemas, so that the interface can carry them. */
+/**
+ * Fields of a task that lists can show, filter, sort and group by; free of schemas, so that the
+ * interface can carry them.
+ */
 import { sayMoney } from '#core/money/money.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { State } from './words.ts'
 
 /** Types a field can have. `instant` is a moment that is asked about by its day. */
-export type FieldType = 'text' | 'number' | 'minutes' | 'money' | 'date' | 'instant' | 'choice' | 'people' | 'flag' | 'link'
+export type FieldType =
+  | 'text'
+  | 'number'
+  | 'minutes'
+  | 'money'
+  | 'date'
+  | 'instant'
+  | 'choice'
+  | 'people'
+  | 'flag'
+  | 'link'
 
 export interface FieldSpec {
   readonly name: string
@@ -57,7 +70,9 @@ export const TASK_FIELDS = {
 export type TaskField = keyof typeof TASK_FIELDS
 
 /** How each type can be asked about, in the words people read. */
-export const OPS: Readonly<Record<FieldType, readonly { readonly op: Op; readonly name: string }[]>> = {
+export const OPS: Readonly<
+  Record<FieldType, readonly { readonly op: Op; readonly name: string }[]>
+> = {
   text: [
     { op: 'has', name: 'contains' },
     { op: 'has-not', name: 'does not contain' },
@@ -116,10 +131,31 @@ export const OPS: Readonly<Record<FieldType, readonly { readonly op: Op; readonl
   ],
   flag: [{ op: 'is', name: 'is' }],
 }
-export type Op = 'is' | 'in' | 'not-in' | 'has' | 'has-not' | 'at-least' | 'at-most' | 'before' | 'after' | 'within' | 'empty' | 'filled'
+export type Op =
+  | 'is'
+  | 'in'
+  | 'not-in'
+  | 'has'
+  | 'has-not'
+  | 'at-least'
+  | 'at-most'
+  | 'before'
+  | 'after'
+  | 'within'
+  | 'empty'
+  | 'filled'
 
 /** Custom fields: their types as people choose them. */
-export const CUSTOM_KINDS = ['text', 'number', 'money', 'date', 'choice', 'person', 'yes-no', 'link'] as const
+export const CUSTOM_KINDS = [
+  'text',
+  'number',
+  'money',
+  'date',
+  'choice',
+  'person',
+  'yes-no',
+  'link',
+] as const
 export type CustomKind = (typeof CUSTOM_KINDS)[number]
 export const CUSTOM_NAMES: Readonly<Record<CustomKind, string>> = {
   text: 'Text',
@@ -144,7 +180,11 @@ const AS_TYPE: Readonly<Record<CustomKind, FieldType>> = {
 
 /** Choices of a choice field, the ISO 4217 code of a money field. */
 export interface FieldOptions {
-  readonly choices?: readonly { readonly key: string; readonly name: string; readonly colour: string }[]
+  readonly choices?: readonly {
+    readonly key: string
+    readonly name: string
+    readonly colour: string
+  }[]
   readonly currency?: string
 }
 export interface CustomField {
@@ -164,8 +204,16 @@ export const customId = (field: string): number | null => {
   const found = /^field:(\d{1,15})$/.exec(field)
   return found ? Number(found[1]) : null
 }
-/** A custom field's value in words; `nameOf` knows people, `today` shortens dates near it. Nothing for nothing. */
-export function sayValue(field: Pick<CustomField, 'kind' | 'options'>, value: FieldValue | undefined, nameOf: (personId: number) => string | undefined, today?: string): string {
+/**
+ * A custom field's value in words; `nameOf` knows people, `today` shortens dates near it. Nothing
+ * for nothing.
+ */
+export function sayValue(
+  field: Pick<CustomField, 'kind' | 'options'>,
+  value: FieldValue | undefined,
+  nameOf: (personId: number) => string | undefined,
+  today?: string,
+): string {
   if (value === undefined || value === null || value === '') return ''
   switch (field.kind) {
     case 'choice':
@@ -189,19 +237,37 @@ export const enteredId = (field: string): number | null => {
   const found = /^entered:(\d{1,15})$/.exec(field)
   return found ? Number(found[1]) : null
 }
-export const enteredSpec = (state: string): FieldSpec => ({ name: `Entered “${state}”`, type: 'instant', column: true, sorts: true })
+export const enteredSpec = (state: string): FieldSpec => ({
+  name: `Entered “${state}”`,
+  type: 'instant',
+  column: true,
+  sorts: true,
+})
 /** A custom field as lists treat it. */
 export const customSpec = (field: CustomField): FieldSpec => ({
   name: field.name,
   type: AS_TYPE[field.kind],
   column: true,
   ...(field.kind !== 'link' && { sorts: true }),
-  ...((field.kind === 'choice' || field.kind === 'person' || field.kind === 'yes-no') && { groups: true }),
+  ...((field.kind === 'choice' || field.kind === 'person' || field.kind === 'yes-no') && {
+    groups: true,
+  }),
   ...((field.kind === 'number' || field.kind === 'money') && { sums: true }),
 })
 
 /** Colours that tags, states and choices may take: names of the palette in tokens.css. */
-export const PALETTE = ['fern', 'dusk', 'heather', 'ochre', 'alarm', 'moss', 'slate', 'rose', 'teal', 'clay'] as const
+export const PALETTE = [
+  'fern',
+  'dusk',
+  'heather',
+  'ochre',
+  'alarm',
+  'moss',
+  'slate',
+  'rose',
+  'teal',
+  'clay',
+] as const
 export type Colour = (typeof PALETTE)[number]
 
 export interface StateRow {

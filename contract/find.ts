@@ -14,4 +14,9 @@ export interface FoundTask {
 /** One thing that was found; `excerpt` is where the words occur, when not in its name. */
 export type Found =
   | { readonly kind: 'task'; readonly task: FoundTask; readonly excerpt: string | null }
-  | { readonly kind: 'project' | 'client' | 'person' | 'view' | 'template' | 'series' | 'rule'; readonly id: number; readonly name: string; readonly excerpt: string | null }
+  | {
+      readonly kind: 'project' | 'client' | 'person' | 'view' | 'template' | 'series' | 'rule'
+      readonly id: number
+      readonly name: string
+      readonly excerpt: string | null
+    }

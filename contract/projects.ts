@@ -4,7 +4,10 @@ import type { Attachment } from './tasks.ts'
 import type { ProjectRow } from './views.ts'
 import { COPIES, HEALTHS, type Copies, type Health } from './words.ts'
 
-/** A phase with what is in it; `effort` in minutes, tasks without an estimate counted as half an hour. */
+/**
+ * A phase with what is in it; `effort` in minutes, tasks without an estimate counted as half an
+ * hour.
+ */
 export interface PhaseRow {
   readonly id: number
   readonly name: string
@@ -83,7 +86,10 @@ export interface NewProject {
   phases?: string[]
 }
 
-/** Phases whole: in order, new ones without an id; tasks of a phase that is left out stay in the project, in no phase. */
+/**
+ * Phases whole: in order, new ones without an id; tasks of a phase that is left out stay in the
+ * project, in no phase.
+ */
 export const phasesBody = Joi.object({
   phases: Joi.array()
     .items(Joi.object({ id, name: line(80).required() }))
@@ -93,8 +99,15 @@ export const phasesBody = Joi.object({
 export interface PhasesBody {
   phases: { id?: number; name: string }[]
 }
-export const milestoneBody = Joi.object({ name: line(120).required(), ownerId: id.allow(null).required(), date: isoDay.allow(null).required(), done: Joi.boolean().required() })
-export const milestonePatch = milestoneBody.fork(['name', 'ownerId', 'date', 'done'], (each) => each.optional()).min(1)
+export const milestoneBody = Joi.object({
+  name: line(120).required(),
+  ownerId: id.allow(null).required(),
+  date: isoDay.allow(null).required(),
+  done: Joi.boolean().required(),
+})
+export const milestonePatch = milestoneBody
+  .fork(['name', 'ownerId', 'date', 'done'], (each) => each.optional())
+  .min(1)
 export interface MilestoneBody {
   name: string
   ownerId: number | null
@@ -127,5 +140,8 @@ export interface CloneBody {
   take: (Copies | 'milestones')[]
   anchor: string | null
 }
-export const splitBody = Joi.object({ name: line(120).required(), ids: Joi.array().items(id).min(1).max(20_000).unique().required() })
+export const splitBody = Joi.object({
+  name: line(120).required(),
+  ids: Joi.array().items(id).min(1).max(20_000).unique().required(),
+})
 export const joinBody = Joi.object({ into: id.required() })

@@ -3,7 +3,10 @@ import { PERIODS, type When } from '#core/query/when.ts'
 import { isoDay, line } from './common.ts'
 import type { Op } from './fields.ts'
 
-/** One test of a field; `value` fits the operation: a list, a text, a number, yes or no, or a date as `When`. */
+/**
+ * One test of a field; `value` fits the operation: a list, a text, a number, yes or no, or a date
+ * as `When`.
+ */
 export interface Clause {
   readonly field: string
   readonly op: Op
@@ -16,7 +19,8 @@ export interface Filter {
 }
 
 /** Whose work is meant. */
-export type Scope = { readonly of: 'firm' } | { readonly of: 'client' | 'project' | 'person'; readonly id: number }
+export type Scope =
+  { readonly of: 'firm' } | { readonly of: 'client' | 'project' | 'person'; readonly id: number }
 
 /** A question about tasks. */
 export interface TaskQuery {
@@ -89,7 +93,10 @@ export interface SavedView {
 
 const when = Joi.alternatives(
   isoDay,
-  Joi.object({ days: Joi.number().integer().min(-3660).max(3660).required(), working: Joi.boolean() }),
+  Joi.object({
+    days: Joi.number().integer().min(-3660).max(3660).required(),
+    working: Joi.boolean(),
+  }),
   Joi.object({
     period: Joi.valid(...PERIODS).required(),
     shift: Joi.number().integer().min(-1000).max(1000).required(),
@@ -97,8 +104,27 @@ const when = Joi.alternatives(
 )
 const clause = Joi.object({
   field: Joi.string().max(40).required(),
-  op: Joi.valid('is', 'in', 'not-in', 'has', 'has-not', 'at-least', 'at-most', 'before', 'after', 'within', 'empty', 'filled').required(),
-  value: Joi.alternatives(Joi.boolean(), Joi.number(), Joi.string().allow('').max(500), Joi.array().items(Joi.number(), Joi.string().max(200)).max(200), when),
+  op: Joi.valid(
+    'is',
+    'in',
+    'not-in',
+    'has',
+    'has-not',
+    'at-least',
+    'at-most',
+    'before',
+    'after',
+    'within',
+    'empty',
+    'filled',
+  ).required(),
+  value: Joi.alternatives(
+    Joi.boolean(),
+    Joi.number(),
+    Joi.string().allow('').max(500),
+    Joi.array().items(Joi.number(), Joi.string().max(200)).max(200),
+    when,
+  ),
 })
 const filter = Joi.object({
   match: Joi.valid('all', 'any', 'none').required(),
@@ -106,7 +132,10 @@ const filter = Joi.object({
 }).id('tests')
 const scope = Joi.alternatives(
   Joi.object({ of: Joi.valid('firm').required() }),
-  Joi.object({ of: Joi.valid('client', 'project', 'person').required(), id: Joi.number().integer().positive().required() }),
+  Joi.object({
+    of: Joi.valid('client', 'project', 'person').required(),
+    id: Joi.number().integer().positive().required(),
+  }),
 )
 const sort = Joi.array()
   .items(Joi.object({ field: Joi.string().max(40).required(), down: Joi.boolean().required() }))
@@ -133,7 +162,9 @@ export const queryText = Joi.string()
       return helpers.error('any.json')
     }
     const checked = queryShape.validate(value, { convert: false })
-    return checked.error ? helpers.error('any.query', { why: checked.error.message.replaceAll('"', '') }) : (checked.value as TaskQuery)
+    return checked.error
+      ? helpers.error('any.query', { why: checked.error.message.replaceAll('"', '') })
+      : (checked.value as TaskQuery)
   })
   .messages({ 'any.json': '{{#label}} must be JSON', 'any.query': '{{#label}}: {{#why}}' })
 
@@ -147,7 +178,12 @@ export const viewBody = Joi.object({
     sort: sort.required(),
     group: group.required(),
     columns: Joi.array()
-      .items(Joi.object({ field: Joi.string().max(40).required(), width: Joi.number().integer().min(40).max(900).required() }))
+      .items(
+        Joi.object({
+          field: Joi.string().max(40).required(),
+          width: Joi.number().integer().min(40).max(900).required(),
+        }),
+      )
       .max(40)
       .required(),
     colour: Joi.string().max(40).allow(null).required(),

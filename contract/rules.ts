@@ -3,8 +3,14 @@ import type { Group } from '#core/rules/conditions.ts'
 import { id, isoTime, line } from './common.ts'
 import { FACTS, PRIORITIES, type Priority } from './words.ts'
 
-/** Whom an action is about: those on the task, the project's lead, the rule's owner, a person, or a team's least loaded. */
-export type Who = { readonly is: 'assignees' | 'lead' | 'owner' } | { readonly is: 'person'; readonly id: number } | { readonly is: 'team'; readonly id: number }
+/**
+ * Whom an action is about: those on the task, the project's lead, the rule's owner, a person, or a
+ * team's least loaded.
+ */
+export type Who =
+  | { readonly is: 'assignees' | 'lead' | 'owner' }
+  | { readonly is: 'person'; readonly id: number }
+  | { readonly is: 'team'; readonly id: number }
 
 export type Action =
   | { readonly kind: 'remind'; readonly who: Who; readonly daily: boolean; readonly text: string }
@@ -16,7 +22,9 @@ export type Action =
 export interface Rung {
   /** Stays the same when the rung is edited or moved: a rung fires once per due date by it. */
   readonly key: string
-  readonly delay: { readonly days: number; readonly unit: 'working' | 'calendar'; readonly time: string } | { readonly hours: number }
+  readonly delay:
+    | { readonly days: number; readonly unit: 'working' | 'calendar'; readonly time: string }
+    | { readonly hours: number }
   readonly actions: readonly Action[]
 }
 
@@ -53,23 +61,56 @@ export interface RunView {
   readonly project: { id: number; name: string } | null
 }
 
-const who = Joi.alternatives(Joi.object({ is: Joi.valid('assignees', 'lead', 'owner').required() }), Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }))
+const who = Joi.alternatives(
+  Joi.object({ is: Joi.valid('assignees', 'lead', 'owner').required() }),
+  Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }),
+)
 
 const action = Joi.alternatives().conditional('.kind', {
   switch: [
-    { is: 'remind', then: Joi.object({ kind: Joi.string(), who: who.required(), daily: Joi.boolean().required(), text: line(500).required() }) },
-    { is: 'tell', then: Joi.object({ kind: Joi.string(), who: who.required(), mail: Joi.boolean().required(), text: line(500).required() }) },
+    {
+      is: 'remind',
+      then: Joi.object({
+        kind: Joi.string(),
+        who: who.required(),
+        daily: Joi.boolean().required(),
+        text: line(500).required(),
+      }),
+    },
+    {
+      is: 'tell',
+      then: Joi.object({
+        kind: Joi.string(),
+        who: who.required(),
+        mail: Joi.boolean().required(),
+        text: line(500).required(),
+      }),
+    },
     { is: 'assign', then: Joi.object({ kind: Joi.string(), who: who.required() }) },
-    { is: 'set-priority', then: Joi.object({ kind: Joi.string(), to: Joi.valid(...PRIORITIES).required() }) },
-    { is: 'make-task', then: Joi.object({ kind: Joi.string(), title: line(200).required(), who: who.required() }) },
+    {
+      is: 'set-priority',
+      then: Joi.object({ kind: Joi.string(), to: Joi.valid(...PRIORITIES).required() }),
+    },
+    {
+      is: 'make-task',
+      then: Joi.object({ kind: Joi.string(), title: line(200).required(), who: who.required() }),
+    },
   ],
-  otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} must be remind, tell, assign, set-priority or make-task' }),
+  otherwise: Joi.forbidden().messages({
+    'any.unknown': '{{#label}} must be remind, tell, assign, set-priority or make-task',
+  }),
 })
 
 const test = Joi.object({
   field: Joi.valid(...FACTS).required(),
   op: Joi.valid('is', 'is-not', 'in', 'not-in', 'at-least', 'at-most').required(),
-  value: Joi.alternatives(Joi.string().allow('').max(200), Joi.number(), Joi.boolean(), Joi.valid(null), Joi.array().items(Joi.string().max(200), Joi.number()).max(50)).required(),
+  value: Joi.alternatives(
+    Joi.string().allow('').max(200),
+    Joi.number(),
+    Joi.boolean(),
+    Joi.valid(null),
+    Joi.array().items(Joi.string().max(200), Joi.number()).max(50),
+  ).required(),
 })
 const group = Joi.object({
   match: Joi.valid('all', 'any', 'none').required(),
@@ -87,7 +128,11 @@ export const ruleBody = Joi.object({
         Joi.object({
           key: Joi.string().max(40).required(),
           delay: Joi.alternatives(
-            Joi.object({ days: Joi.number().integer().min(1).max(365).required(), unit: Joi.valid('working', 'calendar').required(), time: isoTime.required() }),
+            Joi.object({
+              days: Joi.number().integer().min(1).max(365).required(),
+              unit: Joi.valid('working', 'calendar').required(),
+              time: isoTime.required(),
+            }),
             Joi.object({ hours: Joi.number().min(0).max(8760).required() }),
           ).required(),
           actions: Joi.array().items(action).min(1).max(10).required(),

@@ -1,6 +1,12 @@
 import Joi from 'joi'
 import { id, line } from './common.ts'
-import { CUSTOM_KINDS, PALETTE, type CustomKind, type FieldOptions, type StateRow } from './fields.ts'
+import {
+  CUSTOM_KINDS,
+  PALETTE,
+  type CustomKind,
+  type FieldOptions,
+  type StateRow,
+} from './fields.ts'
 import { STATES, type State } from './words.ts'
 
 const colour = Joi.valid(...PALETTE)
@@ -17,7 +23,13 @@ export interface StateSetView {
 export interface StateSetBody {
   name: string
   /** In order; without an id it is new. */
-  states: { id?: number; name: string; kind: State; colour: string | null; only: StateRow['only'] }[]
+  states: {
+    id?: number
+    name: string
+    kind: State
+    colour: string | null
+    only: StateRow['only']
+  }[]
   /** Where tasks of a removed state go: the removed state's id and the name of one that stays. */
   moveTo?: Record<string, string>
 }
@@ -54,7 +66,13 @@ export const fieldBody = Joi.object({
   kind: Joi.valid(...CUSTOM_KINDS).required(),
   options: Joi.object({
     choices: Joi.array()
-      .items(Joi.object({ key: line(40).required(), name: line(60).required(), colour: colour.required() }))
+      .items(
+        Joi.object({
+          key: line(40).required(),
+          name: line(60).required(),
+          colour: colour.required(),
+        }),
+      )
       .max(60)
       .unique('key'),
     currency: Joi.string().pattern(/^[A-Z]{3}$/),

@@ -56,7 +56,13 @@ export interface TaskRow {
 export interface TaskSheet extends TaskRow {
   /** Sanitised HTML, as are the bodies of comments. */
   readonly description: string
-  readonly discussion: readonly { id: number; author: PersonRef | null; body: string; at: number; mine: boolean }[]
+  readonly discussion: readonly {
+    id: number
+    author: PersonRef | null
+    body: string
+    at: number
+    mine: boolean
+  }[]
   readonly followers: readonly PersonRef[]
   readonly attachments: readonly Attachment[]
   readonly parent: { id: number; title: string } | null
@@ -93,7 +99,12 @@ export interface ActivityRow {
   readonly text: string
 }
 
-const value = Joi.alternatives(Joi.string().allow('').max(2_000), Joi.number(), Joi.boolean(), Joi.valid(null))
+const value = Joi.alternatives(
+  Joi.string().allow('').max(2_000),
+  Joi.number(),
+  Joi.boolean(),
+  Joi.valid(null),
+)
 const minutes = Joi.number().integer().min(0).max(60_000).allow(null)
 const fields = {
   title: line(200),
@@ -121,7 +132,10 @@ const fields = {
   archived: Joi.boolean(),
 }
 export const taskPatch = Joi.object(fields).min(1)
-/** What an edit of a task may say. `state` names a kind, `stateId` a state; `fields` holds values by field id, null empties one. */
+/**
+ * What an edit of a task may say. `state` names a kind, `stateId` a state; `fields` holds values by
+ * field id, null empties one.
+ */
 export interface TaskPatch {
   title?: string
   description?: string
@@ -147,13 +161,20 @@ export interface TaskPatch {
   archived?: boolean
 }
 
-export const newTask = Joi.object({ ...fields, title: fields.title.required(), checklist: Joi.array().items(line(200)).max(100) })
+export const newTask = Joi.object({
+  ...fields,
+  title: fields.title.required(),
+  checklist: Joi.array().items(line(200)).max(100),
+})
 export interface NewTask extends TaskPatch {
   title: string
   checklist?: string[]
 }
 
-/** Many tasks at once. Dates move by working or calendar days; `slipped` brings what is overdue to today. */
+/**
+ * Many tasks at once. Dates move by working or calendar days; `slipped` brings what is overdue to
+ * today.
+ */
 export const bulkBody = Joi.object({
   ids: Joi.array().items(id).min(1).max(20_000).unique().required(),
   set: Joi.object(fields).min(1),
@@ -162,11 +183,26 @@ export const bulkBody = Joi.object({
   addTags: fields.tags,
   removeTags: fields.tags,
   addFollowers: fields.followers,
-  shift: Joi.object({ days: Joi.number().integer().min(-1000).max(1000).invalid(0).required(), working: Joi.boolean().required() }),
+  shift: Joi.object({
+    days: Joi.number().integer().min(-1000).max(1000).invalid(0).required(),
+    working: Joi.boolean().required(),
+  }),
   slipped: Joi.valid(true),
 })
-  .or('set', 'addAssignees', 'removeAssignees', 'addTags', 'removeTags', 'addFollowers', 'shift', 'slipped')
-  .messages({ 'object.missing': 'say what to change: set, shift, slipped, or people and tags to add or remove' })
+  .or(
+    'set',
+    'addAssignees',
+    'removeAssignees',
+    'addTags',
+    'removeTags',
+    'addFollowers',
+    'shift',
+    'slipped',
+  )
+  .messages({
+    'object.missing':
+      'say what to change: set, shift, slipped, or people and tags to add or remove',
+  })
 export interface BulkBody {
   ids: number[]
   set?: TaskPatch
@@ -178,7 +214,10 @@ export interface BulkBody {
   shift?: { days: number; working: boolean }
   slipped?: true
 }
-/** An edit for each of some tasks, and new tasks: what is pasted over a table, or brought in from a file. All of it is one change. */
+/**
+ * An edit for each of some tasks, and new tasks: what is pasted over a table, or brought in from a
+ * file. All of it is one change.
+ */
 export const editsBody = Joi.object({
   edits: Joi.array()
     .items(Joi.object({ id: id.required(), patch: taskPatch.required() }))
@@ -218,4 +257,7 @@ export const mergeBody = Joi.object({ into: id.required() })
 export const newComment = Joi.object({ body: Joi.string().trim().min(1).max(100_000).required() })
 export const newItem = Joi.object({ title: line(200).required() })
 export const itemPatch = Joi.object({ title: line(200), done: Joi.boolean() }).min(1)
-export const newLink = Joi.object({ name: Joi.string().trim().allow('').max(200).required(), url: Joi.string().trim().max(2_000).required() })
+export const newLink = Joi.object({
+  name: Joi.string().trim().allow('').max(200).required(),
+  url: Joi.string().trim().max(2_000).required(),
+})

@@ -84,7 +84,13 @@ export interface Directory {
   readonly people: readonly PersonRow[]
   readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
   readonly clients: readonly { id: number; name: string; short: string; tier: string }[]
-  readonly projects: readonly { id: number; name: string; clientId: number | null; stateSetId: number; templateId: number | null }[]
+  readonly projects: readonly {
+    id: number
+    name: string
+    clientId: number | null
+    stateSetId: number
+    templateId: number | null
+  }[]
   readonly phases: readonly { id: number; projectId: number; name: string }[]
   readonly templates: readonly { id: number; name: string }[]
   /** States of every set; set 1 is the firm’s own. */

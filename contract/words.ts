@@ -1,7 +1,17 @@
-/** Lists of words that both sides choose from; free of schemas, so that the interface can carry them. */
+/**
+ * Lists of words that both sides choose from; free of schemas, so that the interface can carry
+ * them.
+ */
 
 /** The kinds of state; a firm's own named states are each of one kind. */
-export const STATES = ['not-started', 'under-way', 'waiting', 'in-review', 'done', 'dropped'] as const
+export const STATES = [
+  'not-started',
+  'under-way',
+  'waiting',
+  'in-review',
+  'done',
+  'dropped',
+] as const
 export type State = (typeof STATES)[number]
 /** The kinds as they are said. */
 export const STATE_NAMES: Readonly<Record<State, string>> = {
@@ -15,13 +25,36 @@ export const STATE_NAMES: Readonly<Record<State, string>> = {
 
 export const PRIORITIES = ['low', 'normal', 'high', 'urgent'] as const
 export type Priority = (typeof PRIORITIES)[number]
-export const PRIORITY_NAMES: Readonly<Record<Priority, string>> = { low: 'Low', normal: 'Normal', high: 'High', urgent: 'Urgent' }
+export const PRIORITY_NAMES: Readonly<Record<Priority, string>> = {
+  low: 'Low',
+  normal: 'Normal',
+  high: 'High',
+  urgent: 'Urgent',
+}
 
 /** What conditions of a rule on tasks may ask about. */
-export const FACTS = ['priority', 'state', 'client', 'client tier', 'project', 'estimate', 'assignees'] as const
+export const FACTS = [
+  'priority',
+  'state',
+  'client',
+  'client tier',
+  'project',
+  'estimate',
+  'assignees',
+] as const
 
 /** What a copy of a task can take along. */
-export const COPIES = ['description', 'assignees', 'followers', 'tags', 'fields', 'dates', 'checklist', 'subtasks', 'files'] as const
+export const COPIES = [
+  'description',
+  'assignees',
+  'followers',
+  'tags',
+  'fields',
+  'dates',
+  'checklist',
+  'subtasks',
+  'files',
+] as const
 export type Copies = (typeof COPIES)[number]
 export const COPY_NAMES: Readonly<Record<Copies, string>> = {
   description: 'Description',
@@ -38,4 +71,8 @@ export const COPY_NAMES: Readonly<Record<Copies, string>> = {
 /** How a project stands. Null in data: judged by its dates. */
 export const HEALTHS = ['steady', 'watch', 'trouble'] as const
 export type Health = (typeof HEALTHS)[number]
-export const HEALTH_NAMES: Readonly<Record<Health, string>> = { steady: 'Steady', watch: 'Keep an eye on it', trouble: 'In trouble' }
+export const HEALTH_NAMES: Readonly<Record<Health, string>> = {
+  steady: 'Steady',
+  watch: 'Keep an eye on it',
+  trouble: 'In trouble',
+}

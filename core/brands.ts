@@ -5,7 +5,10 @@ type Brand<T, Name extends string> = T & { readonly [brand]: Name }
 export type IsoDate = Brand<string, 'IsoDate'>
 /** A local time of day, `HH:MM` (or `HH:MM:SS`), 24 hours. */
 export type LocalTime = Brand<string, 'LocalTime'>
-/** A local date-time without a zone, `YYYY-MM-DDTHH:MM[:SS]`, or a date alone where no time is meant. */
+/**
+ * A local date-time without a zone, `YYYY-MM-DDTHH:MM[:SS]`, or a date alone where no time is
+ * meant.
+ */
 export type LocalStamp = Brand<string, 'LocalStamp'>
 /** Epoch milliseconds, UTC. */
 export type Instant = Brand<number, 'Instant'>

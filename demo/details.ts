@@ -4,7 +4,13 @@ import type { Clause, ViewDefinition } from '#contract/query.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import type { Engine } from '#server/engine/services.ts'
 import { statesOf } from '#server/areas/states/queries.ts'
-import { insertTask, patchTask, setFields, setFollowers, setTags } from '#server/areas/tasks/write.ts'
+import {
+  insertTask,
+  patchTask,
+  setFields,
+  setFollowers,
+  setTags,
+} from '#server/areas/tasks/write.ts'
 import { barsPng, pagePdf } from './files.ts'
 
 const TAGS = [
@@ -33,8 +39,15 @@ const ROUND: readonly (readonly [string, string, number, number])[] = [
   ['Write to the practice about VAT on food', 'Tobias', 28, 30],
 ]
 
-/** What people have added by hand over the weeks: tags, fields, subtasks, files, views, milestones, updates. */
-export function furnish(engine: Engine, who: (name: string) => number, clients: readonly string[]): void {
+/**
+ * What people have added by hand over the weeks: tags, fields, subtasks, files, views, milestones,
+ * updates.
+ */
+export function furnish(
+  engine: Engine,
+  who: (name: string) => number,
+  clients: readonly string[],
+): void {
   const { db, journal, firm, files } = engine
   const today = firm.today()
   const on = (n: number): IsoDate => addWorkingDays(firm.calendar(), today, n, 'following')
@@ -47,10 +60,14 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
         )
         .get(title, ...(client ? [who(client)] : [])) as { id: number } | undefined
     )?.id
-  const project = (name: string) => (db.prepare('select id from projects where name = ?').get(name) as { id: number } | undefined)?.id
+  const project = (name: string) =>
+    (db.prepare('select id from projects where name = ?').get(name) as { id: number } | undefined)
+      ?.id
 
   const { tags, fields } = journal.change(as('Imogen'), (write) => ({
-    tags: Object.fromEntries(TAGS.map(([name, colour]) => [name, write.insert('tags', { name, colour })])) as Record<string, number>,
+    tags: Object.fromEntries(
+      TAGS.map(([name, colour]) => [name, write.insert('tags', { name, colour })]),
+    ) as Record<string, number>,
     fields: {
       records: write.insert('fields', {
         name: 'Records',
@@ -64,7 +81,12 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
         }),
         position: 0,
       }),
-      amount: write.insert('fields', { name: 'Amount', kind: 'money', options: '{"currency":"GBP"}', position: 1 }),
+      amount: write.insert('fields', {
+        name: 'Amount',
+        kind: 'money',
+        options: '{"currency":"GBP"}',
+        position: 1,
+      }),
       reference: write.insert('fields', { name: 'Reference', kind: 'text', position: 2 }),
       witness: write.insert('fields', { name: 'Witness', kind: 'person', position: 3, hidden: 1 }),
     },
@@ -74,7 +96,14 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
   journal.change(as('Imogen'), (write) => {
     clients.forEach((client, c) =>
       ROUND.forEach(([title, person, days, estimate], r) => {
-        insertTask(engine, write, { title, clientId: who(client), assignees: [who(person)], due: on(days + ((c * 5 + r * 3) % 14)), estimate, creatorId: who('Imogen') })
+        insertTask(engine, write, {
+          title,
+          clientId: who(client),
+          assignees: [who(person)],
+          due: on(days + ((c * 5 + r * 3) % 14)),
+          estimate,
+          creatorId: who('Imogen'),
+        })
       }),
     )
   })
@@ -93,17 +122,28 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
     tag(write, find('Check the payment limits at the bank'), 'with the bank')
     tag(write, find('Compare card-terminal fees'), 'with the bank', 'quick')
     tag(write, find('Prepare the quarterly numbers for Casper'), 'year end')
-    for (const { id } of db.prepare("select id from tasks where closedAt is null and title like '%register%' limit 12").all() as { id: number }[])
+    for (const { id } of db
+      .prepare("select id from tasks where closedAt is null and title like '%register%' limit 12")
+      .all() as { id: number }[])
       tag(write, id, 'controlled drugs')
     const money = db
-      .prepare("select id, projectId from tasks where closedAt is null and (title like '%payment%' or title like '%accruals%' or title like '%fees%') order by id limit 14")
+      .prepare(
+        "select id, projectId from tasks where closedAt is null and (title like '%payment%' or title like '%accruals%' or title like '%fees%') order by id limit 14",
+      )
       .all() as { id: number; projectId: number | null }[]
-    money.forEach(({ id, projectId }, i) => setFields(engine, write, id, projectId, { [fields.amount]: 12_500 + ((i * 7_919) % 90_000) }))
+    money.forEach(({ id, projectId }, i) =>
+      setFields(engine, write, id, projectId, { [fields.amount]: 12_500 + ((i * 7_919) % 90_000) }),
+    )
     const asked = db
-      .prepare("select id, projectId from tasks where closedAt is null and (title like 'Ask %' or title like 'Chase %' or title like '%statements%') order by id limit 30")
+      .prepare(
+        "select id, projectId from tasks where closedAt is null and (title like 'Ask %' or title like 'Chase %' or title like '%statements%') order by id limit 30",
+      )
       .all() as { id: number; projectId: number | null }[]
     asked.forEach(({ id, projectId }, i) =>
-      setFields(engine, write, id, projectId, { [fields.records]: ['asked', 'part', 'here'][i % 3]!, ...(i % 4 === 0 && { [fields.reference]: `QH-${2_300 + i * 7}` }) }),
+      setFields(engine, write, id, projectId, {
+        [fields.records]: ['asked', 'part', 'here'][i % 3]!,
+        ...(i % 4 === 0 && { [fields.reference]: `QH-${2_300 + i * 7}` }),
+      }),
     )
   })
 
@@ -121,7 +161,13 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
       description:
         '<p>Three sites order from the same wholesaler under three accounts, and nobody sees the total.</p><ul><li>One account, three delivery addresses</li><li>Statements to us, not to the sites</li></ul><p>Done when <strong>one December statement</strong> covers all three.</p>',
     })
-    const part = (title: string, people: string[], due: number, estimate: number, more: object = {}) =>
+    const part = (
+      title: string,
+      people: string[],
+      due: number,
+      estimate: number,
+      more: object = {},
+    ) =>
       insertTask(engine, write, {
         title,
         parentId: top,
@@ -134,8 +180,13 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
         ...more,
       })
     part('List what each site owes', ['Wendel'], 1, 60, { state: 'done' })
-    const ask = part('Ask the wholesaler for one account', ['Imogen'], 3, 30, { state: 'under-way' })
-    const count = part('Count what is on the shelves', ['Joss', 'Teo'], 6, 240, { doneBy: 'all', estimates: { [who('Joss')]: 120, [who('Teo')]: 120 } })
+    const ask = part('Ask the wholesaler for one account', ['Imogen'], 3, 30, {
+      state: 'under-way',
+    })
+    const count = part('Count what is on the shelves', ['Joss', 'Teo'], 6, 240, {
+      doneBy: 'all',
+      estimates: { [who('Joss')]: 120, [who('Teo')]: 120 },
+    })
     insertTask(engine, write, {
       title: 'Book the out-of-hours fridge',
       parentId: count,
@@ -153,16 +204,39 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
       body: `<p><span class="mention" data-person="${who('Wendel')}">@Wendel Ashgrove</span> can you send me the three account numbers?</p>`,
     })
     const file = (taskId: number, name: string, type: string, bytes: Buffer) =>
-      write.insert('attachments', { taskId, name, type, size: bytes.length, digest: files.put(bytes), personId: who('Imogen'), at: write.at - 3_000_000 })
+      write.insert('attachments', {
+        taskId,
+        name,
+        type,
+        size: bytes.length,
+        digest: files.put(bytes),
+        personId: who('Imogen'),
+        at: write.at - 3_000_000,
+      })
     file(top, 'Orders by site, October.png', 'image/png', barsPng([42, 31, 57, 38, 61, 29, 48, 66]))
     file(
       top,
       'Terms of the wholesaler.pdf',
       'application/pdf',
-      pagePdf(['Terms of supply', 'One account for several sites: yes, on request.', 'Statements: monthly, to one address.']),
+      pagePdf([
+        'Terms of supply',
+        'One account for several sites: yes, on request.',
+        'Statements: monthly, to one address.',
+      ]),
     )
-    file(ask, 'accounts.csv', 'text/csv', Buffer.from('Site,Account\r\nCopper Lane,88120\r\nBeck Side,88214\r\nHill Top,90417\r\n'))
-    write.insert('attachments', { taskId: top, name: 'Wholesaler, trade desk', url: 'https://wholesaler.example/trade', personId: who('Imogen'), at: write.at - 2_000_000 })
+    file(
+      ask,
+      'accounts.csv',
+      'text/csv',
+      Buffer.from('Site,Account\r\nCopper Lane,88120\r\nBeck Side,88214\r\nHill Top,90417\r\n'),
+    )
+    write.insert('attachments', {
+      taskId: top,
+      name: 'Wholesaler, trade desk',
+      url: 'https://wholesaler.example/trade',
+      personId: who('Imogen'),
+      at: write.at - 2_000_000,
+    })
     setFollowers(engine, write, ask, [who('Wendel'), who('Marisol')])
   })
 
@@ -176,7 +250,12 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
           s.kind,
           write.insert('states', {
             setId: set,
-            name: s.kind === 'waiting' ? 'With the clinic' : s.kind === 'in-review' ? 'Owner to approve' : s.name,
+            name:
+              s.kind === 'waiting'
+                ? 'With the clinic'
+                : s.kind === 'in-review'
+                  ? 'Owner to approve'
+                  : s.name,
             kind: s.kind,
             colour: s.kind === 'waiting' ? 'clay' : null,
             only: s.kind === 'dropped' ? 'manager' : 'anyone',
@@ -186,12 +265,21 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
       )
       write.update('projects', joining, {
         stateSetId: set,
-        description: '<p>Hollin Street comes to us from a firm that closes at the end of the quarter. <strong>Payroll must not miss a month.</strong></p>',
+        description:
+          '<p>Hollin Street comes to us from a firm that closes at the end of the quarter. <strong>Payroll must not miss a month.</strong></p>',
       })
-      for (const task of db.prepare('select id, state from tasks where projectId = ?').all(joining) as { id: number; state: string }[])
+      for (const task of db
+        .prepare('select id, state from tasks where projectId = ?')
+        .all(joining) as { id: number; state: string }[])
         patchTask(engine, write, task.id, { stateId: own.get(task.state as 'done')! })
       const mile = (name: string, date: IsoDate, owner: string, done = false) =>
-        write.insert('milestones', { projectId: joining, name, date, ownerId: who(owner), doneAt: done ? write.at - 4 * 86_400_000 : null })
+        write.insert('milestones', {
+          projectId: joining,
+          name,
+          date,
+          ownerId: who(owner),
+          doneAt: done ? write.at - 4 * 86_400_000 : null,
+        })
       mile('Letter of engagement signed', on(-6), 'Runa', true)
       mile('First payroll under us', on(6), 'Piers')
       mile('Books opened', on(12), 'Marisol')
@@ -208,8 +296,15 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
         at: write.at - 86_400_000,
         body: '<p>The old firm has not sent the payroll history. Without it by Friday the first payroll is tight.</p>',
       })
-      write.update('projects', joining, { health: 'watch', healthReason: 'The payroll history is still with the old firm.' })
-      const bytes = pagePdf(['Letter of engagement', 'Hollin Street Vets and Quillhaven', 'Signed by both partners.'])
+      write.update('projects', joining, {
+        health: 'watch',
+        healthReason: 'The payroll history is still with the old firm.',
+      })
+      const bytes = pagePdf([
+        'Letter of engagement',
+        'Hollin Street Vets and Quillhaven',
+        'Signed by both partners.',
+      ])
       write.insert('attachments', {
         projectId: joining,
         name: 'Letter of engagement.pdf',
@@ -223,7 +318,9 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
 
   // What is long finished is out of the way; a task noted twice became one.
   journal.change(as('Imogen'), (write) => {
-    const old = db.prepare('select id from projects where closedAt is not null order by closedAt limit 6').all() as { id: number }[]
+    const old = db
+      .prepare('select id from projects where closedAt is not null order by closedAt limit 6')
+      .all() as { id: number }[]
     for (const { id } of old) write.update('projects', id, { archivedAt: write.at })
     const kept = find('Renew the clinic insurance schedule')
     const twice = insertTask(engine, write, {
@@ -244,7 +341,10 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
       filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }, ...of] },
       sort: [],
       group: 'due',
-      columns: ['client', 'assignee', 'due', 'estimate', 'tag'].map((field) => ({ field, width: field === 'tag' ? 150 : 110 })),
+      columns: ['client', 'assignee', 'due', 'estimate', 'tag'].map((field) => ({
+        field,
+        width: field === 'tag' ? 150 : 110,
+      })),
       colour: null,
       tree: true,
       step: 'month',
@@ -252,7 +352,12 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
     } satisfies ViewDefinition)
   journal.change(as('Imogen'), (write) => {
     const keep = (name: string, shared: boolean, definition: string, pin: boolean) => {
-      const id = write.insert('views', { name, ownerId: who('Imogen'), shared: shared ? 1 : 0, definition })
+      const id = write.insert('views', {
+        name,
+        ownerId: who('Imogen'),
+        shared: shared ? 1 : 0,
+        definition,
+      })
       if (pin) write.insert('viewPins', { personId: who('Imogen'), viewId: id })
     }
     keep(
@@ -274,17 +379,29 @@ export function furnish(engine: Engine, who: (name: string) => number, clients: 
       ),
       true,
     )
-    keep('Slipped, by person', true, view({ group: 'assignee', colour: 'priority' }, { field: 'late', op: 'is', value: true }), true)
+    keep(
+      'Slipped, by person',
+      true,
+      view({ group: 'assignee', colour: 'priority' }, { field: 'late', op: 'is', value: true }),
+      true,
+    )
     keep(
       'The next five weeks',
       false,
-      view({ kind: 'timeline', group: 'assignee', colour: 'client', step: 'week' }, { field: 'due', op: 'before', value: { days: 25, working: true } }),
+      view(
+        { kind: 'timeline', group: 'assignee', colour: 'client', step: 'week' },
+        { field: 'due', op: 'before', value: { days: 25, working: true } },
+      ),
       true,
     )
     keep(
       'Waiting longer than a week',
       true,
-      view({ group: 'client' }, { field: 'kind', op: 'in', value: ['waiting'] }, { field: 'entered', op: 'before', value: { days: -5, working: true } }),
+      view(
+        { group: 'client' },
+        { field: 'kind', op: 'in', value: ['waiting'] },
+        { field: 'entered', op: 'before', value: { days: -5, working: true } },
+      ),
       false,
     )
   })

@@ -9,7 +9,9 @@ export function barsPng(values: readonly number[]): Buffer {
   for (let y = 0; y < height; y++) {
     raw[y * (width * 3 + 1)] = 0
     for (let x = 0; x < width; x++) {
-      const on = x % bar > bar * 0.18 && height - y < ((values[Math.floor(x / bar)] ?? 0) / top) * (height - 20) + 6
+      const on =
+        x % bar > bar * 0.18 &&
+        height - y < ((values[Math.floor(x / bar)] ?? 0) / top) * (height - 20) + 6
       raw.set(on ? [0x2c, 0x5b, 0x4b] : [0xee, 0xf1, 0xee], y * (width * 3 + 1) + 1 + x * 3)
     }
   }
@@ -25,12 +27,22 @@ export function barsPng(values: readonly number[]): Buffer {
   head.writeUInt32BE(width, 0)
   head.writeUInt32BE(height, 4)
   head.set([8, 2, 0, 0, 0], 8)
-  return Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), chunk('IHDR', head), chunk('IDAT', deflateSync(raw)), chunk('IEND', Buffer.alloc(0))])
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(raw)),
+    chunk('IEND', Buffer.alloc(0)),
+  ])
 }
 
 /** One page of text as a PDF. */
 export function pagePdf(lines: readonly string[]): Buffer {
-  const text = lines.map((line, i) => `BT /F1 ${i ? 12 : 20} Tf 60 ${760 - i * 26 - (i ? 14 : 0)} Td (${line.replace(/[\\()]/g, '\\$&')}) Tj ET`).join('\n')
+  const text = lines
+    .map(
+      (line, i) =>
+        `BT /F1 ${i ? 12 : 20} Tf 60 ${760 - i * 26 - (i ? 14 : 0)} Td (${line.replace(/[\\()]/g, '\\$&')}) Tj ET`,
+    )
+    .join('\n')
   const objects = [
     '<< /Type /Catalog /Pages 2 0 R >>',
     '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',

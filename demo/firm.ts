@@ -42,7 +42,10 @@ export function englishHolidays(year: number): { date: string; name: string }[] 
     source
       .getHolidays(y)
       .filter((h) => h.type === 'public')
-      .map((h) => ({ date: h.date.slice(0, 10), name: h.name.replace(/ \(substitute day\)/, ' (substitute)') })),
+      .map((h) => ({
+        date: h.date.slice(0, 10),
+        name: h.name.replace(/ \(substitute day\)/, ' (substitute)'),
+      })),
   )
 }
 
@@ -65,12 +68,26 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
     {
       key: 'r1',
       delay: { days: 1, unit: 'working', time: '09:00' },
-      actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} for {client} is {days late} late' }],
+      actions: [
+        {
+          kind: 'remind',
+          who: { is: 'assignees' },
+          daily: true,
+          text: '{task} for {client} is {days late} late',
+        },
+      ],
     },
     {
       key: 'r2',
       delay: { days: 3, unit: 'working', time: '09:00' },
-      actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{task} for {client} is {days late} late' }],
+      actions: [
+        {
+          kind: 'tell',
+          who: { is: 'lead' },
+          mail: true,
+          text: '{task} for {client} is {days late} late',
+        },
+      ],
     },
     {
       key: 'r3',
@@ -84,15 +101,25 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
       key: 'r4',
       delay: { days: 7, unit: 'working', time: '09:00' },
       actions: [
-        { kind: 'tell', who: { is: 'person', id: manager }, mail: true, text: '{task} for {client} has slipped {days late}' },
-        { kind: 'make-task', title: 'Call the practice manager about {task}', who: { is: 'person', id: manager } },
+        {
+          kind: 'tell',
+          who: { is: 'person', id: manager },
+          mail: true,
+          text: '{task} for {client} has slipped {days late}',
+        },
+        {
+          kind: 'make-task',
+          title: 'Call the practice manager about {task}',
+          who: { is: 'person', id: manager },
+        },
       ],
     },
   ],
 })
 
 /**
- * Makes Quillhaven in an empty database, with ten weeks of history up to `now`: the real engine runs through
+ * Makes Quillhaven in an empty database, with ten weeks of history up to `now`: the real engine
+ * runs through
  * them day by day while seeded colleagues do their work, mostly on time.
  */
 export async function makeDemoFirm(db: Database, now: number, files?: FileStore): Promise<void> {
@@ -104,29 +131,55 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   const { journal, firm } = engine
   const runner = createRunner(engine)
   const random = seeded(Number(today.replaceAll('-', '')))
-  // One salt for all: these are demo passwords, printed in the README, and hashing is slow by design.
+  // One salt for all: these are demo passwords, printed in the README, and hashing is slow by
+  // design.
   const passwordHash = await hashPassword(PASSWORD)
   const ids = new Map<string, number>()
-  const who = (name: string): number => ids.get(name) ?? [...ids].find(([n]) => n.startsWith(name))![1]
+  const who = (name: string): number =>
+    ids.get(name) ?? [...ids].find(([n]) => n.startsWith(name))![1]
   const teams = new Map<string, number>()
   const templates = new Map<string, number>()
   const stubborn = new Set<number>()
 
   journal.change(ENGINE, (write) => {
-    write.insert('firm', { id: 1, name: 'Quillhaven', zone: ZONE, week: JSON.stringify(Object.keys(FULL)), hours: JSON.stringify(FULL), demo: 1 })
+    write.insert('firm', {
+      id: 1,
+      name: 'Quillhaven',
+      zone: ZONE,
+      week: JSON.stringify(Object.keys(FULL)),
+      hours: JSON.stringify(FULL),
+      demo: 1,
+    })
     for (const h of englishHolidays(+today.slice(0, 4))) write.insert('holidays', h)
-    for (const c of CLIENTS) ids.set(c.short, write.insert('clients', { name: c.name, short: c.short, tier: c.tier }))
+    for (const c of CLIENTS)
+      ids.set(c.short, write.insert('clients', { name: c.name, short: c.short, tier: c.tier }))
     for (const m of MEMBERS) {
       ids.set(
         m.name,
-        write.insert('people', { name: m.name, email: address(m.name), title: m.title, access: m.access, hours: m.hours ? JSON.stringify(m.hours) : null, passwordHash }),
+        write.insert('people', {
+          name: m.name,
+          email: address(m.name),
+          title: m.title,
+          access: m.access,
+          hours: m.hours ? JSON.stringify(m.hours) : null,
+          passwordHash,
+        }),
       )
       if (!m.team) continue
       if (!teams.has(m.team)) teams.set(m.team, write.insert('teams', { name: m.team }))
       write.insert('teamMembers', { teamId: teams.get(m.team)!, personId: who(m.name) })
     }
     for (const g of CONTRACTORS)
-      ids.set(g.name, write.insert('people', { name: g.name, email: address(g.name, 'contractor.example'), title: g.title, access: 'contractor', passwordHash }))
+      ids.set(
+        g.name,
+        write.insert('people', {
+          name: g.name,
+          email: address(g.name, 'contractor.example'),
+          title: g.title,
+          access: 'contractor',
+          passwordHash,
+        }),
+      )
     for (const c of CLIENTS)
       ids.set(
         c.contact,
@@ -141,7 +194,12 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       )
     for (const t of demoTemplates()) templates.set(t.name, insertTemplate(write, t))
     const days = (from: number, to: number, person: string, reason: string) =>
-      write.insert('timeOff', { personId: who(person), firstDay: addDays(today, from), lastDay: addDays(today, to), reason })
+      write.insert('timeOff', {
+        personId: who(person),
+        firstDay: addDays(today, from),
+        lastDay: addDays(today, to),
+        reason,
+      })
     days(4, 8, 'Tobias', 'on leave')
     days(16, 18, 'Nadia', 'training')
     days(-30, -24, 'Piers', 'on leave')
@@ -157,8 +215,23 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
     roles: Record<string, Filling>,
     of: 'month' | 'quarter' = 'month',
     which: 'before' | 'same' = 'before',
-  ): Makes => ({ kind: 'project', templateId: templates.get(template)!, clientId: who(client), leadId: who(lead), roles, name, period: { of, which } })
-  const task = (title: string, client: string | null, people: string[], estimate: number, period: 'week' | 'month' = 'week', checklist: string[] = []): Makes => ({
+  ): Makes => ({
+    kind: 'project',
+    templateId: templates.get(template)!,
+    clientId: who(client),
+    leadId: who(lead),
+    roles,
+    name,
+    period: { of, which },
+  })
+  const task = (
+    title: string,
+    client: string | null,
+    people: string[],
+    estimate: number,
+    period: 'week' | 'month' = 'week',
+    checklist: string[] = [],
+  ): Makes => ({
     kind: 'task',
     title,
     description: '',
@@ -195,29 +268,58 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       name: `Books, ${client}`,
       leadDays: 13,
       schedule: { start: addDays(first, -5), rule: { workday: 5, of: 'month' } },
-      makes: project('Month-end books', client, 'Marisol', '{client}, books for {period: MMMM yyyy}', {
-        bookkeeper: person(keeper),
-        reviewer: person(reviewer),
-        'payroll-lead': person('Devika'),
-      }),
+      makes: project(
+        'Month-end books',
+        client,
+        'Marisol',
+        '{client}, books for {period: MMMM yyyy}',
+        {
+          bookkeeper: person(keeper),
+          reviewer: person(reviewer),
+          'payroll-lead': person('Devika'),
+        },
+      ),
     })),
     ...PAYROLL.map(([client, lead, second]): SeriesBody => ({
       name: `Payroll, ${client}`,
       leadDays: 8,
       schedule: { start: first, rule: { workday: -4, of: 'month' } },
-      makes: project('Monthly payroll', client, lead, '{client}, payroll {period: MMMM}', { 'payroll-lead': person(lead), 'second-pair-of-eyes': person(second) }, 'month', 'same'),
+      makes: project(
+        'Monthly payroll',
+        client,
+        lead,
+        '{client}, payroll {period: MMMM}',
+        { 'payroll-lead': person(lead), 'second-pair-of-eyes': person(second) },
+        'month',
+        'same',
+      ),
     })),
     ...(['Mossgate', 'Greywether'] as const).map((client): SeriesBody => ({
       name: `VAT, ${client}`,
       leadDays: 11,
-      schedule: { start: `${first.slice(0, 8)}07`, rule: 'FREQ=MONTHLY;INTERVAL=3;BYMONTHDAY=7', roll: 'preceding' },
-      makes: project('VAT return', client, 'Marisol', '{client}, VAT for {period: Q yyyy}', { bookkeeper: person('Tobias'), reviewer: person('Marisol') }, 'quarter'),
+      schedule: {
+        start: `${first.slice(0, 8)}07`,
+        rule: 'FREQ=MONTHLY;INTERVAL=3;BYMONTHDAY=7',
+        roll: 'preceding',
+      },
+      makes: project(
+        'VAT return',
+        client,
+        'Marisol',
+        '{client}, VAT for {period: Q yyyy}',
+        { bookkeeper: person('Tobias'), reviewer: person('Marisol') },
+        'quarter',
+      ),
     })),
     {
       name: 'Supplier payment run',
       leadDays: 3,
       schedule: { start: `${first}T15:00`, rule: 'FREQ=MONTHLY;BYDAY=2FR,-1FR', roll: 'preceding' },
-      makes: task('Supplier payment run', null, ['Marisol', 'Imogen'], 60, 'week', ['Statements matched', 'Limits checked', 'File released']),
+      makes: task('Supplier payment run', null, ['Marisol', 'Imogen'], 60, 'week', [
+        'Statements matched',
+        'Limits checked',
+        'File released',
+      ]),
     },
     {
       name: 'Weekly rota, Larkmoor',
@@ -241,24 +343,47 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       name: 'Register check, Greywether',
       leadDays: 3,
       schedule: { start: first, rule: 'FREQ=WEEKLY;INTERVAL=4;BYDAY=WE', roll: 'following' },
-      makes: project('Controlled-drugs register check', 'Greywether', 'Nadia', '{client}, register check {date: d MMMM}', { checker: person('Osei'), reviewer: person('Nadia') }),
+      makes: project(
+        'Controlled-drugs register check',
+        'Greywether',
+        'Nadia',
+        '{client}, register check {date: d MMMM}',
+        { checker: person('Osei'), reviewer: person('Nadia') },
+      ),
     },
     {
       name: 'Capacity and lateness review',
       leadDays: 1,
       schedule: { start: `${first}T10:30`, rule: 'FREQ=WEEKLY;BYDAY=MO', roll: 'following' },
-      makes: task('Review capacity and what slipped', null, ['Imogen'], 45, 'week', ['Past-due list', 'Load next fortnight', 'Loose ends']),
+      makes: task('Review capacity and what slipped', null, ['Imogen'], 45, 'week', [
+        'Past-due list',
+        'Load next fortnight',
+        'Loose ends',
+      ]),
     },
     {
       name: 'Rates review',
       leadDays: 10,
-      schedule: { start: `${today.slice(0, 4)}-01-04`, rule: 'FREQ=YEARLY;BYMONTH=1,7;BYDAY=MO;BYSETPOS=1', roll: 'following' },
+      schedule: {
+        start: `${today.slice(0, 4)}-01-04`,
+        rule: 'FREQ=YEARLY;BYMONTH=1,7;BYDAY=MO;BYSETPOS=1',
+        roll: 'following',
+      },
       makes: task('Review rates and allowances', null, ['Imogen', 'Casper'], 180, 'month'),
     },
   ]
   journal.change({ kind: 'person', id: who('Imogen') }, (write) => {
     for (const body of list) insertSeries(engine, write, body, who('Imogen'))
-    insertRule(engine, write, { name: 'Late client records', ownerId: who('Imogen'), definition: ladder(teams.get('Accounts')!, who('Imogen')) }, true)
+    insertRule(
+      engine,
+      write,
+      {
+        name: 'Late client records',
+        ownerId: who('Imogen'),
+        definition: ladder(teams.get('Accounts')!, who('Imogen')),
+      },
+      true,
+    )
     insertRule(
       engine,
       write,
@@ -272,7 +397,14 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
             {
               key: 'r1',
               delay: { days: 2, unit: 'working', time: '10:00' },
-              actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: false, text: '{task} for {client} was due {due: d MMMM}' }],
+              actions: [
+                {
+                  kind: 'remind',
+                  who: { is: 'assignees' },
+                  daily: false,
+                  text: '{task} for {client} was due {due: d MMMM}',
+                },
+              ],
             },
           ],
         },
@@ -289,9 +421,25 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       'Runa',
       'Hollin Street, joining',
       -16,
-      { 'account-lead': person('Runa'), bookkeeper: person('Wendel'), 'payroll-lead': person('Piers') },
+      {
+        'account-lead': person('Runa'),
+        bookkeeper: person('Wendel'),
+        'payroll-lead': person('Piers'),
+      },
     ],
-    [-15, 'Clinic leaving', 'Dunmarrow', 'Runa', 'Dunmarrow, leaving', 16, { 'account-lead': person('Runa'), 'payroll-lead': person('Piers'), bookkeeper: team('Accounts') }],
+    [
+      -15,
+      'Clinic leaving',
+      'Dunmarrow',
+      'Runa',
+      'Dunmarrow, leaving',
+      16,
+      {
+        'account-lead': person('Runa'),
+        'payroll-lead': person('Piers'),
+        bookkeeper: team('Accounts'),
+      },
+    ],
     [
       -20,
       'Yearly equipment calibration',
@@ -301,8 +449,24 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       11,
       { 'compliance-lead': person('Imogen'), engineer: person('Corrie Engineering') },
     ],
-    [-24, 'Inspection readiness', 'Wrenfield', 'Nadia', 'Wrenfield, inspection', 18, { 'compliance-lead': person('Nadia'), 'practice-support': person('Teo') }],
-    [-28, 'Inspection readiness', 'Penhollow', 'Nadia', 'Penhollow, inspection', 2, { 'compliance-lead': person('Osei'), 'practice-support': person('Beatriz') }],
+    [
+      -24,
+      'Inspection readiness',
+      'Wrenfield',
+      'Nadia',
+      'Wrenfield, inspection',
+      18,
+      { 'compliance-lead': person('Nadia'), 'practice-support': person('Teo') },
+    ],
+    [
+      -28,
+      'Inspection readiness',
+      'Penhollow',
+      'Nadia',
+      'Penhollow, inspection',
+      2,
+      { 'compliance-lead': person('Osei'), 'practice-support': person('Beatriz') },
+    ],
     [
       -12,
       'Yearly equipment calibration',
@@ -319,7 +483,14 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       if (addDays(today, begin) === day) {
         clock.set(at(day, '09:30'))
         journal.change({ kind: 'person', id: who(lead) }, (write) =>
-          insertProject(engine, write, templates.get(template)!, { name, clientId: who(client), leadId: who(lead), anchor: addDays(today, anchor), roles, creatorId: who(lead) }),
+          insertProject(engine, write, templates.get(template)!, {
+            name,
+            clientId: who(client),
+            leadId: who(lead),
+            anchor: addDays(today, anchor),
+            roles,
+            creatorId: who(lead),
+          }),
         )
       }
     const evening = Math.min(at(day, '16:50'), now)
@@ -357,43 +528,67 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
     CLIENTS.filter((c) => c.short !== 'Dunmarrow').map((c) => c.short),
   )
   runner.tick()
-  // What was mailed in the past weeks went out then; the last day's still goes, through the stand-in.
+  // What was mailed in the past weeks went out then; the last day's still goes, through the
+  // stand-in.
   journal.change(ENGINE, (write) => {
     const before = now - 86_400_000
-    for (const mail of db.prepare("select id, createdAt from outbox where state = 'waiting' and createdAt < ?").all(before) as { id: number; createdAt: number }[])
+    for (const mail of db
+      .prepare("select id, createdAt from outbox where state = 'waiting' and createdAt < ?")
+      .all(before) as { id: number; createdAt: number }[])
       write.update('outbox', mail.id, { state: 'sent', attempts: 1, sentAt: mail.createdAt })
-    for (const notice of db.prepare('select id, at from notices where at < ?').all(now - 2 * 86_400_000) as { id: number; at: number }[])
+    for (const notice of db
+      .prepare('select id, at from notices where at < ?')
+      .all(now - 2 * 86_400_000) as { id: number; at: number }[])
       write.update('notices', notice.id, { readAt: notice.at + 3_600_000 })
   })
 
-  /** Colleagues at work: most tasks are done on their day, some late, a few not at all for a while. */
+  /**
+   * Colleagues at work: most tasks are done on their day, some late, a few not at all for a while.
+   */
   function workDay(day: IsoDate): void {
     const open = db
       .prepare(
         'select t.id, t.due, t.state, t.estimate, (select a.personId from taskAssignees a where a.taskId = t.id order by a.id limit 1) as person from tasks t where t.closedAt is null and t.due is not null and t.due <= ? order by t.id',
       )
-      .all(addWorkingDays(firm.calendar(), day, 2)) as { id: number; due: string; state: string; estimate: number | null; person: number | null }[]
+      .all(addWorkingDays(firm.calendar(), day, 2)) as {
+      id: number
+      due: string
+      state: string
+      estimate: number | null
+      person: number | null
+    }[]
     for (const each of open) {
       if (each.person === null || stubborn.has(each.id)) continue
       const draw = seeded(each.id * 7919 + Number(today.slice(8)))()
-      const slip = draw < 0.74 ? 0 : draw < 0.85 ? 1 : draw < 0.91 ? 2 : draw < 0.95 ? 4 : draw < 0.98 ? 8 : 14
+      const slip =
+        draw < 0.74 ? 0 : draw < 0.85 ? 1 : draw < 0.91 ? 2 : draw < 0.95 ? 4 : draw < 0.98 ? 8 : 14
       const doneOn = addWorkingDays(firm.calendar(), each.due as IsoDate, slip, 'following')
       const actor = { kind: 'person' as const, id: each.person }
       if (doneOn <= day)
         journal.change(actor, (write) => {
-          for (const item of db.prepare('select id from checklistItems where taskId = ? and done = 0').all(each.id) as { id: number }[])
+          for (const item of db
+            .prepare('select id from checklistItems where taskId = ? and done = 0')
+            .all(each.id) as { id: number }[])
             write.update('checklistItems', item.id, { done: 1 })
           patchTask(engine, write, each.id, { state: 'done' })
           closeIfDone(write, each.id)
         })
       else if (each.state === 'not-started' && random() < 0.45)
-        journal.change(actor, (write) => patchTask(engine, write, each.id, { state: random() < 0.22 ? 'waiting' : 'under-way' }))
+        journal.change(actor, (write) =>
+          patchTask(engine, write, each.id, { state: random() < 0.22 ? 'waiting' : 'under-way' }),
+        )
     }
   }
 
   function closeIfDone(write: Writer, taskId: number): void {
-    const found = db.prepare('select projectId as id from tasks where id = ?').get(taskId) as { id: number | null }
-    if (found.id !== null && !db.prepare('select 1 from tasks where projectId = ? and closedAt is null').get(found.id)) write.update('projects', found.id, { closedAt: write.at })
+    const found = db.prepare('select projectId as id from tasks where id = ?').get(taskId) as {
+      id: number | null
+    }
+    if (
+      found.id !== null &&
+      !db.prepare('select 1 from tasks where projectId = ? and closedAt is null').get(found.id)
+    )
+      write.update('projects', found.id, { closedAt: write.at })
   }
 
   /** Odds and ends of the present day that no series makes. */
@@ -401,7 +596,15 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
     const cal = firm.calendar()
     const on = (n: number) => addWorkingDays(cal, today, n, 'following')
     journal.change({ kind: 'person', id: who('Imogen') }, (write) => {
-      const add = (title: string, client: string | null, people: string[], due: IsoDate | null, time: string | null, estimate: number | null, more: object = {}) =>
+      const add = (
+        title: string,
+        client: string | null,
+        people: string[],
+        due: IsoDate | null,
+        time: string | null,
+        estimate: number | null,
+        more: object = {},
+      ) =>
         insertTask(engine, write, {
           title,
           clientId: client === null ? null : who(client),
@@ -412,12 +615,40 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
           creatorId: who('Imogen'),
           ...more,
         })
-      add('Call the new clinic about opening balances', 'Hollin Street', ['Imogen'], on(0), null, 30)
-      add('Answer the insurer’s query on the claim batch', 'Greywether', ['Imogen', 'Beatriz'], on(0), '15:00', 30, { state: 'waiting' })
-      add('Check the payment limits at the bank', null, ['Imogen'], on(0), '17:00', 20, { checklist: ['Current limit', 'Second signatory'] })
-      add('Settle who covers Tobias next week', null, ['Imogen'], on(1), null, 30, { priority: 'high' })
-      add('Agree the December rota with the practice', 'Mossgate', ['Imogen', 'Joss'], on(1), '11:00', 30)
-      add('Prepare the quarterly numbers for Casper', null, ['Imogen'], on(2), null, 120, { state: 'under-way' })
+      add(
+        'Call the new clinic about opening balances',
+        'Hollin Street',
+        ['Imogen'],
+        on(0),
+        null,
+        30,
+      )
+      add(
+        'Answer the insurer’s query on the claim batch',
+        'Greywether',
+        ['Imogen', 'Beatriz'],
+        on(0),
+        '15:00',
+        30,
+        { state: 'waiting' },
+      )
+      add('Check the payment limits at the bank', null, ['Imogen'], on(0), '17:00', 20, {
+        checklist: ['Current limit', 'Second signatory'],
+      })
+      add('Settle who covers Tobias next week', null, ['Imogen'], on(1), null, 30, {
+        priority: 'high',
+      })
+      add(
+        'Agree the December rota with the practice',
+        'Mossgate',
+        ['Imogen', 'Joss'],
+        on(1),
+        '11:00',
+        30,
+      )
+      add('Prepare the quarterly numbers for Casper', null, ['Imogen'], on(2), null, 120, {
+        state: 'under-way',
+      })
       add('Talk to Saltreed about late records', 'Saltreed', ['Imogen'], on(4), null, 45)
       add('Renew the clinic insurance schedule', 'Copperbeck', ['Imogen'], on(8), null, 60)
       add('Write down how we hand over a register', null, ['Imogen'], null, null, 90)
@@ -427,7 +658,15 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       add('Upload the October drugs invoices', 'Mossgate', ['Hester'], on(2), null, null)
       add('Approve the payroll figures', 'Mossgate', ['Hester'], on(1), '12:00', null)
       add('Month-end accruals, open points', 'Copperbeck', ['Pell & Dray'], on(3), null, 60)
-      const review = add('Rota for week 49, checked against leave', 'Larkmoor', ['Devika'], on(0), null, 30, { state: 'in-review' })
+      const review = add(
+        'Rota for week 49, checked against leave',
+        'Larkmoor',
+        ['Devika'],
+        on(0),
+        null,
+        30,
+        { state: 'in-review' },
+      )
       write.insert('comments', {
         taskId: review,
         authorId: who('Devika'),
@@ -435,12 +674,18 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
         at: write.at - 7_200_000,
       })
     })
-    // A day in the middle of things: some of today's work is under way, one piece waits to be checked.
+    // A day in the middle of things: some of today's work is under way, one piece waits to be
+    // checked.
     const mine = db
-      .prepare('select t.id, t.state from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.state = ? and t.due between ? and ? order by t.id')
+      .prepare(
+        'select t.id, t.state from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.state = ? and t.due between ? and ? order by t.id',
+      )
       .all('not-started', today, on(2)) as { id: number }[]
     mine.forEach(({ id }, i) => {
-      if (i % 4 === 0) journal.change({ kind: 'person', id: who('Marisol') }, (write) => patchTask(engine, write, id, { state: i % 12 === 0 ? 'in-review' : 'under-way' }))
+      if (i % 4 === 0)
+        journal.change({ kind: 'person', id: who('Marisol') }, (write) =>
+          patchTask(engine, write, id, { state: i % 12 === 0 ? 'in-review' : 'under-way' }),
+        )
     })
   }
 }

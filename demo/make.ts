@@ -4,7 +4,8 @@ import { openDatabase } from '#server/database/open.ts'
 import { folderFiles } from '#server/engine/files.ts'
 import { makeDemoFirm } from './firm.ts'
 
-// Makes the demo database if there is none; --fresh makes it anew. Made aside and moved into place whole.
+// Makes the demo database if there is none; --fresh makes it anew. Made aside and moved into place
+// whole.
 const data = resolve(process.env['FERNWICK_DATA'] ?? 'data')
 const file = join(data, 'fernwick.sqlite')
 const fresh = process.argv.includes('--fresh')
@@ -13,7 +14,11 @@ if (!existsSync(file) || fresh) {
   const aside = join(data, 'making.sqlite')
   for (const end of ['', '-wal', '-shm']) rmSync(aside + end, { force: true })
   const db = openDatabase(aside)
-  await makeDemoFirm(db, process.env['FERNWICK_TEST_NOW'] ? Date.parse(process.env['FERNWICK_TEST_NOW']) : Date.now(), folderFiles(join(data, 'files')))
+  await makeDemoFirm(
+    db,
+    process.env['FERNWICK_TEST_NOW'] ? Date.parse(process.env['FERNWICK_TEST_NOW']) : Date.now(),
+    folderFiles(join(data, 'files')),
+  )
   db.sqlite.pragma('wal_checkpoint(TRUNCATE)')
   db.close()
   for (const end of ['', '-wal', '-shm']) rmSync(file + end, { force: true })

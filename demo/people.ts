@@ -2,12 +2,24 @@
 export const FULL = { MO: 450, TU: 450, WE: 450, TH: 450, FR: 450 }
 export const PASSWORD = 'lichen-almanac'
 
-export const MEMBERS: readonly { name: string; title: string; access: 'owner' | 'manager' | 'member'; team?: string; hours?: Record<string, number> }[] = [
+export const MEMBERS: readonly {
+  name: string
+  title: string
+  access: 'owner' | 'manager' | 'member'
+  team?: string
+  hours?: Record<string, number>
+}[] = [
   { name: 'Imogen Achterberg', title: 'Operations manager', access: 'manager' },
   { name: 'Casper Vell', title: 'Owner', access: 'owner' },
   { name: 'Tobias Okonjo', title: 'Bookkeeper', access: 'member', team: 'Accounts' },
   { name: 'Marisol Quane', title: 'Accounts lead', access: 'member', team: 'Accounts' },
-  { name: 'Wendel Ashgrove', title: 'Bookkeeper, part-time', access: 'member', team: 'Accounts', hours: { TU: 360, WE: 360, TH: 360 } },
+  {
+    name: 'Wendel Ashgrove',
+    title: 'Bookkeeper, part-time',
+    access: 'member',
+    team: 'Accounts',
+    hours: { TU: 360, WE: 360, TH: 360 },
+  },
   { name: 'Devika Rao', title: 'Payroll lead', access: 'member', team: 'Payroll' },
   { name: 'Piers Lindqvist', title: 'Payroll', access: 'member', team: 'Payroll' },
   { name: 'Nadia Ferrante', title: 'Compliance lead', access: 'member', team: 'Compliance' },
@@ -23,15 +35,35 @@ export const CONTRACTORS = [
   { name: 'Pell & Dray', title: 'Outside bookkeepers' },
 ] as const
 
-export const CLIENTS: readonly { name: string; short: string; tier: 'gold' | 'silver' | 'bronze'; contact: string }[] = [
+export const CLIENTS: readonly {
+  name: string
+  short: string
+  tier: 'gold' | 'silver' | 'bronze'
+  contact: string
+}[] = [
   { name: 'Mossgate Veterinary Clinic', short: 'Mossgate', tier: 'gold', contact: 'Hester Lune' },
-  { name: 'Larkmoor Animal Hospital', short: 'Larkmoor', tier: 'gold', contact: 'Abel Finch-Moran' },
+  {
+    name: 'Larkmoor Animal Hospital',
+    short: 'Larkmoor',
+    tier: 'gold',
+    contact: 'Abel Finch-Moran',
+  },
   { name: 'Penhollow Pet Practice', short: 'Penhollow', tier: 'silver', contact: 'Yara Trewin' },
-  { name: 'Tarn and Teasel Vets', short: 'Tarn & Teasel', tier: 'silver', contact: 'Magnus Oldroyd' },
+  {
+    name: 'Tarn and Teasel Vets',
+    short: 'Tarn & Teasel',
+    tier: 'silver',
+    contact: 'Magnus Oldroyd',
+  },
   { name: 'Greywether Equine', short: 'Greywether', tier: 'gold', contact: 'Constance Vane' },
   { name: 'Hollin Street Vets', short: 'Hollin Street', tier: 'silver', contact: 'Ravi Sundaram' },
   { name: 'Saltreed Small Animals', short: 'Saltreed', tier: 'bronze', contact: 'Elowen Pask' },
-  { name: 'Copperbeck Veterinary Group', short: 'Copperbeck', tier: 'gold', contact: 'Duncan Aske' },
+  {
+    name: 'Copperbeck Veterinary Group',
+    short: 'Copperbeck',
+    tier: 'gold',
+    contact: 'Duncan Aske',
+  },
   { name: 'Wrenfield Exotics', short: 'Wrenfield', tier: 'bronze', contact: 'Ottoline Marsh' },
   { name: 'Dunmarrow Farm Vets', short: 'Dunmarrow', tier: 'silver', contact: 'Gwen Tolland' },
 ]

@@ -1,7 +1,10 @@
 import { readTemplateRows } from '#core/formats/template-rows.ts'
 import type { Template } from '#core/templates/template.ts'
 
-/** Quillhaven's templates, a line a task: phase | title | role | effort | working days from the anchor | checklist. */
+/**
+ * Quillhaven's templates, a line a task: phase | title | role | effort | working days from the
+ * anchor | checklist.
+ */
 const SHEETS: Record<string, { anchor: Template['anchor']; rows: string }> = {
   'Month-end books': {
     anchor: 'deadline',
@@ -91,15 +94,27 @@ Hand over | Access removed everywhere | Account lead | 30m | 0 | Bank feed; Payr
 export function demoTemplates(): Template[] {
   return Object.entries(SHEETS).map(([name, { anchor, rows }]) => {
     const cells = rows.split('\n').map((line) => line.split('|').map((cell) => cell.trim()))
-    const { template } = readTemplateRows(cells, { phase: 0, title: 1, role: 2, effort: 3, days: 4 }, name, anchor)
-    const lists = new Map(cells.filter((c) => c[5]).map((c) => [c[1]!, c[5]!.split(';').map((item) => item.trim())]))
+    const { template } = readTemplateRows(
+      cells,
+      { phase: 0, title: 1, role: 2, effort: 3, days: 4 },
+      name,
+      anchor,
+    )
+    const lists = new Map(
+      cells.filter((c) => c[5]).map((c) => [c[1]!, c[5]!.split(';').map((item) => item.trim())]),
+    )
     // Longer steps start before they are due, so that the axis shows them as spans.
     const phases = template.phases.map((phase) => ({
       ...phase,
       tasks: phase.tasks.map((task) => ({
         ...task,
         ...(lists.has(task.title) && { checklist: lists.get(task.title)! }),
-        ...((task.effort ?? 0) >= 30 && { start: { days: task.due.days - ((task.effort ?? 0) >= 60 ? 2 : 1), unit: 'working' as const } }),
+        ...((task.effort ?? 0) >= 30 && {
+          start: {
+            days: task.due.days - ((task.effort ?? 0) >= 60 ? 2 : 1),
+            unit: 'working' as const,
+          },
+        }),
       })),
     }))
     return { ...template, phases }

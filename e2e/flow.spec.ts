@@ -14,7 +14,11 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   // Bring in a checklist: columns are guessed, bad rows named by line, the rest kept.
   await page.goto('/clockwork/templates')
   await page.getByRole('link', { name: 'Bring in a checklist' }).first().click()
-  await page.setInputFiles('input[type=file]', { name: 'claims-batch.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) })
+  await page.setInputFiles('input[type=file]', {
+    name: 'claims-batch.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(CSV),
+  })
   await expect(page.getByText('2 rows left out')).toBeVisible()
   await expect(page.getByText('Line 4 has no title.')).toBeVisible()
   await expect(page.getByText(/Line 5 “soon” is not an effort/)).toBeVisible()
@@ -30,7 +34,9 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   const bar = page.getByRole('button', { name: /^Check the claims, due 3 working days before/ })
   await bar.focus()
   await bar.press('ArrowRight')
-  await expect(page.getByRole('button', { name: /^Check the claims, due 2 working days before/ })).toBeVisible()
+  await expect(
+    page.getByRole('button', { name: /^Check the claims, due 2 working days before/ }),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Ask for the claim forms', exact: true }).click()
   await page.getByLabel('Checklist, a line each').fill('Forms signed\nInvoices attached')
   await page.getByLabel('Checklist, a line each').blur()
@@ -45,7 +51,9 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   await page.getByLabel('Clerk').selectOption({ label: 'Imogen Achterberg' })
   await expect(page.getByText('Nobody fills Checker: 1 task would have no owner.')).toBeVisible()
   await page.getByLabel('Checker').selectOption({ label: 'Tobias Okonjo' })
-  await expect(page.getByText(/Book the payment, and file lands on Mon 30 Nov: Tobias is away/)).toBeVisible()
+  await expect(
+    page.getByText(/Book the payment, and file lands on Mon 30 Nov: Tobias is away/),
+  ).toBeVisible()
   await expect(page.getByText(/3 tasks from Mon 23 Nov to Mon 30 Nov/)).toBeVisible()
   await page.getByLabel('Name of the project').fill('Greywether, November claims')
   await page.getByRole('button', { name: 'Start it now' }).click()
@@ -68,7 +76,9 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   await expect(check).toContainText('Thu 26 Nov')
   await check.getByRole('button', { name: /^Due/ }).click()
   await page.getByRole('button', { name: 'To today' }).click()
-  await expect(page.locator('section', { hasText: /^Today/ }).locator('.row', { hasText: 'Check the claims' })).toBeVisible()
+  await expect(
+    page.locator('section', { hasText: /^Today/ }).locator('.row', { hasText: 'Check the claims' }),
+  ).toBeVisible()
   await page.getByRole('button', { name: /^Mon 23 Nov/ }).click()
   await expect(page.getByRole('heading', { name: /^Due Mon 23 Nov/ })).toBeVisible()
   await page.getByRole('button', { name: 'Show every day' }).click()
@@ -89,16 +99,26 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   await page.getByRole('button', { name: 'Make the series' }).click()
   await expect(page.getByText('What it has made')).toBeVisible()
   // Its first date is within the lead already, so it is made at once.
-  await expect(page.getByRole('link', { name: 'Greywether, claims batch October 2026' })).toBeVisible()
-  // The next month's is made by itself: 28 December is a bank holiday, so 29; six working days before is the 17th.
+  await expect(
+    page.getByRole('link', { name: 'Greywether, claims batch October 2026' }),
+  ).toBeVisible()
+  // The next month's is made by itself: 28 December is a bank holiday, so 29; six working days
+  // before is the 17th.
   await house.clock('2026-12-17T05:59:00Z')
-  await page.request.post('/api/v1/session/demo', { data: { who: 'manager' }, headers: { Origin: house.url } })
+  await page.request.post('/api/v1/session/demo', {
+    data: { who: 'manager' },
+    headers: { Origin: house.url },
+  })
   await page.reload()
   await expect(page.getByText('What it has made')).toBeVisible()
-  await expect(page.getByRole('link', { name: 'Greywether, claims batch November 2026' })).toHaveCount(0)
+  await expect(
+    page.getByRole('link', { name: 'Greywether, claims batch November 2026' }),
+  ).toHaveCount(0)
   await house.clock('2026-12-17T06:00:00Z')
   await page.reload()
-  await expect(page.getByRole('link', { name: 'Greywether, claims batch November 2026' })).toBeVisible()
+  await expect(
+    page.getByRole('link', { name: 'Greywether, claims batch November 2026' }),
+  ).toBeVisible()
 })
 
 test('late work reminds its owner and then escalates', async ({ as, house }) => {
@@ -120,30 +140,43 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   await page.getByRole('button', { name: /^Who: the project/ }).click()
   await page.getByRole('option', { name: 'the rule’s owner' }).click()
   await page.getByRole('button', { name: 'Save, switched off' }).click()
-  await expect(page.getByText('Saved as version 1; it is off until you switch it on.')).toBeVisible()
+  await expect(
+    page.getByText('Saved as version 1; it is off until you switch it on.'),
+  ).toBeVisible()
   await page.getByRole('checkbox', { name: 'Off' }).click()
   await expect(page.getByText('“Claims must go out” is on.')).toBeVisible()
 
   const now = ((await (await page.request.get('/api/v1/me')).json()) as { today: string }).today
-  const made = await page.request.post('/api/v1/tasks', { data: { title: 'Send the claims', due: now, estimate: 90, assignees: [1, 3] }, headers: { Origin: house.url } })
+  const made = await page.request.post('/api/v1/tasks', {
+    data: { title: 'Send the claims', due: now, estimate: 90, assignees: [1, 3] },
+    headers: { Origin: house.url },
+  })
   const { assignees } = (await made.json()) as { assignees: { name: string }[] }
   expect(assignees.map((a) => a.name).sort()).toEqual(['Imogen Achterberg', 'Tobias Okonjo'])
-  // On the first working day after its due the owner is reminded; on the third the rule's owner is told, by mail too.
+  // On the first working day after its due the owner is reminded; on the third the rule's owner is
+  // told, by mail too.
   const next = new Date(Date.parse(now))
   const step = () => {
     do next.setUTCDate(next.getUTCDate() + 1)
-    while ([0, 6].includes(next.getUTCDay()) || ['2026-12-25', '2026-12-28', '2027-01-01'].includes(next.toISOString().slice(0, 10)))
+    while (
+      [0, 6].includes(next.getUTCDay()) ||
+      ['2026-12-25', '2026-12-28', '2027-01-01'].includes(next.toISOString().slice(0, 10))
+    )
     return next.toISOString().slice(0, 10)
   }
   await house.clock(`${step()}T09:30:00Z`)
   await page.goto('/today')
-  const line = page.locator('section', { hasText: /^Slipped/ }).locator('.row', { hasText: 'Send the claims' })
+  const line = page
+    .locator('section', { hasText: /^Slipped/ })
+    .locator('.row', { hasText: 'Send the claims' })
   await expect(line.getByText('rung 1 of 2')).toBeVisible()
   step()
   await house.clock(`${step()}T09:30:00Z`)
   await page.reload()
   await expect(line.getByText('rung 2 of 2')).toBeVisible()
-  await expect(page.getByText('Send the claims for the firm is 3 working days late').first()).toBeVisible()
+  await expect(
+    page.getByText('Send the claims for the firm is 3 working days late').first(),
+  ).toBeVisible()
 
   // Why: the run log; what was told: notices and the mail tray.
   await line.getByText('rung 2 of 2').click()
@@ -151,8 +184,14 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   await page.getByRole('button', { name: 'why' }).first().click()
   await expect(page.getByText(/Held: estimate is at least 77: it was 90/)).toBeVisible()
   await page.goto('/notices')
-  await expect(page.locator('.note', { hasText: 'Escalation' }).filter({ hasText: 'Send the claims for the firm is 3 working days late' })).toHaveCount(1)
+  await expect(
+    page
+      .locator('.note', { hasText: 'Escalation' })
+      .filter({ hasText: 'Send the claims for the firm is 3 working days late' }),
+  ).toHaveCount(1)
   await page.getByRole('link', { name: 'Mail tray' }).click()
-  await page.locator('.li', { hasText: 'Send the claims for the firm is 3 working days late' }).click()
+  await page
+    .locator('.li', { hasText: 'Send the claims for the firm is 3 working days late' })
+    .click()
   await expect(page.locator('article')).toContainText('imogen.achterberg@quillhaven.example')
 })

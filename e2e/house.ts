@@ -16,8 +16,14 @@ interface House {
   clock(to: string): Promise<void>
 }
 
-/** A demo firm of its own for each test, served from the build on a free port and stopped by process id. */
-export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page>; house: House }>({
+/**
+ * A demo firm of its own for each test, served from the build on a free port and stopped by process
+ * id.
+ */
+export const test = base.extend<{
+  as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page>
+  house: House
+}>({
   house: [
     async ({}, use) => {
       const data = mkdtempSync(join(tmpdir(), 'fernwick-e2e-'))
@@ -29,9 +35,17 @@ export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' 
         FERNWICK_WEB: join(root, 'dist/web'),
         PORT: '0',
       }
-      const made = spawnSync(process.execPath, ['dist/server/demo/make.js'], { cwd: root, env, encoding: 'utf8' })
+      const made = spawnSync(process.execPath, ['dist/server/demo/make.js'], {
+        cwd: root,
+        env,
+        encoding: 'utf8',
+      })
       if (made.status !== 0) throw new Error(made.stderr)
-      const child = spawn(process.execPath, ['dist/server/server/main.js'], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] })
+      const child = spawn(process.execPath, ['dist/server/server/main.js'], {
+        cwd: root,
+        env,
+        stdio: ['ignore', 'pipe', 'inherit'],
+      })
       const url = await new Promise<string>((resolve, reject) => {
         child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)))
         child.stdout.on('data', (text: Buffer) => {
@@ -43,7 +57,10 @@ export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' 
         url,
         data,
         async clock(to) {
-          const answer = await fetch(`${url}/api/test/clock?to=${Date.parse(to)}`, { method: 'POST', headers: { Origin: url } })
+          const answer = await fetch(`${url}/api/test/clock?to=${Date.parse(to)}`, {
+            method: 'POST',
+            headers: { Origin: url },
+          })
           expect(answer.status).toBe(200)
         },
       })
@@ -59,7 +76,10 @@ export const test = base.extend<{ as: (who: 'manager' | 'member' | 'contractor' 
       const context = await browser.newContext({ baseURL: house.url })
       const page = await context.newPage()
       page.on('pageerror', (error) => faults.push(error.message))
-      await page.request.post('/api/v1/session/demo', { data: { who }, headers: { Origin: house.url } })
+      await page.request.post('/api/v1/session/demo', {
+        data: { who },
+        headers: { Origin: house.url },
+      })
       return page
     })
     for (const context of browser.contexts()) await context.close()

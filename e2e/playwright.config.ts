@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test'
 
-/** The built interface in Debian's Chromium. Every test file starts its own server on a free port. */
+/**
+ * The built interface in Debian's Chromium. Every test file starts its own server on a free port.
+ */
 export default defineConfig({
   testDir: '.',
   workers: 2,
@@ -16,7 +18,15 @@ export default defineConfig({
     trace: 'retain-on-failure',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
 })

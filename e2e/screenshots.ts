@@ -1,25 +1,48 @@
 import { chromium } from '@playwright/test'
 
-// Takes the pictures of docs/screenshots from a running demo: npm run screenshots -- http://127.0.0.1:4380
+// Takes the pictures of docs/screenshots from a running demo: npm run screenshots --
+// http://127.0.0.1:4380
 const base = process.argv[2] ?? 'http://127.0.0.1:4380'
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--lang=en-GB'],
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--lang=en-GB',
+  ],
 })
 
 const CSV =
   'Step,Stage,Who,Minutes,Days before\nAsk for the claim forms,Gather,Clerk,20,-5\nCheck the claims,Gather,Clerk,45m,-3\n,Gather,Clerk,10,-3\nSend to the insurer,Send,Checker,soon,-1\nBook the payment,Send,Checker,1h 30m,0\nFile the batch,Send,Clerk,10,2\n'
 
 async function page(scheme: 'light' | 'dark', signedIn: boolean) {
-  const context = await browser.newContext({ baseURL: base, viewport: { width: 1280, height: 800 }, colorScheme: scheme, locale: 'en-GB' })
+  const context = await browser.newContext({
+    baseURL: base,
+    viewport: { width: 1280, height: 800 },
+    colorScheme: scheme,
+    locale: 'en-GB',
+  })
   const opened = await context.newPage()
-  if (signedIn) await opened.request.post('/api/v1/session/demo', { data: { who: 'manager' }, headers: { Origin: base } })
+  if (signedIn)
+    await opened.request.post('/api/v1/session/demo', {
+      data: { who: 'manager' },
+      headers: { Origin: base },
+    })
   return opened
 }
 async function take(
   name: string,
   path: string,
-  options: { scheme?: 'light' | 'dark'; signedIn?: boolean; then?: (p: Awaited<ReturnType<typeof page>>) => Promise<void> } = {},
+  options: {
+    scheme?: 'light' | 'dark'
+    signedIn?: boolean
+    then?: (p: Awaited<ReturnType<typeof page>>) => Promise<void>
+  } = {},
 ): Promise<void> {
   const p = await page(options.scheme ?? 'light', options.signedIn ?? true)
   await p.goto(path)
@@ -31,17 +54,25 @@ async function take(
 }
 
 const lookup = await page('light', true)
-const read = async <T>(path: string) => (await (await lookup.request.get(`/api/v1${path}`)).json()) as T
+const read = async <T>(path: string) =>
+  (await (await lookup.request.get(`/api/v1${path}`)).json()) as T
 const projects = await read<{ id: number; name: string; closedAt: number | null }[]>('/projects')
 const books = projects.find((p) => p.name.startsWith('Greywether, books') && !p.closedAt)
 const series = await read<{ id: number; name: string }[]>('/series')
 await take('door', '/door', { signedIn: false })
 await take('today', '/today')
-const moving = (await read<{ kind: string; task?: { id: number } }[]>('/find?words=supplier%20account%20copperbeck')).find((f) => f.kind === 'task')
+const moving = (
+  await read<{ kind: string; task?: { id: number } }[]>(
+    '/find?words=supplier%20account%20copperbeck',
+  )
+).find((f) => f.kind === 'task')
 await take('task', `/work/client/8?task=${moving?.task?.id ?? 1}`)
 await take('projects', '/work')
 const show = (kind: string) => async (p: Awaited<ReturnType<typeof page>>) => {
-  await p.getByRole('group', { name: 'View', exact: true }).getByRole('button', { name: kind }).click()
+  await p
+    .getByRole('group', { name: 'View', exact: true })
+    .getByRole('button', { name: kind })
+    .click()
   await p.waitForTimeout(700)
 }
 const joining = projects.find((p) => p.name === 'Hollin Street, joining')
@@ -62,17 +93,26 @@ await take('find', '/work/all', {
 })
 await take('template', '/clockwork/templates/1', {
   then: async (p) => {
-    await p.getByLabel('Client', { exact: true }).selectOption({ label: 'Mossgate Veterinary Clinic' })
+    await p
+      .getByLabel('Client', { exact: true })
+      .selectOption({ label: 'Mossgate Veterinary Clinic' })
     await p.getByLabel('Bookkeeper').selectOption({ label: 'Tobias Okonjo' })
     await p.getByLabel('Payroll lead').selectOption({ label: 'least loaded in Payroll' })
   },
 })
 await take('bring-in', '/clockwork/templates/bring-in', {
-  then: (p) => p.setInputFiles('input[type=file]', { name: 'claims-batch.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) }),
+  then: (p) =>
+    p.setInputFiles('input[type=file]', {
+      name: 'claims-batch.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(CSV),
+    }),
 })
 await take('series', `/clockwork/series/${series.find((s) => s.name.startsWith('VAT'))?.id ?? 1}`)
 await take('rule', '/clockwork/rules')
-await take('run-log', '/clockwork/log', { then: (p) => p.getByRole('button', { name: 'why' }).first().click() })
+await take('run-log', '/clockwork/log', {
+  then: (p) => p.getByRole('button', { name: 'why' }).first().click(),
+})
 await take('mail', '/notices/mail')
 await browser.close()
 console.log('18 pictures taken; look at each.')

@@ -1,11 +1,23 @@
 import { expect, test } from './house.ts'
 
-test('a task from end to end: parts of it, people with theirs, fields, files, and the whole of it copied, merged, archived', async ({ as, house }) => {
+test('a task from end to end: parts of it, people with theirs, fields, files, and the whole of it copied, merged, archived', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const headers = { Origin: house.url }
-  const post = async <T>(path: string, data: object) => (await (await page.request.post(`/api/v1${path}`, { data, headers })).json()) as T
-  const { id: project } = await post<{ id: number }>('/projects', { name: 'From end to end', clientId: 1, phases: ['Only'] })
-  const { id } = await post<{ id: number }>('/tasks', { title: 'Whole work', projectId: project, due: '2026-11-27' })
+  const post = async <T>(path: string, data: object) =>
+    (await (await page.request.post(`/api/v1${path}`, { data, headers })).json()) as T
+  const { id: project } = await post<{ id: number }>('/projects', {
+    name: 'From end to end',
+    clientId: 1,
+    phases: ['Only'],
+  })
+  const { id } = await post<{ id: number }>('/tasks', {
+    title: 'Whole work',
+    projectId: project,
+    due: '2026-11-27',
+  })
   await page.goto(`/work/${project}?task=${id}`)
   const sheet = page.locator('.tasksheet')
 
@@ -24,7 +36,10 @@ test('a task from end to end: parts of it, people with theirs, fields, files, an
 
   // Two people, each with a part; all must finish.
   await sheet.getByRole('button', { name: /^On it/ }).click()
-  await page.locator('.menu').getByRole('button', { name: 'Imogen Achterberg', exact: true }).click()
+  await page
+    .locator('.menu')
+    .getByRole('button', { name: 'Imogen Achterberg', exact: true })
+    .click()
   await page.locator('.menu').getByRole('button', { name: 'Tobias Okonjo', exact: true }).click()
   await page.keyboard.press('Escape')
   await sheet.getByLabel('Estimate of Imogen Achterberg').fill('1h')
@@ -57,9 +72,25 @@ test('a task from end to end: parts of it, people with theirs, fields, files, an
   await sheet.getByLabel('Amount').blur()
   await sheet.getByRole('button', { name: 'Follow', exact: true }).click()
   await expect(sheet.getByRole('button', { name: 'Unfollow' })).toBeVisible()
-  await expect.poll(async () => Object.keys(((await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { fields: object }).fields).length).toBe(2)
-  const made = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { fields: Record<string, unknown>; tags: { name: string }[]; estimate: number }
-  expect([Object.values(made.fields).sort(), made.tags.map((t) => t.name), made.estimate]).toEqual([[12_550, 'asked'].sort(), ['client asked'], 90])
+  await expect
+    .poll(
+      async () =>
+        Object.keys(
+          ((await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { fields: object })
+            .fields,
+        ).length,
+    )
+    .toBe(2)
+  const made = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as {
+    fields: Record<string, unknown>
+    tags: { name: string }[]
+    estimate: number
+  }
+  expect([Object.values(made.fields).sort(), made.tags.map((t) => t.name), made.estimate]).toEqual([
+    [12_550, 'asked'].sort(),
+    ['client asked'],
+    90,
+  ])
 
   // A date before the start is refused where it stands, and nothing is lost.
   await sheet.getByLabel('Start', { exact: true }).fill('2026-12-24')
@@ -88,9 +119,17 @@ test('a task from end to end: parts of it, people with theirs, fields, files, an
   await expect(sheet.getByRole('textbox', { name: 'Title' })).toHaveValue('The copy')
 })
 
-test('a project from end to end: described, judged, its phases and milestones, what is said, copied, finished, archived and back', async ({ as, house }) => {
+test('a project from end to end: described, judged, its phases and milestones, what is said, copied, finished, archived and back', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
-  const { id } = (await (await page.request.post('/api/v1/projects', { data: { name: 'Shaped', clientId: 1, phases: ['Gather'] }, headers: { Origin: house.url } })).json()) as {
+  const { id } = (await (
+    await page.request.post('/api/v1/projects', {
+      data: { name: 'Shaped', clientId: 1, phases: ['Gather'] },
+      headers: { Origin: house.url },
+    })
+  ).json()) as {
     id: number
   }
   await page.goto(`/work/${id}?about`)
@@ -107,7 +146,9 @@ test('a project from end to end: described, judged, its phases and milestones, w
   await expect(page.getByLabel('Name of phase 1')).toHaveValue('Close')
   await page.getByLabel('Name of the milestone', { exact: true }).fill('Signed')
   await page.getByLabel('Date of the milestone', { exact: true }).fill('2026-12-04')
-  await page.getByLabel('Owner of the milestone', { exact: true }).selectOption({ label: 'Tobias Okonjo' })
+  await page
+    .getByLabel('Owner of the milestone', { exact: true })
+    .selectOption({ label: 'Tobias Okonjo' })
   await page.getByRole('button', { name: 'Set it' }).click()
   await page.getByLabel('Signed is reached').check()
   await expect(page.getByText('“Signed” is reached.')).toBeVisible()
@@ -122,15 +163,20 @@ test('a project from end to end: described, judged, its phases and milestones, w
   await page.getByLabel('Name of the milestone Signed').fill('Signed by all')
   await page.getByLabel('Name of the milestone Signed').press('Enter')
   await expect(page.getByLabel('Owner of Signed by all')).toHaveValue(/\d+/)
-  expect(((await (await page.request.get(`/api/v1/projects/${id}`)).json()) as { milestones: unknown[] }).milestones).toMatchObject([
-    { name: 'Signed by all', date: '2026-12-18', owner: { name: 'Devika Rao' } },
-  ])
-  await page.getByRole('textbox', { name: 'Say something about the project' }).fill('All is well again')
+  expect(
+    ((await (await page.request.get(`/api/v1/projects/${id}`)).json()) as { milestones: unknown[] })
+      .milestones,
+  ).toMatchObject([{ name: 'Signed by all', date: '2026-12-18', owner: { name: 'Devika Rao' } }])
+  await page
+    .getByRole('textbox', { name: 'Say something about the project' })
+    .fill('All is well again')
   await page.getByLabel('As a status update').selectOption({ label: 'status: Steady' })
   await page.getByRole('button', { name: 'Say it' }).click()
   await expect(page.locator('.note', { hasText: 'All is well again' })).toContainText('Steady')
   await page.getByRole('button', { name: 'reword' }).click()
-  await page.getByRole('textbox', { name: 'What was said, reworded' }).fill('All is well again, so far')
+  await page
+    .getByRole('textbox', { name: 'What was said, reworded' })
+    .fill('All is well again, so far')
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.locator('.note', { hasText: 'so far' })).toContainText('Steady')
 
@@ -145,15 +191,21 @@ test('a project from end to end: described, judged, its phases and milestones, w
   await mine.focus()
   await page.keyboard.press('End')
   await page.keyboard.type(', and by when')
-  await member.getByRole('textbox', { name: 'Description of the project' }).fill('Written by somebody else')
+  await member
+    .getByRole('textbox', { name: 'Description of the project' })
+    .fill('Written by somebody else')
   await member.getByRole('heading', { name: 'How it stands' }).click()
   await expect(member.getByText('The description is saved.')).toBeVisible()
   await page.waitForTimeout(700)
   await page.getByRole('heading', { name: 'How it stands' }).click()
-  await expect(page.getByText('Somebody else changed the description while you wrote.')).toBeVisible()
+  await expect(
+    page.getByText('Somebody else changed the description while you wrote.'),
+  ).toBeVisible()
   await expect(page.locator('.note', { hasText: 'Written by somebody else' })).toBeVisible()
   await page.getByRole('button', { name: 'Keep mine' }).click()
-  await expect(member.getByRole('textbox', { name: 'Description of the project' })).toHaveText('What it is for, and by when')
+  await expect(member.getByRole('textbox', { name: 'Description of the project' })).toHaveText(
+    'What it is for, and by when',
+  )
 
   const more = () => page.getByRole('button', { name: 'More for this project' }).click()
   await more()
@@ -186,7 +238,10 @@ test('a project from end to end: described, judged, its phases and milestones, w
   await expect(page.getByText('The project is back.')).toBeVisible()
 })
 
-test('a field of one’s own: made, filled, hidden without losing what it holds', async ({ as, house }) => {
+test('a field of one’s own: made, filled, hidden without losing what it holds', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   await page.goto('/work/set-up')
   await page.getByRole('button', { name: 'Make a field' }).click()
@@ -200,7 +255,10 @@ test('a field of one’s own: made, filled, hidden without losing what it holds'
   await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.locator('tr', { hasText: 'Batch' })).toContainText('OddEven')
   const { id } = (await (
-    await page.request.post('/api/v1/tasks', { data: { title: 'Carries it', assignees: [1], due: '2026-11-23' }, headers: { Origin: house.url } })
+    await page.request.post('/api/v1/tasks', {
+      data: { title: 'Carries it', assignees: [1], due: '2026-11-23' },
+      headers: { Origin: house.url },
+    })
   ).json()) as { id: number }
   await page.goto(`/today?task=${id}`)
   await page.getByLabel('Batch', { exact: true }).selectOption('Even')
@@ -219,12 +277,25 @@ test('a field of one’s own: made, filled, hidden without losing what it holds'
   await expect(page.getByLabel('Batch', { exact: true })).toHaveValue(/even/)
 })
 
-test('what is typed lands in its own task, however slow the line and quick the hand', async ({ as, house }) => {
+test('what is typed lands in its own task, however slow the line and quick the hand', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
-  const post = async <T>(path: string, data: object) => (await (await page.request.post(`/api/v1${path}`, { data, headers: { Origin: house.url } })).json()) as T
-  const { id: project } = await post<{ id: number }>('/projects', { name: 'Quick hands', clientId: null })
-  const [a, b] = [await post<{ id: number }>('/tasks', { title: 'First', projectId: project }), await post<{ id: number }>('/tasks', { title: 'Second', projectId: project })]
-  const titleOf = async (id: number) => ((await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { title: string }).title
+  const post = async <T>(path: string, data: object) =>
+    (await (
+      await page.request.post(`/api/v1${path}`, { data, headers: { Origin: house.url } })
+    ).json()) as T
+  const { id: project } = await post<{ id: number }>('/projects', {
+    name: 'Quick hands',
+    clientId: null,
+  })
+  const [a, b] = [
+    await post<{ id: number }>('/tasks', { title: 'First', projectId: project }),
+    await post<{ id: number }>('/tasks', { title: 'Second', projectId: project }),
+  ]
+  const titleOf = async (id: number) =>
+    ((await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { title: string }).title
   await page.route('**/api/v1/tasks/*', async (route) => {
     if (route.request().method() === 'PATCH') await new Promise((done) => setTimeout(done, 900))
     await route.continue()
@@ -256,15 +327,28 @@ test('what is typed lands in its own task, however slow the line and quick the h
   await expect(page.getByRole('textbox', { name: 'Comment' })).toHaveText('')
 })
 
-test('bulk by people and tags: added to many, taken off many, one step back each', async ({ as, house }) => {
+test('bulk by people and tags: added to many, taken off many, one step back each', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const headers = { Origin: house.url }
-  const { id } = (await (await page.request.post('/api/v1/projects', { data: { name: 'Many', clientId: null }, headers })).json()) as { id: number }
-  for (const title of ['One', 'Two', 'Three']) await page.request.post('/api/v1/tasks', { data: { title, projectId: id, assignees: [3] }, headers })
+  const { id } = (await (
+    await page.request.post('/api/v1/projects', { data: { name: 'Many', clientId: null }, headers })
+  ).json()) as { id: number }
+  for (const title of ['One', 'Two', 'Three'])
+    await page.request.post('/api/v1/tasks', {
+      data: { title, projectId: id, assignees: [3] },
+      headers,
+    })
   await page.goto(`/work/${id}`)
   const people = async () =>
     (
-      (await (await page.request.get(`/api/v1/tasks?q=${encodeURIComponent(JSON.stringify({ scope: { of: 'project', id } }))}`)).json()) as {
+      (await (
+        await page.request.get(
+          `/api/v1/tasks?q=${encodeURIComponent(JSON.stringify({ scope: { of: 'project', id } }))}`,
+        )
+      ).json()) as {
         tasks: { assignees: { name: string }[]; tags: { name: string }[] }[]
       }
     ).tasks
@@ -280,7 +364,9 @@ test('bulk by people and tags: added to many, taken off many, one step back each
   await set('Add: On it', 'Devika Rao')
   await set('Take off: On it', 'Tobias Okonjo')
   await set('Add: Tag', 'quick')
-  expect((await people()).map((t) => [t.assignees.map((a) => a.name), t.tags.map((g) => g.name)])).toEqual(Array.from({ length: 3 }, () => [['Devika Rao'], ['quick']]))
+  expect(
+    (await people()).map((t) => [t.assignees.map((a) => a.name), t.tags.map((g) => g.name)]),
+  ).toEqual(Array.from({ length: 3 }, () => [['Devika Rao'], ['quick']]))
   await page.getByLabel('Set a field of all marked').selectOption({ label: 'Take off: Tag' })
   await page.getByRole('option', { name: 'quick' }).click()
   await expect(page.getByText('3 tasks changed.')).toBeVisible()

@@ -32,13 +32,23 @@ for (const scheme of ['light', 'dark'] as const)
       await page.goto(view)
       await expect(page.locator('h1, .name').first()).toBeVisible()
       await expect(page.getByText('Reading…')).toHaveCount(0)
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
-      found.push(...violations.map((v) => `${view}: ${v.id} ${v.nodes[0]?.target.join(' ')} ${v.nodes[0]?.failureSummary?.split('\n')[1] ?? ''}`))
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze()
+      found.push(
+        ...violations.map(
+          (v) =>
+            `${view}: ${v.id} ${v.nodes[0]?.target.join(' ')} ${v.nodes[0]?.failureSummary?.split('\n')[1] ?? ''}`,
+        ),
+      )
     }
     expect(found).toEqual([])
   })
 
-test('the door: one click, password, wrong password, and back to where one wanted to go', async ({ browser, house }) => {
+test('the door: one click, password, wrong password, and back to where one wanted to go', async ({
+  browser,
+  house,
+}) => {
   const page = await (await browser.newContext({ baseURL: house.url })).newPage()
   await page.goto('/clockwork/rules')
   await expect(page).toHaveURL(/\/door\?to=/)
@@ -46,7 +56,9 @@ test('the door: one click, password, wrong password, and back to where one wante
   await page.getByLabel('Password').fill('wrong')
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(page.getByRole('alert')).toHaveText('That address and password do not go together.')
-  await expect(page.getByLabel('E-mail address')).toHaveValue('imogen.achterberg@quillhaven.example')
+  await expect(page.getByLabel('E-mail address')).toHaveValue(
+    'imogen.achterberg@quillhaven.example',
+  )
   await page.getByLabel('Password').fill('lichen-almanac')
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(page).toHaveURL(/\/clockwork\/rules/)
@@ -60,7 +72,10 @@ test('the door: one click, password, wrong password, and back to where one wante
 
 test('two people on one task: both edits stand, or the second chooses', async ({ as, house }) => {
   const [one, two] = [await as('manager'), await as('member')]
-  const made = await one.request.post('/api/v1/tasks', { data: { title: 'Shared work', assignees: [1, 3], due: '2027-03-01' }, headers: { Origin: house.url } })
+  const made = await one.request.post('/api/v1/tasks', {
+    data: { title: 'Shared work', assignees: [1, 3], due: '2027-03-01' },
+    headers: { Origin: house.url },
+  })
   const { id } = (await made.json()) as { id: number }
   await one.goto(`/today?task=${id}`)
   await two.goto(`/today?task=${id}`)
@@ -85,15 +100,24 @@ test('two people on one task: both edits stand, or the second chooses', async ({
   await expect(title(one)).toHaveValue('Two again')
 })
 
-test('a task dropped on a day of the ribbon moves there; everything of the sheet is saved', async ({ as, house }) => {
+test('a task dropped on a day of the ribbon moves there; everything of the sheet is saved', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const me = (await (await page.request.get('/api/v1/me')).json()) as { today: string }
-  const made = await page.request.post('/api/v1/tasks', { data: { title: 'Drop me', assignees: [1], due: me.today }, headers: { Origin: house.url } })
+  const made = await page.request.post('/api/v1/tasks', {
+    data: { title: 'Drop me', assignees: [1], due: me.today },
+    headers: { Origin: house.url },
+  })
   const { id } = (await made.json()) as { id: number }
   await page.goto('/today')
   await page.locator('.row', { hasText: 'Drop me' }).dragTo(page.locator('.day').nth(9))
   await expect(page.getByText(/“Drop me” moved to/)).toBeVisible()
-  await page.locator('.row', { hasText: 'Drop me' }).getByRole('button', { name: 'Drop me', exact: true }).click()
+  await page
+    .locator('.row', { hasText: 'Drop me' })
+    .getByRole('button', { name: 'Drop me', exact: true })
+    .click()
   await page.getByLabel('Add to the checklist').fill('First step')
   await page.getByLabel('Add to the checklist').press('Enter')
   await page.getByLabel('First step', { exact: true }).check()
@@ -104,24 +128,38 @@ test('a task dropped on a day of the ribbon moves there; everything of the sheet
   await page.getByRole('button', { name: 'Reword First step' }).click()
   await page.getByLabel('Wording of First step').fill('First step, in other words')
   await page.getByLabel('Wording of First step').press('Enter')
-  await expect(page.getByRole('button', { name: 'Reword First step, in other words' })).toBeVisible()
+  await expect(
+    page.getByRole('button', { name: 'Reword First step, in other words' }),
+  ).toBeVisible()
   await expect(page.getByText('ticked a checklist item')).toBeVisible()
   await expect(page.getByText(/due date .* → /)).toBeVisible()
-  const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as { checklist: { done: boolean }[]; due: string }
+  const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as {
+    checklist: { done: boolean }[]
+    due: string
+  }
   expect(after.checklist.map((i) => i.done)).toEqual([true])
   expect(after.due > me.today).toBe(true)
 })
 
-test('a file that is no CSV is refused where it was chosen; a narrow screen has no sideways scroll', async ({ as }) => {
+test('a file that is no CSV is refused where it was chosen; a narrow screen has no sideways scroll', async ({
+  as,
+}) => {
   const page = await as('manager')
   await page.goto('/clockwork/templates/bring-in')
-  await page.setInputFiles('input[type=file]', { name: 'x.csv', mimeType: 'text/csv', buffer: Buffer.from([0x50, 0x4b, 0, 1, 2]) })
+  await page.setInputFiles('input[type=file]', {
+    name: 'x.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from([0x50, 0x4b, 0, 1, 2]),
+  })
   await expect(page.getByRole('alert')).toContainText('This is not a CSV file')
   await page.setViewportSize({ width: 390, height: 844 })
   for (const view of VIEWS) {
     await page.goto(view)
     await expect(page.locator('h1, .name').first()).toBeVisible()
-    expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(390)
+    expect(
+      await page.evaluate(() => document.documentElement.scrollWidth),
+      view,
+    ).toBeLessThanOrEqual(390)
   }
 })
 

@@ -12,24 +12,55 @@ interface Made {
 }
 
 /** A project with tasks of its own, so that a test knows exactly what is there. */
-async function project(page: Page, url: string, tasks: object[], phases = ['Gather', 'Close']): Promise<{ id: number; tasks: Made[]; phases: { id: number }[] }> {
+async function project(
+  page: Page,
+  url: string,
+  tasks: object[],
+  phases = ['Gather', 'Close'],
+): Promise<{ id: number; tasks: Made[]; phases: { id: number }[] }> {
   const headers = { Origin: url }
-  const made = (await (await page.request.post('/api/v1/projects', { data: { name: 'Trial project', clientId: 1, phases }, headers })).json()) as {
+  const made = (await (
+    await page.request.post('/api/v1/projects', {
+      data: { name: 'Trial project', clientId: 1, phases },
+      headers,
+    })
+  ).json()) as {
     id: number
     phases: { id: number }[]
   }
   const out: Made[] = []
-  for (const task of tasks) out.push((await (await page.request.post('/api/v1/tasks', { data: { projectId: made.id, ...task }, headers })).json()) as Made)
+  for (const task of tasks)
+    out.push(
+      (await (
+        await page.request.post('/api/v1/tasks', { data: { projectId: made.id, ...task }, headers })
+      ).json()) as Made,
+    )
   return { ...made, tasks: out }
 }
-const read = async (page: Page, id: number) => (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as Made & { tags: { name: string }[]; assignees: { name: string }[] }
-const view = (page: Page, name: string) => page.getByRole('group', { name: 'View', exact: true }).getByRole('button', { name, exact: true }).click()
+const read = async (page: Page, id: number) =>
+  (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as Made & {
+    tags: { name: string }[]
+    assignees: { name: string }[]
+  }
+const view = (page: Page, name: string) =>
+  page
+    .getByRole('group', { name: 'View', exact: true })
+    .getByRole('button', { name, exact: true })
+    .click()
 const violations = async (page: Page) =>
-  (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()).violations.map(
-    (v) => `${v.id} ${v.nodes[0]?.target.join(' ')} ${v.nodes[0]?.failureSummary?.split('\n')[1] ?? ''}`,
+  (
+    await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .analyze()
+  ).violations.map(
+    (v) =>
+      `${v.id} ${v.nodes[0]?.target.join(' ')} ${v.nodes[0]?.failureSummary?.split('\n')[1] ?? ''}`,
   )
 
-test('a board: a slip is dragged, moved by keyboard, its checklist ticked in place; columns count', async ({ as, house }) => {
+test('a board: a slip is dragged, moved by keyboard, its checklist ticked in place; columns count', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const { id, tasks } = await project(page, house.url, [
     { title: 'Ring the bank', estimate: 30, checklist: ['Number', 'Name'] },
@@ -40,7 +71,10 @@ test('a board: a slip is dragged, moved by keyboard, its checklist ticked in pla
   await page.getByLabel('Columns').selectOption({ label: 'State' })
   const column = (name: string) => page.getByRole('region', { name, exact: true })
   await expect(column('Not started')).toContainText('2 tasks · 1h 15m')
-  await column('Not started').getByRole('listitem').filter({ hasText: 'Ring the bank' }).dragTo(column('Waiting'))
+  await column('Not started')
+    .getByRole('listitem')
+    .filter({ hasText: 'Ring the bank' })
+    .dragTo(column('Waiting'))
   await expect(column('Waiting')).toContainText('Ring the bank')
   await expect(page.getByText('“Ring the bank” is under Waiting now.')).toBeVisible()
   expect((await read(page, tasks[0]!.id)).stateName).toBe('Waiting')
@@ -58,13 +92,20 @@ test('a board: a slip is dragged, moved by keyboard, its checklist ticked in pla
     .getByRole('listitem')
     .filter({ hasText: 'Write it down' })
     .dragTo(column('Waiting'), { targetPosition: { x: 60, y: 44 } })
-  await expect.poll(() => column('Waiting').locator('.name').allTextContents()).toEqual(['Write it down', 'Ring the bank'])
+  await expect
+    .poll(() => column('Waiting').locator('.name').allTextContents())
+    .toEqual(['Write it down', 'Ring the bank'])
   expect(await violations(page)).toEqual([])
 })
 
-test('a calendar: dragged to another day, lengthened by its edge, made on a day', async ({ as, house }) => {
+test('a calendar: dragged to another day, lengthened by its edge, made on a day', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
-  const { id, tasks } = await project(page, house.url, [{ title: 'Count the stock', due: '2026-11-25' }])
+  const { id, tasks } = await project(page, house.url, [
+    { title: 'Count the stock', due: '2026-11-25' },
+  ])
   await page.goto(`/work/${id}`)
   await view(page, 'Calendar')
   await page.getByRole('button', { name: 'Week', exact: true }).click()
@@ -98,7 +139,9 @@ test('a calendar: dragged to another day, lengthened by its edge, made on a day'
 
 test('a timeline: moved and stretched by the pointer, on every scale', async ({ as, house }) => {
   const page = await as('manager')
-  const { id, tasks } = await project(page, house.url, [{ title: 'Draft the letter', start: '2026-11-24', due: '2026-11-26' }])
+  const { id, tasks } = await project(page, house.url, [
+    { title: 'Draft the letter', start: '2026-11-24', due: '2026-11-26' },
+  ])
   await page.goto(`/work/${id}`)
   await view(page, 'Timeline')
   await page.getByRole('button', { name: 'Days', exact: true }).click()
@@ -126,19 +169,28 @@ test('a timeline: moved and stretched by the pointer, on every scale', async ({ 
   expect(await violations(page)).toEqual([])
 })
 
-test('a list: added to a phase, dragged under another, put in order, marked and changed at once, and taken back', async ({ as, house }) => {
+test('a list: added to a phase, dragged under another, put in order, marked and changed at once, and taken back', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const { id, tasks, phases } = await project(page, house.url, [])
   void tasks
   for (const title of ['One', 'Two', 'Three'])
-    await page.request.post('/api/v1/tasks', { data: { title, projectId: id, phaseId: phases[0]!.id, due: '2026-11-20' }, headers: { Origin: house.url } })
+    await page.request.post('/api/v1/tasks', {
+      data: { title, projectId: id, phaseId: phases[0]!.id, due: '2026-11-20' },
+      headers: { Origin: house.url },
+    })
   await page.goto(`/work/${id}`)
   const names = () => page.locator('.gr .name').allTextContents()
   await expect.poll(names).toEqual(['One', 'Two', 'Three'])
   await page.getByLabel('Add a task to Close').fill('Four')
   await page.getByLabel('Add a task to Close').press('Enter')
   await expect.poll(names).toEqual(['One', 'Two', 'Three', 'Four'])
-  const row = (title: string) => page.locator('.line', { has: page.locator('.gr', { has: page.getByRole('button', { name: title, exact: true }) }) })
+  const row = (title: string) =>
+    page.locator('.line', {
+      has: page.locator('.gr', { has: page.getByRole('button', { name: title, exact: true }) }),
+    })
   // By keyboard past the row below, and back; then dragged.
   await page.getByRole('button', { name: 'One', exact: true }).focus()
   await page.keyboard.press('Alt+ArrowDown')
@@ -192,13 +244,17 @@ test('a list: added to a phase, dragged under another, put in order, marked and 
   await expect(page.getByText(/Taken back: 4 things as before/)).toBeVisible()
 })
 
-test('a table: from cell to cell by keyboard, typed into, pasted over from a spreadsheet with new rows', async ({ as, house }) => {
+test('a table: from cell to cell by keyboard, typed into, pasted over from a spreadsheet with new rows', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const { id, tasks } = await project(page, house.url, [{ title: 'First' }, { title: 'Second' }])
   await page.goto(`/work/${id}`)
   await page.getByLabel('Groups').selectOption({ label: 'none' })
   await view(page, 'Table')
-  const cell = (row: number, at: number) => page.locator('.gr').nth(row).locator(`[data-at="${at}"]`)
+  const cell = (row: number, at: number) =>
+    page.locator('.gr').nth(row).locator(`[data-at="${at}"]`)
   await cell(0, 0).focus()
   await page.keyboard.press('ArrowRight')
   await page.keyboard.press('ArrowRight')
@@ -217,28 +273,41 @@ test('a table: from cell to cell by keyboard, typed into, pasted over from a spr
   await cell(0, 2).focus()
   await page.keyboard.type('31 feb')
   await page.keyboard.press('Enter')
-  await expect(page.getByText('“31 feb” is no date. Write 3 Dec, fri 3pm, tomorrow or 3/12/2026.')).toBeVisible()
+  await expect(
+    page.getByText('“31 feb” is no date. Write 3 Dec, fri 3pm, tomorrow or 3/12/2026.'),
+  ).toBeVisible()
   await page.keyboard.press('Escape')
   const paste = (text: string) =>
     page.evaluate((words) => {
       const data = new DataTransfer()
       data.setData('text/plain', words)
-      document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+      document.activeElement!.dispatchEvent(
+        new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+      )
     }, text)
   await cell(1, 0).focus()
   await paste('Second, again\tTobias Okonjo\t4/12/2026\t45\nThird\tNobody at all\t\t')
   await expect(page.getByText(/Row 2, On it: “Nobody at all” is not one of/)).toBeVisible()
   await cell(1, 0).focus()
-  await paste('Second, again\tTobias Okonjo\t4/12/2026\t45\nThird\tImogen Achterberg; Devika Rao\t\t90\n"Fourth, with a\ttab"')
+  await paste(
+    'Second, again\tTobias Okonjo\t4/12/2026\t45\nThird\tImogen Achterberg; Devika Rao\t\t90\n"Fourth, with a\ttab"',
+  )
   await expect(page.getByText('3 tasks pasted over.')).toBeVisible()
-  await expect.poll(() => page.locator('.gr .name').allTextContents()).toEqual(['First', 'Second, again', 'Third', 'Fourth, with a\ttab'])
-  expect(await read(page, tasks[1]!.id)).toMatchObject({ due: '2026-12-04', assignees: [{ name: 'Tobias Okonjo' }] })
+  await expect
+    .poll(() => page.locator('.gr .name').allTextContents())
+    .toEqual(['First', 'Second, again', 'Third', 'Fourth, with a\ttab'])
+  expect(await read(page, tasks[1]!.id)).toMatchObject({
+    due: '2026-12-04',
+    assignees: [{ name: 'Tobias Okonjo' }],
+  })
   expect(await violations(page)).toEqual([])
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect.poll(() => page.locator('.gr .name').allTextContents()).toEqual(['First', 'Second'])
 })
 
-test('a filter, kept as a view, shared, opened by somebody else; a field of it goes', async ({ as }) => {
+test('a filter, kept as a view, shared, opened by somebody else; a field of it goes', async ({
+  as,
+}) => {
   const page = await as('manager')
   await page.goto('/work/all')
   await page.getByRole('button', { name: /^Filter/ }).click()
@@ -266,7 +335,10 @@ test('a filter, kept as a view, shared, opened by somebody else; a field of it g
   await expect(other.getByRole('button', { name: 'Remove' })).toHaveCount(0)
 })
 
-test('two people on one project see each other within a second, and lose nothing', async ({ as, house }) => {
+test('two people on one project see each other within a second, and lose nothing', async ({
+  as,
+  house,
+}) => {
   const [one, two] = [await as('manager'), await as('member')]
   const { id, tasks } = await project(one, house.url, [{ title: 'Ours' }])
   await one.goto(`/work/${id}`)
@@ -276,18 +348,36 @@ test('two people on one project see each other within a second, and lose nothing
   await two.getByLabel('Columns').selectOption({ label: 'Priority' })
   await two.waitForTimeout(300)
   const start = Date.now()
-  await one.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, { data: { priority: 'urgent' }, headers: { Origin: house.url } })
-  await expect(two.getByRole('region', { name: 'Urgent' })).toContainText('Ours', { timeout: 2_000 })
+  await one.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, {
+    data: { priority: 'urgent' },
+    headers: { Origin: house.url },
+  })
+  await expect(two.getByRole('region', { name: 'Urgent' })).toContainText('Ours', {
+    timeout: 2_000,
+  })
   expect(Date.now() - start).toBeLessThan(1_500)
   // Both write at once, different fields: both stand.
   await Promise.all([
-    one.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, { data: { estimate: 25 }, headers: { Origin: house.url } }),
-    two.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, { data: { due: '2026-12-01' }, headers: { Origin: house.url } }),
+    one.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, {
+      data: { estimate: 25 },
+      headers: { Origin: house.url },
+    }),
+    two.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, {
+      data: { due: '2026-12-01' },
+      headers: { Origin: house.url },
+    }),
   ])
-  expect(await read(one, tasks[0]!.id)).toMatchObject({ due: '2026-12-01', priority: 'urgent', estimate: 25 })
+  expect(await read(one, tasks[0]!.id)).toMatchObject({
+    due: '2026-12-01',
+    priority: 'urgent',
+    estimate: 25,
+  })
 })
 
-test('without a connection what is typed is kept, and sent when it is back', async ({ as, house }) => {
+test('without a connection what is typed is kept, and sent when it is back', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   const { id, tasks } = await project(page, house.url, [{ title: 'Far away' }])
   await page.goto(`/work/${id}?task=${tasks[0]!.id}`)
@@ -297,7 +387,9 @@ test('without a connection what is typed is kept, and sent when it is back', asy
   await page.getByRole('textbox', { name: 'Title' }).fill('Far away, but near')
   await page.getByRole('textbox', { name: 'Title' }).blur()
   await page.getByRole('button', { name: 'Comment', exact: true }).click()
-  await expect(page.getByText('No connection: 2 changes are kept, and sent when it is back')).toBeVisible()
+  await expect(
+    page.getByText('No connection: 2 changes are kept, and sent when it is back'),
+  ).toBeVisible()
   await expect(page.getByRole('textbox', { name: 'Title' })).toHaveValue('Far away, but near')
   await page.context().setOffline(false)
   await expect(page.getByText(/No connection/)).toHaveCount(0, { timeout: 15_000 })
@@ -305,14 +397,19 @@ test('without a connection what is typed is kept, and sent when it is back', asy
   expect((await read(page, tasks[0]!.id)).title).toBe('Far away, but near')
 })
 
-test('the find box: a line becomes a task, words find it, a number opens it, marked tasks are changed', async ({ as, house }) => {
+test('the find box: a line becomes a task, words find it, a number opens it, marked tasks are changed', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
   await page.goto('/work/all')
   await expect(page.locator('.gr').first()).toBeVisible()
   await page.keyboard.press('n')
   const box = page.locator('.finds input')
   await box.fill('Chase statements Mossgate fri 3pm 30m urgent')
-  await expect(page.getByRole('option', { name: /Chase statements/ })).toContainText('Mossgate Veterinary Clinic · due Fri 27 Nov, 15:00 · 30m · Urgent · on you')
+  await expect(page.getByRole('option', { name: /Chase statements/ })).toContainText(
+    'Mossgate Veterinary Clinic · due Fri 27 Nov, 15:00 · 30m · Urgent · on you',
+  )
   expect(await violations(page)).toEqual([])
   await box.press('Enter')
   await expect(page.getByText(/Noted as #\d+: “Chase statements”/)).toBeVisible()
@@ -322,7 +419,13 @@ test('the find box: a line becomes a task, words find it, a number opens it, mar
   await expect(page.getByRole('textbox', { name: 'Title' })).toHaveValue('Chase statements')
   const id = Number(new URL(page.url()).searchParams.get('task'))
   const made = await read(page, id)
-  expect(made).toMatchObject({ due: '2026-11-27', dueTime: '15:00', estimate: 30, priority: 'urgent', client: { short: 'Mossgate' } } as Record<string, unknown>)
+  expect(made).toMatchObject({
+    due: '2026-11-27',
+    dueTime: '15:00',
+    estimate: 30,
+    priority: 'urgent',
+    client: { short: 'Mossgate' },
+  } as Record<string, unknown>)
   await page.getByRole('button', { name: 'Close the task' }).click()
   await page.keyboard.press('Control+k')
   await page.locator('.finds input').fill(`#${id}`)
@@ -332,52 +435,85 @@ test('the find box: a line becomes a task, words find it, a number opens it, mar
   await page.keyboard.press('x')
   await page.keyboard.press('/')
   await page.locator('.finds input').fill('due 24 dec 3pm')
-  await expect(page.getByRole('option', { name: /Due: Thu 24 Dec, 15:00/ })).toContainText('1 task marked')
+  await expect(page.getByRole('option', { name: /Due: Thu 24 Dec, 15:00/ })).toContainText(
+    '1 task marked',
+  )
   await page.locator('.finds input').press('Enter')
   await expect(page.getByText('1 task changed. Due: Thu 24 Dec, 15:00.')).toBeVisible()
   void house
 })
 
-test('files: kinds and sizes are checked, pictures shown, a path in a name refused; what leaves as CSV is no formula', async ({ as, house }) => {
+test('files: kinds and sizes are checked, pictures shown, a path in a name refused; what leaves as CSV is no formula', async ({
+  as,
+  house,
+}) => {
   const page = await as('manager')
-  const { id, tasks } = await project(page, house.url, [{ title: '=HYPERLINK("https://evil.example")', due: '2026-12-01' }])
+  const { id, tasks } = await project(page, house.url, [
+    { title: '=HYPERLINK("https://evil.example")', due: '2026-12-01' },
+  ])
   await page.goto(`/work/${id}?task=${tasks[0]!.id}`)
   const picker = page.locator('.tasksheet input[type=file]')
-  await picker.setInputFiles({ name: 'run.exe', mimeType: 'application/octet-stream', buffer: Buffer.from('MZ\0\0aaaaaaaaaaaa') })
-  await expect(page.getByText(/“run.exe” is of a kind that is not taken here/)).toBeVisible()
-  await picker.setInputFiles({ name: 'page.txt', mimeType: 'text/plain', buffer: Buffer.from('A note') })
-  await expect(page.getByText('“page.txt” is added.')).toBeVisible()
-  const answer = await page.request.post(`/api/v1/tasks/${tasks[0]!.id}/files?name=${encodeURIComponent('../../etc/passwd')}`, {
-    data: Buffer.from('x'),
-    headers: { Origin: house.url },
+  await picker.setInputFiles({
+    name: 'run.exe',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from('MZ\0\0aaaaaaaaaaaa'),
   })
+  await expect(page.getByText(/“run.exe” is of a kind that is not taken here/)).toBeVisible()
+  await picker.setInputFiles({
+    name: 'page.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('A note'),
+  })
+  await expect(page.getByText('“page.txt” is added.')).toBeVisible()
+  const answer = await page.request.post(
+    `/api/v1/tasks/${tasks[0]!.id}/files?name=${encodeURIComponent('../../etc/passwd')}`,
+    {
+      data: Buffer.from('x'),
+      headers: { Origin: house.url },
+    },
+  )
   expect(answer.status()).toBe(422)
   expect(((await answer.json()) as { detail: string }).detail).toMatch(/holds a path/)
   await page.getByRole('button', { name: 'Close the task' }).click()
   await page.getByRole('button', { name: 'Take out' }).click()
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByText('As CSV').click()])
-  const text = (await (await import('node:fs/promises')).readFile((await download.path())!, 'utf8')).replace('\ufeff', '')
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByText('As CSV').click(),
+  ])
+  const text = (
+    await (await import('node:fs/promises')).readFile((await download.path())!, 'utf8')
+  ).replace('\ufeff', '')
   expect(text).toContain(`"'=HYPERLINK(`)
   expect(download.suggestedFilename()).toBe('Trial project.csv')
 })
 
-test('tasks from a file: mapped, looked at, bad lines named, made in a new project, taken back whole', async ({ as }) => {
+test('tasks from a file: mapped, looked at, bad lines named, made in a new project, taken back whole', async ({
+  as,
+}) => {
   const page = await as('manager')
   await page.goto('/work/bring-in')
   const csv =
     'Task,Stage,Deadline,Who,Hours\nAsk for records,Gather,3/12/2026,Tobias Okonjo,30\n,Gather,,,\nPost them,Close,31/2/2026,,\nFile it,Close,4/12/2026,Devika Rao,1h 30m\n'
-  await page.setInputFiles('input[type=file]', { name: 'from-elsewhere.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
+  await page.setInputFiles('input[type=file]', {
+    name: 'from-elsewhere.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(csv),
+  })
   await expect(page.getByText('2 lines left out')).toBeVisible()
   await expect(page.getByText('There is no title.')).toBeVisible()
   await expect(page.getByText(/Due: “31\/2\/2026” is not a date/)).toBeVisible()
   await page.getByRole('button', { name: 'Bring in 2 tasks' }).click()
   await expect(page.getByRole('heading', { name: 'from-elsewhere' })).toBeVisible()
-  await expect.poll(() => page.locator('.gr .name').allTextContents()).toEqual(['Ask for records', 'File it'])
+  await expect
+    .poll(() => page.locator('.gr .name').allTextContents())
+    .toEqual(['Ask for records', 'File it'])
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByText(/There is no project|cannot be shown/).first()).toBeVisible()
 })
 
-test('a state is taken out of the firm’s set: its tasks are asked about, and go where one says', async ({ as }) => {
+test('a state is taken out of the firm’s set: its tasks are asked about, and go where one says', async ({
+  as,
+}) => {
   const page = await as('manager')
   await page.goto('/work/set-up')
   await page

@@ -13,10 +13,20 @@ const running = await startServer({
   port,
   host: env['HOST'] ?? '127.0.0.1',
   ...(existsSync(join(web, 'index.html')) && { web }),
-  ...(smtp && { smtp: { host: smtp.hostname, port: Number(smtp.port || 25), from: env['FERNWICK_MAIL_FROM'] ?? 'fernwick@localhost' } }),
+  ...(smtp && {
+    smtp: {
+      host: smtp.hostname,
+      port: Number(smtp.port || 25),
+      from: env['FERNWICK_MAIL_FROM'] ?? 'fernwick@localhost',
+    },
+  }),
   ...(env['FERNWICK_TEST_NOW'] && { testNow: Date.parse(env['FERNWICK_TEST_NOW']) }),
 }).catch((error: NodeJS.ErrnoException) => {
-  process.stderr.write(error.code === 'EADDRINUSE' ? `Port ${port} is taken; set PORT to another one.\n` : `Fernwick could not start: ${error.message}\n`)
+  process.stderr.write(
+    error.code === 'EADDRINUSE'
+      ? `Port ${port} is taken; set PORT to another one.\n`
+      : `Fernwick could not start: ${error.message}\n`,
+  )
   process.exit(1)
 })
 process.stdout.write(`Fernwick listens on http://127.0.0.1:${running.port}\n`)

@@ -48,7 +48,13 @@ export async function startServer(options: ServerOptions): Promise<Running> {
   const runner = createRunner(engine)
   let tray: Tray | undefined
   if (!options.smtp) tray = await startStandInMail(join(options.data, 'mail'), () => clock.now())
-  const mail = smtpSender(options.smtp ?? { host: '127.0.0.1', port: tray!.port, from: '"Fernwick" <fernwick@quillhaven.example>' })
+  const mail = smtpSender(
+    options.smtp ?? {
+      host: '127.0.0.1',
+      port: tray!.port,
+      from: '"Fernwick" <fernwick@quillhaven.example>',
+    },
+  )
 
   let timer: NodeJS.Timeout | undefined
   let stopping = false
@@ -65,7 +71,12 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     if (stopping) return
     clearTimeout(timer)
     const next = runner.nextAt()
-    timer = setTimeout(wake, hand || next === null ? LONGEST_SLEEP : Math.min(LONGEST_SLEEP, Math.max(20, next - clock.now())))
+    timer = setTimeout(
+      wake,
+      hand || next === null
+        ? LONGEST_SLEEP
+        : Math.min(LONGEST_SLEEP, Math.max(20, next - clock.now())),
+    )
   }
   const wake = (): void => {
     working = working.then(work)
@@ -82,11 +93,14 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     ...(options.web && { web: options.web }),
     ...(tray && { tray }),
     changed,
-    ...(hand && { extra: testControls({ engine, runner, clock: hand, settle: async () => (wake(), working) }) }),
+    ...(hand && {
+      extra: testControls({ engine, runner, clock: hand, settle: async () => (wake(), working) }),
+    }),
   })
   const handle = app.callback()
   const server: Server = createServer((request, response) => void handle(request, response))
-  // Longer than clients and proxies keep an idle connection: the side that closes first must not be this one, in the middle of a request.
+  // Longer than clients and proxies keep an idle connection: the side that closes first must not be
+  // this one, in the middle of a request.
   server.keepAliveTimeout = 75_000
   server.headersTimeout = 80_000
   await new Promise<void>((resolve, reject) => {

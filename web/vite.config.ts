@@ -7,6 +7,12 @@ export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
   plugins: [vue(), vuetify()],
   // Fonts stay files: the content security policy takes none from data addresses.
-  build: { assetsInlineLimit: 0, outDir: '../dist/web', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 700 },
+  build: {
+    assetsInlineLimit: 0,
+    outDir: '../dist/web',
+    emptyOutDir: true,
+    target: 'es2022',
+    chunkSizeWarningLimit: 700,
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:4380' } },
 })

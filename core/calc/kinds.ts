@@ -1,5 +1,10 @@
 import type { LocalStamp } from '../brands.ts'
-import { addWorkingDays, calendar, type Calendar, type CalendarInput } from '../calendar/calendar.ts'
+import {
+  addWorkingDays,
+  calendar,
+  type Calendar,
+  type CalendarInput,
+} from '../calendar/calendar.ts'
 import { isoDate, zoneName } from '../calendar/dates.ts'
 import { firstOccurrences, type Schedule, type WorkdayOrdinal } from '../recurrence/schedule.ts'
 import { refuse, Refusal } from '../refusal.ts'
@@ -27,7 +32,11 @@ function recurrence(line: Line): object {
     include: list(line['include'], 'include') as string[],
     ...(rolled && { roll: rolled }),
   }
-  const found = firstOccurrences(schedule, calendarOf(line['calendar']), whole(line['limit'] ?? 40, 'limit', 0, 10_000))
+  const found = firstOccurrences(
+    schedule,
+    calendarOf(line['calendar']),
+    whole(line['limit'] ?? 40, 'limit', 0, 10_000),
+  )
   return {
     occurrences: found.map(({ scheduled, date, instant, moved }) => ({
       scheduled,
@@ -40,7 +49,10 @@ function recurrence(line: Line): object {
 
 /** A person's calendar: the firm's, with their own weekdays and time off laid on top. */
 function personCalendar(firm: CalendarInput, own: Line, place: string): Calendar {
-  const away = [...list(own['away'], `${place}.away`), ...list(own['holidays'], `${place}.holidays`)] as string[]
+  const away = [
+    ...list(own['away'], `${place}.away`),
+    ...list(own['holidays'], `${place}.holidays`),
+  ] as string[]
   const week = (own['week'] ?? firm.week) as CalendarInput['week']
   return calendar({ ...(week && { week }), holidays: [...(firm.holidays ?? []), ...away] }, place)
 }
@@ -51,12 +63,18 @@ function planned(line: Line): object {
   const firm = record(calendars['firm'] ?? {}, 'calendars.firm') as CalendarInput
   const firmCalendar = calendar(firm, 'calendars.firm')
   const people = Object.entries(record(calendars['people'] ?? {}, 'calendars.people')).map(
-    ([who, own]) => [who, personCalendar(firm, record(own, `calendars.people.${who}`), `calendars.people.${who}`)] as const,
+    ([who, own]) =>
+      [
+        who,
+        personCalendar(firm, record(own, `calendars.people.${who}`), `calendars.people.${who}`),
+      ] as const,
   )
   const roles: Record<string, string | string[]> = {}
   for (const [role, who] of Object.entries(record(line['roles'] ?? {}, 'roles'))) {
     if (who === null) continue
-    roles[role] = Array.isArray(who) ? who.map((w) => text(w, `roles.${role}`)) : text(who, `roles.${role}`)
+    roles[role] = Array.isArray(who)
+      ? who.map((w) => text(w, `roles.${role}`))
+      : text(who, `roles.${role}`)
   }
   return plan({
     template: templateOf(line['template']),
@@ -69,7 +87,11 @@ function planned(line: Line): object {
   })
 }
 
-export const KINDS: Readonly<Record<string, (line: Line) => object>> = { workdays, recurrence, plan: planned }
+export const KINDS: Readonly<Record<string, (line: Line) => object>> = {
+  workdays,
+  recurrence,
+  plan: planned,
+}
 
 /**
  * Answers one line of input with one line of output, whatever the input is: `{"id",…}` or
@@ -86,10 +108,19 @@ export function answer(kind: string, line: string): string {
     }
     const input = record(parsed, 'line')
     id = input['id'] ?? null
-    const work = Object.hasOwn(KINDS, kind) ? KINDS[kind]! : refuse('unknown-kind', `There is no kind “${kind}”; use ${Object.keys(KINDS).join(', ')}.`)
+    const work = Object.hasOwn(KINDS, kind)
+      ? KINDS[kind]!
+      : refuse('unknown-kind', `There is no kind “${kind}”; use ${Object.keys(KINDS).join(', ')}.`)
     return JSON.stringify({ id, ...work(input) })
   } catch (error) {
-    if (error instanceof Refusal) return JSON.stringify({ id, error: { code: error.code, message: error.message } })
-    return JSON.stringify({ id, error: { code: 'internal', message: `The calculation failed: ${error instanceof Error ? error.message : String(error)}` } })
+    if (error instanceof Refusal)
+      return JSON.stringify({ id, error: { code: error.code, message: error.message } })
+    return JSON.stringify({
+      id,
+      error: {
+        code: 'internal',
+        message: `The calculation failed: ${error instanceof Error ? error.message : String(error)}`,
+      },
+    })
   }
 }

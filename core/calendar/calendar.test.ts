@@ -4,21 +4,50 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { IsoDate } from '../brands.ts'
 import { Refusal } from '../refusal.ts'
-import { addWorkingDays, calendar, daysLate, isWorkingDay, rollDate, ROLLS, workingDayAfter, workingDaysBetween, workingMinutes, type Roll, type Weekday } from './calendar.ts'
+import {
+  addWorkingDays,
+  calendar,
+  daysLate,
+  isWorkingDay,
+  rollDate,
+  ROLLS,
+  workingDayAfter,
+  workingDaysBetween,
+  workingMinutes,
+  type Roll,
+  type Weekday,
+} from './calendar.ts'
 import { addDays, fromEpochDay, isoDate, isoWeek, toEpochDay, toInstant, toLocal } from './dates.ts'
 
 const d = (text: string) => text as IsoDate
 const plain = calendar()
 
 interface Fixture {
-  cases: { date: string; add: number; roll: Roll; week: Weekday[]; holidays: string[]; gives: string }[]
+  cases: {
+    date: string
+    add: number
+    roll: Roll
+    week: Weekday[]
+    holidays: string[]
+    gives: string
+  }[]
 }
 
 describe('working days against numpy', () => {
-  const { cases } = JSON.parse(readFileSync(new URL('../fixtures/workdays.json', import.meta.url), 'utf8')) as Fixture
+  const { cases } = JSON.parse(
+    readFileSync(new URL('../fixtures/workdays.json', import.meta.url), 'utf8'),
+  ) as Fixture
   // Source: numpy busday_offset, core/fixtures/workdays.py.
   it(`agrees on ${cases.length} random offsets and calendars`, () => {
-    const wrong = cases.filter((c) => addWorkingDays(calendar({ week: c.week, holidays: c.holidays }), d(c.date), c.add, c.roll) !== c.gives)
+    const wrong = cases.filter(
+      (c) =>
+        addWorkingDays(
+          calendar({ week: c.week, holidays: c.holidays }),
+          d(c.date),
+          c.add,
+          c.roll,
+        ) !== c.gives,
+    )
     expect(cases.length).toBeGreaterThan(1000)
     expect(wrong).toEqual([])
   })
@@ -32,9 +61,12 @@ describe('rolling', () => {
     ['modified-following', '2026-10-30'],
     ['modified-preceding', '2026-10-30'],
     ['none', '2026-10-31'],
-  ] as const)('%s takes Saturday 31 October 2026 to %s', (roll, to) => expect(rollDate(plain, d('2026-10-31'), roll)).toBe(to))
+  ] as const)('%s takes Saturday 31 October 2026 to %s', (roll, to) =>
+    expect(rollDate(plain, d('2026-10-31'), roll)).toBe(to),
+  )
 
-  it('modified preceding stays in the month: Sunday 1 November goes forward', () => expect(rollDate(plain, d('2026-11-01'), 'modified-preceding')).toBe('2026-11-02'))
+  it('modified preceding stays in the month: Sunday 1 November goes forward', () =>
+    expect(rollDate(plain, d('2026-11-01'), 'modified-preceding')).toBe('2026-11-02'))
 })
 
 describe('adding working days without a roll', () => {
@@ -71,10 +103,17 @@ describe('days late', () => {
 describe('properties', () => {
   const dates = fc.integer({ min: 10_000, max: 40_000 }).map((n) => fromEpochDay(n))
   const calendars = fc
-    .record({ week: fc.subarray(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as Weekday[], { minLength: 1 }), holidays: fc.array(dates, { maxLength: 10 }) })
+    .record({
+      week: fc.subarray(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as Weekday[], { minLength: 1 }),
+      holidays: fc.array(dates, { maxLength: 10 }),
+    })
     .map((input) => calendar(input))
   it('a rolled date is a working day', () =>
-    fc.assert(fc.property(calendars, dates, fc.constantFrom(...ROLLS.slice(1)), (cal, date, roll) => isWorkingDay(cal, rollDate(cal, date, roll)))))
+    fc.assert(
+      fc.property(calendars, dates, fc.constantFrom(...ROLLS.slice(1)), (cal, date, roll) =>
+        isWorkingDay(cal, rollDate(cal, date, roll)),
+      ),
+    ))
   it('adding n and taking n away returns to a working day', () =>
     fc.assert(
       fc.property(calendars, dates, fc.integer({ min: -200, max: 200 }), (cal, date, n) => {
@@ -83,19 +122,43 @@ describe('properties', () => {
       }),
     ))
   it('the n-th working day after a date is n working days away', () =>
-    fc.assert(fc.property(calendars, dates, fc.integer({ min: 1, max: 60 }), (cal, date, n) => workingDaysBetween(cal, date, workingDayAfter(cal, date, n)) === n)))
+    fc.assert(
+      fc.property(
+        calendars,
+        dates,
+        fc.integer({ min: 1, max: 60 }),
+        (cal, date, n) => workingDaysBetween(cal, date, workingDayAfter(cal, date, n)) === n,
+      ),
+    ))
   it('epoch days go there and back', () =>
-    fc.assert(fc.property(dates, (date) => fromEpochDay(toEpochDay(date)) === date && toEpochDay(addDays(date, 7)) - toEpochDay(date) === 7)))
+    fc.assert(
+      fc.property(
+        dates,
+        (date) =>
+          fromEpochDay(toEpochDay(date)) === date &&
+          toEpochDay(addDays(date, 7)) - toEpochDay(date) === 7,
+      ),
+    ))
 })
 
 describe('published dates', () => {
-  // Source: GOV.UK bank holidays, England and Wales, 2026 (from memory), against the date-holidays package.
+  // Source: GOV.UK bank holidays, England and Wales, 2026 (from memory), against the date-holidays
+  // package.
   it('the bank holidays of England in 2026', () => {
     const found = new Holidays('GB', 'ENG')
       .getHolidays(2026)
       .filter((h) => h.type === 'public')
       .map((h) => h.date.slice(0, 10))
-    const published = ['2026-01-01', '2026-04-03', '2026-04-06', '2026-05-04', '2026-05-25', '2026-08-31', '2026-12-25', '2026-12-28']
+    const published = [
+      '2026-01-01',
+      '2026-04-03',
+      '2026-04-06',
+      '2026-05-04',
+      '2026-05-25',
+      '2026-08-31',
+      '2026-12-25',
+      '2026-12-28',
+    ]
     for (const day of published) expect(found).toContain(day)
     const cal = calendar({ holidays: found })
     expect(published.filter((day) => isWorkingDay(cal, d(day)))).toEqual([])
@@ -109,16 +172,26 @@ describe('published dates', () => {
   })
   // Source: IANA tz database, Europe/London 2026.
   it('a time that a clock change skips is read with the offset before; one that comes twice is the first', () => {
-    const at = (text: string) => new Date(toInstant(d(text.slice(0, 10)), text.slice(11) as never, 'Europe/London')).toISOString()
+    const at = (text: string) =>
+      new Date(
+        toInstant(d(text.slice(0, 10)), text.slice(11) as never, 'Europe/London'),
+      ).toISOString()
     expect(at('2026-03-29T01:30')).toBe('2026-03-29T01:30:00.000Z')
     expect(at('2026-10-25T01:30')).toBe('2026-10-25T00:30:00.000Z')
-    expect(toLocal(Date.parse('2026-03-29T01:30:00Z'), 'Europe/London')).toEqual({ date: '2026-03-29', time: '02:30' })
+    expect(toLocal(Date.parse('2026-03-29T01:30:00Z'), 'Europe/London')).toEqual({
+      date: '2026-03-29',
+      time: '02:30',
+    })
   })
 })
 
 describe('reading', () => {
-  it.each(['2026-02-30', '2026-13-01', '26-01-01', 'today', '', null, 20260101])('refuses %s as a date', (text) => expect(() => isoDate(text)).toThrow(/is not a date/))
-  it('names the holiday that cannot be read', () => expect(() => calendar({ holidays: ['2026-12-25', 'Boxing Day'] })).toThrow(/holidays\[1\]/))
+  it.each(['2026-02-30', '2026-13-01', '26-01-01', 'today', '', null, 20260101])(
+    'refuses %s as a date',
+    (text) => expect(() => isoDate(text)).toThrow(/is not a date/),
+  )
+  it('names the holiday that cannot be read', () =>
+    expect(() => calendar({ holidays: ['2026-12-25', 'Boxing Day'] })).toThrow(/holidays\[1\]/))
   it('a half holiday is a working day with half the minutes', () => {
     const cal = calendar({ holidays: [{ date: '2026-12-24', half: true }], hours: { TH: 480 } })
     expect(isWorkingDay(cal, d('2026-12-24'))).toBe(true)

@@ -5,7 +5,9 @@ import { fromEpochDay, isoDate, quote, toEpochDay, weekdayOf } from './dates.ts'
 export const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
 export type Weekday = (typeof WEEKDAYS)[number]
 
-/** What a calendar is read from: working weekdays, holidays, and hours of each weekday in minutes. */
+/**
+ * What a calendar is read from: working weekdays, holidays, and hours of each weekday in minutes.
+ */
 export interface CalendarInput {
   readonly week?: readonly Weekday[]
   /** Days `2026-12-25`, ranges `2026-12-24/2026-12-31` (both ends), or named and half days. */
@@ -22,8 +24,17 @@ export interface Calendar {
   readonly holidays: ReadonlyMap<number, { name: string; half: boolean }>
 }
 
-/** Business day conventions as in the 2006 ISDA Definitions, section 4.12; `none` leaves the date alone. */
-export const ROLLS = ['none', 'following', 'preceding', 'modified-following', 'modified-preceding'] as const
+/**
+ * Business day conventions as in the 2006 ISDA Definitions, section 4.12; `none` leaves the date
+ * alone.
+ */
+export const ROLLS = [
+  'none',
+  'following',
+  'preceding',
+  'modified-following',
+  'modified-preceding',
+] as const
 export type Roll = (typeof ROLLS)[number]
 
 const DEFAULT_DAY = 450 as Minutes
@@ -35,19 +46,33 @@ const MOST_DAYS = 1_000_000
  * @throws Refusal `bad-calendar`, `bad-date`, naming the entry.
  */
 export function calendar(input: CalendarInput = {}, place = 'calendar'): Calendar {
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) refuse('bad-calendar', `${place}: expected {"week":[…],"holidays":[…]}.`, place)
+  if (typeof input !== 'object' || input === null || Array.isArray(input))
+    refuse('bad-calendar', `${place}: expected {"week":[…],"holidays":[…]}.`, place)
   const week = input.week ?? WEEKDAYS.slice(0, 5)
-  if (!Array.isArray(week) || week.length === 0) refuse('bad-calendar', `${place}.week: name at least one working weekday, such as ["MO","TU"].`, `${place}.week`)
+  if (!Array.isArray(week) || week.length === 0)
+    refuse(
+      'bad-calendar',
+      `${place}.week: name at least one working weekday, such as ["MO","TU"].`,
+      `${place}.week`,
+    )
   const works = Array<boolean>(8).fill(false)
   for (const name of week) {
     const index = WEEKDAYS.indexOf(name as Weekday)
-    if (index < 0) refuse('bad-calendar', `${place}.week: ${quote(name)} is not a weekday; use MO TU WE TH FR SA SU.`, `${place}.week`)
+    if (index < 0)
+      refuse(
+        'bad-calendar',
+        `${place}.week: ${quote(name)} is not a weekday; use MO TU WE TH FR SA SU.`,
+        `${place}.week`,
+      )
     works[index + 1] = true
   }
-  const minutes = works.map((on, day) => (on ? ((input.hours?.[WEEKDAYS[day - 1] as Weekday] ?? DEFAULT_DAY) as Minutes) : (0 as Minutes)))
+  const minutes = works.map((on, day) =>
+    on ? ((input.hours?.[WEEKDAYS[day - 1] as Weekday] ?? DEFAULT_DAY) as Minutes) : (0 as Minutes),
+  )
   const holidays = new Map<number, { name: string; half: boolean }>()
   const given: unknown = input.holidays ?? []
-  if (!Array.isArray(given)) refuse('bad-calendar', `${place}.holidays: expected a list of dates.`, `${place}.holidays`)
+  if (!Array.isArray(given))
+    refuse('bad-calendar', `${place}.holidays: expected a list of dates.`, `${place}.holidays`)
   for (const [i, entry] of (given as NonNullable<CalendarInput['holidays']>).entries()) {
     const where = `${place}.holidays[${i}]`
     const text = typeof entry === 'string' ? entry : (entry?.date ?? '')
@@ -56,17 +81,23 @@ export function calendar(input: CalendarInput = {}, place = 'calendar'): Calenda
     const first = toEpochDay(isoDate(from, where))
     const last = toEpochDay(isoDate(to, where))
     if (last < first) refuse('bad-calendar', `${where}: the range ends before it starts.`, where)
-    if (last - first > LONGEST_GAP) refuse('bad-calendar', `${where}: a holiday range may span ten years at most.`, where)
-    const note = typeof entry === 'string' ? { name: '', half: false } : { name: entry.name ?? '', half: entry.half ?? false }
+    if (last - first > LONGEST_GAP)
+      refuse('bad-calendar', `${where}: a holiday range may span ten years at most.`, where)
+    const note =
+      typeof entry === 'string'
+        ? { name: '', half: false }
+        : { name: entry.name ?? '', half: entry.half ?? false }
     for (let day: number = first; day <= last; day++) holidays.set(day, note)
   }
   return { works, minutes, holidays }
 }
 
-const isWorking = (cal: Calendar, day: number): boolean => cal.works[weekdayOf(day)]! && cal.holidays.get(day)?.half !== false
+const isWorking = (cal: Calendar, day: number): boolean =>
+  cal.works[weekdayOf(day)]! && cal.holidays.get(day)?.half !== false
 
 /** Whether work is done on a date at all; a half holiday still is a working day. */
-export const isWorkingDay = (cal: Calendar, date: IsoDate): boolean => isWorking(cal, toEpochDay(date))
+export const isWorkingDay = (cal: Calendar, date: IsoDate): boolean =>
+  isWorking(cal, toEpochDay(date))
 
 /** The name of the holiday on a date, or null; an unnamed one is "holiday". */
 export function holidayOn(cal: Calendar, date: IsoDate): string | null {
@@ -84,28 +115,44 @@ export function workingMinutes(cal: Calendar, date: IsoDate): Minutes {
 
 function nextWorking(cal: Calendar, from: number, step: 1 | -1): number {
   let day = from
-  for (let tried = 0; tried <= LONGEST_GAP; tried++, day += step) if (isWorking(cal, day)) return day
-  return refuse('no-working-day', `The calendar has no working day within ten years of ${fromEpochDay(from)}.`)
+  for (let tried = 0; tried <= LONGEST_GAP; tried++, day += step)
+    if (isWorking(cal, day)) return day
+  return refuse(
+    'no-working-day',
+    `The calendar has no working day within ten years of ${fromEpochDay(from)}.`,
+  )
 }
 
 function rollDay(cal: Calendar, day: number, roll: Roll): number {
   if (roll === 'none' || isWorking(cal, day)) return day
   const forward = roll === 'following' || roll === 'modified-following'
   const rolled = nextWorking(cal, day, forward ? 1 : -1)
-  if (!roll.startsWith('modified') || fromEpochDay(rolled).slice(0, 7) === fromEpochDay(day).slice(0, 7)) return rolled
+  if (
+    !roll.startsWith('modified') ||
+    fromEpochDay(rolled).slice(0, 7) === fromEpochDay(day).slice(0, 7)
+  )
+    return rolled
   return nextWorking(cal, day, forward ? -1 : 1)
 }
 
 /** Moves a non-working date to a working one by a convention; a working date stays. */
-export const rollDate = (cal: Calendar, date: IsoDate, roll: Roll): IsoDate => fromEpochDay(rollDay(cal, toEpochDay(date), roll))
+export const rollDate = (cal: Calendar, date: IsoDate, roll: Roll): IsoDate =>
+  fromEpochDay(rollDay(cal, toEpochDay(date), roll))
 
 /**
- * Adds n working days. A non-working date is rolled first: by `roll` if one is given, else forward when
+ * Adds n working days. A non-working date is rolled first: by `roll` if one is given, else forward
+ * when
  * n > 0 and back when n < 0; n = 0 leaves it where it is unless a roll is asked for.
  * @throws Refusal `out-of-range`, `no-working-day`.
  */
-export function addWorkingDays(cal: Calendar, date: IsoDate, n: number, roll: Roll = 'none'): IsoDate {
-  if (!Number.isInteger(n) || Math.abs(n) > MOST_DAYS) refuse('bad-number', 'Working days to add must be a whole number within ±1,000,000.', 'add')
+export function addWorkingDays(
+  cal: Calendar,
+  date: IsoDate,
+  n: number,
+  roll: Roll = 'none',
+): IsoDate {
+  if (!Number.isInteger(n) || Math.abs(n) > MOST_DAYS)
+    refuse('bad-number', 'Working days to add must be a whole number within ±1,000,000.', 'add')
   let day = rollDay(cal, toEpochDay(date), roll)
   if (n === 0) return fromEpochDay(day)
   const step = n > 0 ? 1 : -1
@@ -115,9 +162,12 @@ export function addWorkingDays(cal: Calendar, date: IsoDate, n: number, roll: Ro
 }
 
 /** The n-th working day strictly after a date (n ≥ 1), whether or not the date itself is one. */
-export const workingDayAfter = (cal: Calendar, date: IsoDate, n: number): IsoDate => addWorkingDays(cal, date, n, 'preceding')
+export const workingDayAfter = (cal: Calendar, date: IsoDate, n: number): IsoDate =>
+  addWorkingDays(cal, date, n, 'preceding')
 
-/** How many working days lie after `from` up to and including `to`; negative when `to` is earlier. */
+/**
+ * How many working days lie after `from` up to and including `to`; negative when `to` is earlier.
+ */
 export function workingDaysBetween(cal: Calendar, from: IsoDate, to: IsoDate): number {
   let [low, high, sign] = [toEpochDay(from) as number, toEpochDay(to) as number, 1]
   if (high < low) [low, high, sign] = [high, low, -1]
@@ -130,8 +180,16 @@ export function workingDaysBetween(cal: Calendar, from: IsoDate, to: IsoDate): n
  * Days late on `today` of something due on `due`: working days unless calendar days are asked for.
  * Due Friday, done Monday is 1 working day late. Never negative.
  */
-export function daysLate(cal: Calendar, due: IsoDate, today: IsoDate, unit: DayUnit = 'working'): number {
-  return Math.max(0, unit === 'working' ? workingDaysBetween(cal, due, today) : toEpochDay(today) - toEpochDay(due))
+export function daysLate(
+  cal: Calendar,
+  due: IsoDate,
+  today: IsoDate,
+  unit: DayUnit = 'working',
+): number {
+  return Math.max(
+    0,
+    unit === 'working' ? workingDaysBetween(cal, due, today) : toEpochDay(today) - toEpochDay(due),
+  )
 }
 
 export type DayUnit = 'working' | 'calendar'

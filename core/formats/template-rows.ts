@@ -46,23 +46,33 @@ export function guessMapping(headings: readonly string[]): ImportMapping {
   return mapping
 }
 
-/** Minutes from "90", "90m", "1h 30m", "1.5h", "1:30"; null when it is none of these. A bare number is minutes. */
+/**
+ * Minutes from "90", "90m", "1h 30m", "1.5h", "1:30"; null when it is none of these. A bare number
+ * is minutes.
+ */
 export function readEffort(text: string): number | null {
   const t = text.trim().toLowerCase().replace(/\s+/g, ' ')
   let m: RegExpExecArray | null
   if ((m = /^(\d{1,5})( ?(m|min|mins|minutes))?$/.exec(t))) return +m[1]!
-  if ((m = /^(\d{1,3})([.,]\d{1,2})? ?(h|hr|hrs|hours?)(?: ?(\d{1,2}) ?(m|min|mins|minutes)?)?$/.exec(t)))
+  if (
+    (m = /^(\d{1,3})([.,]\d{1,2})? ?(h|hr|hrs|hours?)(?: ?(\d{1,2}) ?(m|min|mins|minutes)?)?$/.exec(
+      t,
+    ))
+  )
     return Math.round(parseFloat(m[1]! + (m[2] ?? '').replace(',', '.')) * 60) + +(m[4] ?? 0)
   if ((m = /^(\d{1,3}):([0-5]\d)$/.exec(t))) return +m[1]! * 60 + +m[2]!
   return null
 }
 
-/** Days from the anchor: "-3", "3 before", "+2", "2 days after", "0"; null when it is none of these. */
+/**
+ * Days from the anchor: "-3", "3 before", "+2", "2 days after", "0"; null when it is none of these.
+ */
 export function readDays(text: string): number | null {
   const t = text.trim().toLowerCase().replace(/[−–]/g, '-')
   let m: RegExpExecArray | null
   if ((m = /^([+-]?)\s?(\d{1,4})$/.exec(t))) return m[1] === '-' ? -+m[2]! || 0 : +m[2]!
-  if ((m = /^(\d{1,4})( working)?( days?| d)? (before|after)$/.exec(t))) return m[4] === 'before' ? -+m[1]! || 0 : +m[1]!
+  if ((m = /^(\d{1,4})( working)?( days?| d)? (before|after)$/.exec(t)))
+    return m[4] === 'before' ? -+m[1]! || 0 : +m[1]!
   return null
 }
 
@@ -81,11 +91,19 @@ const key = (name: string, taken: Set<string>): string => {
 }
 
 /**
- * Makes a template of rows: one task a row, phases and roles in the order they first appear. A row that
- * cannot be read is left out and named with its reason; the rest is kept. `firstLine` is the file's line
+ * Makes a template of rows: one task a row, phases and roles in the order they first appear. A row
+ * that
+ * cannot be read is left out and named with its reason; the rest is kept. `firstLine` is the file's
+ * line
  * of the first row. Days count in working days from the anchor, negative before it.
  */
-export function readTemplateRows(rows: readonly (readonly string[])[], mapping: ImportMapping, name: string, anchor: Template['anchor'], firstLine = 2): ReadRows {
+export function readTemplateRows(
+  rows: readonly (readonly string[])[],
+  mapping: ImportMapping,
+  name: string,
+  anchor: Template['anchor'],
+  firstLine = 2,
+): ReadRows {
   const problems: RowProblem[] = []
   const phases = new Map<string, { key: string; name: string; tasks: TemplateTask[] }>()
   const roles = new Map<string, { key: string; name: string }>()
@@ -94,20 +112,39 @@ export function readTemplateRows(rows: readonly (readonly string[])[], mapping: 
   const roleKeys = new Set<string>()
   let kept = 0
   rows.forEach((row, i) => {
-    const cell = (field: ImportField): string => (mapping[field] === undefined ? '' : (row[mapping[field]] ?? '').trim())
+    const cell = (field: ImportField): string =>
+      mapping[field] === undefined ? '' : (row[mapping[field]] ?? '').trim()
     if (row.every((c) => !c.trim())) return
-    const fail = (field: ImportField, reason: string) => problems.push({ line: firstLine + i, field, reason })
+    const fail = (field: ImportField, reason: string) =>
+      problems.push({ line: firstLine + i, field, reason })
     const title = cell('title')
     if (!title) return fail('title', 'has no title')
-    if (title.length > 200) return fail('title', `the title has ${title.length} characters; 200 is the most`)
+    if (title.length > 200)
+      return fail('title', `the title has ${title.length} characters; 200 is the most`)
     const effort = cell('effort') ? readEffort(cell('effort')) : undefined
-    if (effort === null || (effort ?? 0) > 60_000) return fail('effort', `“${cell('effort').slice(0, 40)}” is not an effort; write 90, 90m or 1h 30m`)
+    if (effort === null || (effort ?? 0) > 60_000)
+      return fail(
+        'effort',
+        `“${cell('effort').slice(0, 40)}” is not an effort; write 90, 90m or 1h 30m`,
+      )
     const days = cell('days') ? readDays(cell('days')) : 0
-    if (days === null) return fail('days', `“${cell('days').slice(0, 40)}” is not a number of days; write -3 for three days before, 2 for two after`)
-    if (kept >= MOST_TEMPLATE_TASKS) return fail('title', `a template holds ${MOST_TEMPLATE_TASKS.toLocaleString('en-GB')} tasks at most`)
+    if (days === null)
+      return fail(
+        'days',
+        `“${cell('days').slice(0, 40)}” is not a number of days; write -3 for three days before, 2 for two after`,
+      )
+    if (kept >= MOST_TEMPLATE_TASKS)
+      return fail(
+        'title',
+        `a template holds ${MOST_TEMPLATE_TASKS.toLocaleString('en-GB')} tasks at most`,
+      )
     kept++
     const phaseName = cell('phase').slice(0, 80) || 'Tasks'
-    const phase = phases.get(phaseName.toLowerCase()) ?? { key: key(phaseName, phaseKeys), name: phaseName, tasks: [] }
+    const phase = phases.get(phaseName.toLowerCase()) ?? {
+      key: key(phaseName, phaseKeys),
+      name: phaseName,
+      tasks: [],
+    }
     phases.set(phaseName.toLowerCase(), phase)
     const roleName = cell('role').slice(0, 80)
     let role: { key: string; name: string } | undefined
@@ -124,5 +161,14 @@ export function readTemplateRows(rows: readonly (readonly string[])[], mapping: 
       due: { days, unit: 'working' },
     })
   })
-  return { template: { name, anchor, roles: [...roles.values()], phases: [...phases.values()] as TemplatePhase[] }, kept, problems }
+  return {
+    template: {
+      name,
+      anchor,
+      roles: [...roles.values()],
+      phases: [...phases.values()] as TemplatePhase[],
+    },
+    kept,
+    problems,
+  }
 }

@@ -11,10 +11,20 @@ interface Moment {
 const DAY = 86_400
 const LAST_DAY = 2_932_896
 /**
- * Periods looked at in a row without finding a date before a rule counts as having none left. The calendar
- * repeats after 400 years, 4,800 months, 20,871 weeks or 146,097 days, and so does what any interval of them meets.
+ * Periods looked at in a row without finding a date before a rule counts as having none left. The
+ * calendar
+ * repeats after 400 years, 4,800 months, 20,871 weeks or 146,097 days, and so does what any
+ * interval of them meets.
  */
-const EMPTY_PERIODS = { YEARLY: 400, MONTHLY: 4_800, WEEKLY: 20_871, DAILY: 146_097, HOURLY: 150_000, MINUTELY: 150_000, SECONDLY: 150_000 }
+const EMPTY_PERIODS = {
+  YEARLY: 400,
+  MONTHLY: 4_800,
+  WEEKLY: 20_871,
+  DAILY: 146_097,
+  HOURLY: 150_000,
+  MINUTELY: 150_000,
+  SECONDLY: 150_000,
+}
 
 const yearOf = (day: number): number => new Date(day * 86_400_000).getUTCFullYear()
 const firstOf = (year: number, month = 0): number => Date.UTC(year, month, 1) / 86_400_000
@@ -33,7 +43,10 @@ function monthOf(day: number): Month {
   return { year, month, first: firstOf(year, month), next: firstOf(year, month + 1) }
 }
 
-/** Day of the first week of a year: the week with at least four days in it (RFC 5545, BYWEEKNO; ISO 8601 for Monday). */
+/**
+ * Day of the first week of a year: the week with at least four days in it (RFC 5545, BYWEEKNO; ISO
+ * 8601 for Monday).
+ */
 function firstWeek(year: number, weekStart: number): number {
   const first = firstOf(year)
   const into = (weekdayOf(first) - weekStart + 7) % 7
@@ -49,7 +62,10 @@ function inWeeks(day: number, weeks: readonly number[], weekStart: number): bool
   return weeks.includes(week) || weeks.includes(week - total - 1)
 }
 
-/** The BY… parts that a day must meet, with what RFC 5545 takes from the start where they are silent. */
+/**
+ * The BY… parts that a day must meet, with what RFC 5545 takes from the start where they are
+ * silent.
+ */
 function dayFilter(rule: RRule, start: Moment): (day: number, month: Month) => boolean {
   const { freq, byMonth, byWeekNo, byYearDay } = rule
   const from = new Date(start.day * 86_400_000)
@@ -66,8 +82,14 @@ function dayFilter(rule: RRule, start: Moment): (day: number, month: Month) => b
 
   return (day, { year, month, first, next }) => {
     if (months && !months.includes(month + 1)) return false
-    if (byMonthDay && !byMonthDay.includes(day - first + 1) && !byMonthDay.includes(day - next)) return false
-    if (byYearDay && !byYearDay.includes(day - firstOf(year) + 1) && !byYearDay.includes(day - firstOf(year + 1))) return false
+    if (byMonthDay && !byMonthDay.includes(day - first + 1) && !byMonthDay.includes(day - next))
+      return false
+    if (
+      byYearDay &&
+      !byYearDay.includes(day - firstOf(year) + 1) &&
+      !byYearDay.includes(day - firstOf(year + 1))
+    )
+      return false
     if (byWeekNo && !inWeeks(day, byWeekNo, rule.weekStart)) return false
     if (!byDay) return true
     const weekday = weekdayOf(day)
@@ -86,7 +108,8 @@ function timesOf(rule: RRule, start: Moment): number[] {
   const s = start.second
   const out: number[] = []
   for (const h of pick(rule.byHour, Math.floor(s / 3600)))
-    for (const m of pick(rule.byMinute, Math.floor(s / 60) % 60)) for (const x of pick(rule.bySecond, s % 60)) if (x < 60) out.push(h * 3600 + m * 60 + x)
+    for (const m of pick(rule.byMinute, Math.floor(s / 60) % 60))
+      for (const x of pick(rule.bySecond, s % 60)) if (x < 60) out.push(h * 3600 + m * 60 + x)
   return out
 }
 
@@ -95,7 +118,10 @@ function choose<T>(set: readonly T[], positions: readonly number[] | undefined):
   return set.filter((_, i) => positions.includes(i + 1) || positions.includes(i - set.length))
 }
 
-/** Periods of a day or longer: for each, the days in it that the rule takes. Null marks an empty one. */
+/**
+ * Periods of a day or longer: for each, the days in it that the rule takes. Null marks an empty
+ * one.
+ */
 function* daySets(rule: RRule, start: Moment): Generator<number[] | null> {
   const keep = dayFilter(rule, start)
   const span = (first: number, end: number): number[] | null => {
@@ -114,8 +140,13 @@ function* daySets(rule: RRule, start: Moment): Generator<number[] | null> {
   for (let i = 0; ; i += rule.interval) {
     let first: number
     let end: number
-    if (rule.freq === 'YEARLY') [first, end] = [firstOf(from.getUTCFullYear() + i), firstOf(from.getUTCFullYear() + i + 1)]
-    else if (rule.freq === 'MONTHLY') [first, end] = [firstOf(from.getUTCFullYear(), from.getUTCMonth() + i), firstOf(from.getUTCFullYear(), from.getUTCMonth() + i + 1)]
+    if (rule.freq === 'YEARLY')
+      [first, end] = [firstOf(from.getUTCFullYear() + i), firstOf(from.getUTCFullYear() + i + 1)]
+    else if (rule.freq === 'MONTHLY')
+      [first, end] = [
+        firstOf(from.getUTCFullYear(), from.getUTCMonth() + i),
+        firstOf(from.getUTCFullYear(), from.getUTCMonth() + i + 1),
+      ]
     else if (rule.freq === 'WEEKLY') [first, end] = [weekOne + 7 * i, weekOne + 7 * i + 7]
     else [first, end] = [start.day + i, start.day + i + 1]
     if (!(first <= LAST_DAY)) return
@@ -155,7 +186,9 @@ function* timeSets(rule: RRule, start: Moment): Generator<Moment[] | null> {
     }
     const minutes = unit === 3600 ? (rule.byMinute ?? [Math.floor(start.second / 60) % 60]) : [m]
     const seconds = unit === 1 ? [second % 60] : (rule.bySecond ?? [start.second % 60])
-    yield minutes.flatMap((mm) => seconds.filter((x) => x < 60).map((x) => ({ day, second: h * 3600 + mm * 60 + x })))
+    yield minutes.flatMap((mm) =>
+      seconds.filter((x) => x < 60).map((x) => ({ day, second: h * 3600 + mm * 60 + x })),
+    )
   }
 }
 
@@ -168,7 +201,8 @@ function lastMoment(rule: RRule, zone: string): Moment {
   return { day: toEpochDay(local.date), second: secondsOf(local.time) }
 }
 
-const secondsOf = (time: string): number => +time.slice(0, 2) * 3600 + +time.slice(3, 5) * 60 + (+time.slice(6, 8) || 0)
+const secondsOf = (time: string): number =>
+  +time.slice(0, 2) * 3600 + +time.slice(3, 5) * 60 + (+time.slice(6, 8) || 0)
 
 const timeText = (second: number): LocalTime => {
   const two = (n: number) => String(n).padStart(2, '0')
@@ -177,22 +211,38 @@ const timeText = (second: number): LocalTime => {
 }
 
 /**
- * The local dates (and times) of an RFC 5545 rule from its start, in order, one by one; ends by itself
- * when the rule does, and when nothing is left to find up to the year 9999. The zone is attached by the
- * caller, last; here it only places an UNTIL given in UTC. A start that does not match the rule is not
- * one of its dates. Where the start has no time, parts finer than a day are ignored, as the RFC asks.
+ * The local dates (and times) of an RFC 5545 rule from its start, in order, one by one; ends by
+ * itself
+ * when the rule does, and when nothing is left to find up to the year 9999. The zone is attached by
+ * the
+ * caller, last; here it only places an UNTIL given in UTC. A start that does not match the rule is
+ * not
+ * one of its dates. Where the start has no time, parts finer than a day are ignored, as the RFC
+ * asks.
  */
-export function* expand(rule: RRule, start: { date: IsoDate; time: LocalTime | null }, zone: string): Generator<{ date: IsoDate; time: LocalTime | null }> {
+export function* expand(
+  rule: RRule,
+  start: { date: IsoDate; time: LocalTime | null },
+  zone: string,
+): Generator<{ date: IsoDate; time: LocalTime | null }> {
   const dated = start.time === null
   const first: Moment = { day: toEpochDay(start.date), second: dated ? 0 : secondsOf(start.time!) }
   const last = lastMoment(rule, zone)
-  const long = rule.freq === 'YEARLY' || rule.freq === 'MONTHLY' || rule.freq === 'WEEKLY' || rule.freq === 'DAILY'
+  const long =
+    rule.freq === 'YEARLY' ||
+    rule.freq === 'MONTHLY' ||
+    rule.freq === 'WEEKLY' ||
+    rule.freq === 'DAILY'
   const times = dated ? [0] : timesOf(rule, first)
   const sets = long ? daySets(rule, first) : timeSets(rule, first)
   let left = rule.count ?? Infinity
   let empty = 0
   for (const set of sets) {
-    const moments = !set ? [] : typeof set[0] === 'number' ? (set as number[]).flatMap((day) => times.map((second) => ({ day, second }))) : (set as Moment[])
+    const moments = !set
+      ? []
+      : typeof set[0] === 'number'
+        ? (set as number[]).flatMap((day) => times.map((second) => ({ day, second })))
+        : (set as Moment[])
     const chosen = choose(moments, rule.bySetPos)
     if (chosen.length === 0) {
       if (++empty > EMPTY_PERIODS[rule.freq]) return
@@ -205,6 +255,10 @@ export function* expand(rule: RRule, start: { date: IsoDate; time: LocalTime | n
     }
     if (left <= 0) return
     const reached = moments[moments.length - 1]
-    if (reached && (reached.day > last.day || (reached.day === last.day && reached.second > last.second))) return
+    if (
+      reached &&
+      (reached.day > last.day || (reached.day === last.day && reached.second > last.second))
+    )
+      return
   }
 }

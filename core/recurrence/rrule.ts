@@ -3,7 +3,15 @@ import type { IsoDate } from '../brands.ts'
 import { isoDate, quote } from '../calendar/dates.ts'
 import { refuse } from '../refusal.ts'
 
-export const FREQUENCIES = ['SECONDLY', 'MINUTELY', 'HOURLY', 'DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'] as const
+export const FREQUENCIES = [
+  'SECONDLY',
+  'MINUTELY',
+  'HOURLY',
+  'DAILY',
+  'WEEKLY',
+  'MONTHLY',
+  'YEARLY',
+] as const
 export type Frequency = (typeof FREQUENCIES)[number]
 
 /** A recurrence rule of RFC 5545, section 3.3.10, read and checked. */
@@ -33,8 +41,15 @@ function numbers(part: string, text: string, low: number, high: number, signed =
   const list = text.split(',').map((item) => {
     const n = Number(item)
     const size = signed ? Math.abs(n) : n
-    if (!/^[+-]?\d{1,4}$/.test(item) || (!signed && /^[+-]/.test(item)) || size < low || size > high)
-      bad(`${part}=${item} is out of place; ${part} takes ${signed ? `±${low} to ±${high}` : `${low} to ${high}`}.`)
+    if (
+      !/^[+-]?\d{1,4}$/.test(item) ||
+      (!signed && /^[+-]/.test(item)) ||
+      size < low ||
+      size > high
+    )
+      bad(
+        `${part}=${item} is out of place; ${part} takes ${signed ? `±${low} to ±${high}` : `${low} to ${high}`}.`,
+      )
     return n
   })
   return [...new Set(list)].sort((a, b) => a - b)
@@ -42,7 +57,9 @@ function numbers(part: string, text: string, low: number, high: number, signed =
 
 function whole(part: string, text: string): number {
   const n = Number(text)
-  return /^\d{1,9}$/.test(text) && n >= 1 ? n : bad(`${part}=${text} must be a whole number from 1.`)
+  return /^\d{1,9}$/.test(text) && n >= 1
+    ? n
+    : bad(`${part}=${text} must be a whole number from 1.`)
 }
 
 function weekday(name: string): number {
@@ -52,9 +69,11 @@ function weekday(name: string): number {
 
 function until(text: string): NonNullable<RRule['until']> {
   const m = /^(\d{4})-?(\d{2})-?(\d{2})(?:T(\d{2}):?(\d{2}):?(\d{2})?(Z)?)?$/.exec(text)
-  if (!m) return bad(`UNTIL=${text} is not a date or date-time such as 20261231 or 20261231T090000Z.`)
+  if (!m)
+    return bad(`UNTIL=${text} is not a date or date-time such as 20261231 or 20261231T090000Z.`)
   const time = m[4] === undefined ? null : `${m[4]}:${m[5]}:${m[6] ?? '00'}`
-  if (time !== null && !/^([01]\d|2[0-3]):[0-5]\d:[0-5]\d$/.test(time)) bad(`UNTIL=${text} has a time that does not exist.`)
+  if (time !== null && !/^([01]\d|2[0-3]):[0-5]\d:[0-5]\d$/.test(time))
+    bad(`UNTIL=${text} has a time that does not exist.`)
   return { date: isoDate(`${m[1]}-${m[2]}-${m[3]}`, 'rule UNTIL'), time, utc: m[7] === 'Z' }
 }
 
@@ -84,8 +103,10 @@ export function parseRRule(text: string): RRule {
     const value = take(name)
     return value === undefined ? undefined : numbers(name, value, low, high, signed)
   }
-  const freq = (take('FREQ') ?? bad('FREQ is missing; start with FREQ=DAILY, WEEKLY, MONTHLY or YEARLY.')) as Frequency
-  if (!FREQUENCIES.includes(freq)) bad(`FREQ=${String(freq)} is not known; use ${FREQUENCIES.join(', ')}.`)
+  const freq = (take('FREQ') ??
+    bad('FREQ is missing; start with FREQ=DAILY, WEEKLY, MONTHLY or YEARLY.')) as Frequency
+  if (!FREQUENCIES.includes(freq))
+    bad(`FREQ=${String(freq)} is not known; use ${FREQUENCIES.join(', ')}.`)
   const interval = take('INTERVAL')
   const count = take('COUNT')
   const end = take('UNTIL')
@@ -95,7 +116,8 @@ export function parseRRule(text: string): RRule {
       const m = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(item)
       if (!m) return bad(`BYDAY=${item} is not a weekday such as MO, 2FR or -1SU.`)
       const nth = m[1] === undefined ? 0 : Number(m[1])
-      if (m[1] !== undefined && (nth === 0 || Math.abs(nth) > 53)) bad(`BYDAY=${item}: the ordinal runs from ±1 to ±53.`)
+      if (m[1] !== undefined && (nth === 0 || Math.abs(nth) > 53))
+        bad(`BYDAY=${item}: the ordinal runs from ±1 to ±53.`)
       return { weekday: weekday(m[2]!), nth }
     })
   const rule = {
@@ -118,13 +140,21 @@ export function parseRRule(text: string): RRule {
   if (unknown !== undefined) bad(`${unknown} is not a part of a recurrence rule.`)
   if (rule.count !== undefined && rule.until) bad('COUNT and UNTIL exclude each other; keep one.')
   if (rule.byWeekNo && freq !== 'YEARLY') bad('BYWEEKNO only goes with FREQ=YEARLY.')
-  if (rule.byYearDay && (freq === 'DAILY' || freq === 'WEEKLY' || freq === 'MONTHLY')) bad(`BYYEARDAY does not go with FREQ=${freq}.`)
+  if (rule.byYearDay && (freq === 'DAILY' || freq === 'WEEKLY' || freq === 'MONTHLY'))
+    bad(`BYYEARDAY does not go with FREQ=${freq}.`)
   if (rule.byMonthDay && freq === 'WEEKLY') bad('BYMONTHDAY does not go with FREQ=WEEKLY.')
   if (byDay?.some((d) => d.nth !== 0)) {
-    if (freq !== 'MONTHLY' && freq !== 'YEARLY') bad(`BYDAY with an ordinal does not go with FREQ=${freq}; use MONTHLY or YEARLY.`)
+    if (freq !== 'MONTHLY' && freq !== 'YEARLY')
+      bad(`BYDAY with an ordinal does not go with FREQ=${freq}; use MONTHLY or YEARLY.`)
     if (rule.byWeekNo) bad('BYDAY with an ordinal does not go with BYWEEKNO.')
   }
   const { bySecond, byMinute, byHour, byMonthDay, byYearDay, byWeekNo, byMonth, bySetPos } = rule
-  if (bySetPos && ![bySecond, byMinute, byHour, byDay, byMonthDay, byYearDay, byWeekNo, byMonth].some(Boolean)) bad('BYSETPOS needs another BY… part to choose from.')
-  return Object.fromEntries(Object.entries(rule).filter(([, value]) => value !== undefined)) as unknown as RRule
+  if (
+    bySetPos &&
+    ![bySecond, byMinute, byHour, byDay, byMonthDay, byYearDay, byWeekNo, byMonth].some(Boolean)
+  )
+    bad('BYSETPOS needs another BY… part to choose from.')
+  return Object.fromEntries(
+    Object.entries(rule).filter(([, value]) => value !== undefined),
+  ) as unknown as RRule
 }

@@ -1,20 +1,38 @@
 import type { Instant, IsoDate, LocalStamp, LocalTime } from '../brands.ts'
-import { addWorkingDays, holidayOn, rollDate, type Calendar, type Roll } from '../calendar/calendar.ts'
-import { addDays, fromEpochDay, localStamp, stamp, toEpochDay, toInstant, toLocal, weekdayOf } from '../calendar/dates.ts'
+import {
+  addWorkingDays,
+  holidayOn,
+  rollDate,
+  type Calendar,
+  type Roll,
+} from '../calendar/calendar.ts'
+import {
+  addDays,
+  fromEpochDay,
+  localStamp,
+  stamp,
+  toEpochDay,
+  toInstant,
+  toLocal,
+  weekdayOf,
+} from '../calendar/dates.ts'
 import { refuse } from '../refusal.ts'
 import { expand } from './expand.ts'
 import { parseRRule } from './rrule.ts'
 
 export const PERIODS = ['week', 'month', 'quarter', 'year'] as const
 
-/** The n-th working day of each period, counted from its end when negative. Weeks start on Monday. */
+/**
+ * The n-th working day of each period, counted from its end when negative. Weeks start on Monday.
+ */
 export interface WorkdayOrdinal {
   readonly workday: number
   readonly of: (typeof PERIODS)[number]
 }
 
 /**
- * When a series has its occurrences. `rule` is an RFC 5545 RRULE or a working-day ordinal; schedules
+ * When a series has its occurrences. `rule` is an RFC 5545 RRULE or a working-day ordinal;
+ * schedules
  * counted from a completion or made by an event have their place in this union when they come.
  */
 export interface Schedule {
@@ -41,7 +59,10 @@ export interface Occurrence {
   readonly date: LocalStamp
   readonly instant: Instant
   /** Why `date` is not `scheduled`; null where they are the same. */
-  readonly moved: { readonly because: 'weekend' | 'holiday' | 'clock-change'; readonly name: string } | null
+  readonly moved: {
+    readonly because: 'weekend' | 'holiday' | 'clock-change'
+    readonly name: string
+  } | null
 }
 
 interface Local {
@@ -54,8 +75,12 @@ function* ordinals(rule: WorkdayOrdinal, from: IsoDate, cal: Calendar): Generato
   let first = periodStart(from, rule.of)
   for (let empty = 0; empty < 600;) {
     const next = nextPeriod(first, rule.of)
-    // Counting from the day before the period (or the first after it) makes the n-th in it plain addition.
-    const day = n > 0 ? addWorkingDays(cal, addDays(first, -1), n, 'preceding') : addWorkingDays(cal, next, n, 'following')
+    // Counting from the day before the period (or the first after it) makes the n-th in it plain
+    // addition.
+    const day =
+      n > 0
+        ? addWorkingDays(cal, addDays(first, -1), n, 'preceding')
+        : addWorkingDays(cal, next, n, 'following')
     const inside = day >= first && day < next
     if (inside) empty = 0
     else empty++
@@ -81,24 +106,37 @@ export function nextPeriod(first: IsoDate, of: WorkdayOrdinal['of']): IsoDate {
 }
 
 function checkedOrdinal(rule: WorkdayOrdinal): WorkdayOrdinal {
-  if (!PERIODS.includes(rule.of)) refuse('bad-rule', 'rule.of: use week, month, quarter or year.', 'rule.of')
+  if (!PERIODS.includes(rule.of))
+    refuse('bad-rule', 'rule.of: use week, month, quarter or year.', 'rule.of')
   if (!Number.isInteger(rule.workday) || rule.workday === 0 || Math.abs(rule.workday) > 262)
-    refuse('bad-rule', 'rule.workday: use 1 for the first working day, -1 for the last, up to ±262.', 'rule.workday')
+    refuse(
+      'bad-rule',
+      'rule.workday: use 1 for the first working day, -1 for the last, up to ±262.',
+      'rule.workday',
+    )
   return rule
 }
 
 function* ruled(schedule: Schedule, start: Local, cal: Calendar): Generator<Local> {
   const { rule } = schedule
   if (typeof rule === 'string') yield* expand(parseRRule(rule), start, schedule.zone)
-  else for (const date of ordinals(checkedOrdinal(rule), start.date, cal)) yield { date, time: start.time }
+  else
+    for (const date of ordinals(checkedOrdinal(rule), start.date, cal))
+      yield { date, time: start.time }
 }
 
 function* merged(rule: Iterable<Local>, extra: readonly Local[]): Generator<Local> {
   let i = 0
   let last = ''
-  const fresh = (l: Local) => stamp(l.date, l.time) !== last && ((last = stamp(l.date, l.time)), true)
+  const fresh = (l: Local) =>
+    stamp(l.date, l.time) !== last && ((last = stamp(l.date, l.time)), true)
   for (const next of rule) {
-    for (; i < extra.length && stamp(extra[i]!.date, extra[i]!.time) <= stamp(next.date, next.time); i++) if (fresh(extra[i]!)) yield extra[i]!
+    for (
+      ;
+      i < extra.length && stamp(extra[i]!.date, extra[i]!.time) <= stamp(next.date, next.time);
+      i++
+    )
+      if (fresh(extra[i]!)) yield extra[i]!
     if (fresh(next)) yield next
   }
   for (; i < extra.length; i++) if (fresh(extra[i]!)) yield extra[i]!
@@ -128,7 +166,13 @@ export function* occurrences(schedule: Schedule, cal: Calendar): Generator<Occur
   }
 }
 
-function place(scheduled: LocalStamp, date: IsoDate, time: LocalTime | null, schedule: Schedule, cal: Calendar): Occurrence {
+function place(
+  scheduled: LocalStamp,
+  date: IsoDate,
+  time: LocalTime | null,
+  schedule: Schedule,
+  cal: Calendar,
+): Occurrence {
   const rolled = rollDate(cal, date, schedule.roll ?? 'none')
   const instant = toInstant(rolled, time, schedule.zone)
   const local = time === null ? { date: rolled, time } : toLocal(instant, schedule.zone)
@@ -136,7 +180,8 @@ function place(scheduled: LocalStamp, date: IsoDate, time: LocalTime | null, sch
   if (rolled !== date) {
     const holiday = holidayOn(cal, date)
     moved = holiday ? { because: 'holiday', name: holiday } : { because: 'weekend', name: '' }
-  } else if (stamp(local.date, local.time) !== scheduled) moved = { because: 'clock-change', name: '' }
+  } else if (stamp(local.date, local.time) !== scheduled)
+    moved = { because: 'clock-change', name: '' }
   return { scheduled, date: stamp(local.date, local.time), instant, moved }
 }
 
@@ -148,6 +193,11 @@ export function firstOccurrences(schedule: Schedule, cal: Calendar, limit: numbe
 }
 
 /** Occurrences scheduled strictly after an identity (all, when it is null), lazily. */
-export function* occurrencesAfter(schedule: Schedule, cal: Calendar, scheduled: LocalStamp | null): Generator<Occurrence> {
-  for (const each of occurrences(schedule, cal)) if (scheduled === null || each.scheduled > scheduled) yield each
+export function* occurrencesAfter(
+  schedule: Schedule,
+  cal: Calendar,
+  scheduled: LocalStamp | null,
+): Generator<Occurrence> {
+  for (const each of occurrences(schedule, cal))
+    if (scheduled === null || each.scheduled > scheduled) yield each
 }

@@ -46,7 +46,10 @@ function passes(test: Test, seen: Reason['seen']): boolean {
   }
 }
 
-/** Evaluates conditions over facts, every test with the value seen; a fact that is missing counts as null. */
+/**
+ * Evaluates conditions over facts, every test with the value seen; a fact that is missing counts as
+ * null.
+ */
 export function evaluate(group: Group, facts: Facts): Verdict {
   const reasons: Reason[] = []
   let failing: Reason | null = null
@@ -67,6 +70,11 @@ export function evaluate(group: Group, facts: Facts): Verdict {
     if (held === (group.match === 'none')) failing ??= first
     return held
   })
-  const holds = group.match === 'all' ? results.every(Boolean) : group.match === 'none' ? !results.some(Boolean) : results.length === 0 || results.some(Boolean)
+  const holds =
+    group.match === 'all'
+      ? results.every(Boolean)
+      : group.match === 'none'
+        ? !results.some(Boolean)
+        : results.length === 0 || results.some(Boolean)
   return { holds, reasons, failing: holds ? null : failing }
 }

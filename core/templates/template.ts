@@ -7,7 +7,10 @@ import type { DayUnit, Roll } from '../calendar/calendar.ts'
  */
 export type OffsetBase = string
 
-/** A lead time (negative) or lag (positive) of so many days from a base, with an optional time of day. */
+/**
+ * A lead time (negative) or lag (positive) of so many days from a base, with an optional time of
+ * day.
+ */
 export interface Offset {
   readonly days: number
   readonly unit?: DayUnit
@@ -64,8 +67,21 @@ export interface PlannedTask {
 
 /** What to know before starting: each names the tasks (or the role) it is about. */
 export type Finding =
-  | { readonly kind: 'rolled'; readonly task: string; readonly field: 'start' | 'due'; readonly from: IsoDate; readonly to: IsoDate; readonly because: string }
-  | { readonly kind: 'away'; readonly task: string; readonly person: string; readonly date: IsoDate; readonly nextFree: IsoDate }
+  | {
+      readonly kind: 'rolled'
+      readonly task: string
+      readonly field: 'start' | 'due'
+      readonly from: IsoDate
+      readonly to: IsoDate
+      readonly because: string
+    }
+  | {
+      readonly kind: 'away'
+      readonly task: string
+      readonly person: string
+      readonly date: IsoDate
+      readonly nextFree: IsoDate
+    }
   | { readonly kind: 'past'; readonly task: string; readonly date: IsoDate }
   | { readonly kind: 'unfilled'; readonly role: string; readonly tasks: readonly string[] }
   | { readonly kind: 'start-after-due'; readonly task: string; readonly date: IsoDate }

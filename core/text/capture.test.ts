@@ -3,7 +3,8 @@ import type { IsoDate } from '../brands.ts'
 import { capture, type Vocabulary } from './capture.ts'
 import { readDate, readMinutes, readNumber, readTime, readWhen } from './read.ts'
 
-// Common practice: how people in Britain write dates, times and lengths of time. Monday, 23 November 2026.
+// Common practice: how people in Britain write dates, times and lengths of time. Monday, 23
+// November 2026.
 const TODAY = '2026-11-23' as IsoDate
 
 describe('dates as people type them', () => {
@@ -47,8 +48,11 @@ it.each([
   ['in 2 weeks', '2026-12-07', null],
   ['3 Dec', '2026-12-03', null],
 ])('%s is %s at %s', (text, date, time) => expect(readWhen(text, TODAY)).toEqual({ date, time }))
-it.each(['statements', 'fri 25:00', '31 feb 3pm', '', 'at 3', '12'])('“%s” is no moment', (text) => expect(readWhen(text, TODAY)).toBeNull())
-// Common practice: a decimal point in Britain, a decimal comma on the Continent, spaces and apostrophes between thousands.
+it.each(['statements', 'fri 25:00', '31 feb 3pm', '', 'at 3', '12'])('“%s” is no moment', (text) =>
+  expect(readWhen(text, TODAY)).toBeNull(),
+)
+// Common practice: a decimal point in Britain, a decimal comma on the Continent, spaces and
+// apostrophes between thousands.
 it.each([
   ['1250.5', 1250.5],
   ['1,250.50', 1250.5],
@@ -129,17 +133,34 @@ describe('a line', () => {
     ])
   })
   it('takes the longest name, several people, tags with #', () => {
-    expect(line('Post takings Tarn and Teasel @Tobias Devika Rao #records 1h 30m')).toMatchObject({ title: 'Post takings', clientId: 8, people: [1, 2], tags: [5], estimate: 90 })
+    expect(line('Post takings Tarn and Teasel @Tobias Devika Rao #records 1h 30m')).toMatchObject({
+      title: 'Post takings',
+      clientId: 8,
+      people: [1, 2],
+      tags: [5],
+      estimate: 90,
+    })
   })
   it('a time alone is today; words in quotes stay words; a second date stays in the title', () => {
     expect(line('Ring 4pm')).toMatchObject({ title: 'Ring', due: TODAY, time: '16:00' })
-    expect(line('"Mossgate fri" 3 Dec')).toMatchObject({ title: 'Mossgate fri', clientId: null, due: '2026-12-03' })
-    expect(line('Compare mon with tue')).toMatchObject({ title: 'Compare with tue', due: '2026-11-30' })
+    expect(line('"Mossgate fri" 3 Dec')).toMatchObject({
+      title: 'Mossgate fri',
+      clientId: null,
+      due: '2026-12-03',
+    })
+    expect(line('Compare mon with tue')).toMatchObject({
+      title: 'Compare with tue',
+      due: '2026-11-30',
+    })
   })
   it('a name that two share names neither', () => {
-    const two: Vocabulary = { ...words, people: [...words.people, { id: 3, names: ['Tobias Fell', 'Tobias'] }] }
+    const two: Vocabulary = {
+      ...words,
+      people: [...words.people, { id: 3, names: ['Tobias Fell', 'Tobias'] }],
+    }
     expect(capture('Ask Tobias', two, TODAY)).toMatchObject({ title: 'Ask Tobias', people: [] })
     expect(capture('Ask Tobias Fell', two, TODAY)).toMatchObject({ title: 'Ask', people: [3] })
   })
-  it('an empty line is nothing', () => expect(line('  ')).toMatchObject({ title: '', due: null, pieces: [] }))
+  it('an empty line is nothing', () =>
+    expect(line('  ')).toMatchObject({ title: '', due: null, pieces: [] }))
 })

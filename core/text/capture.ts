@@ -33,19 +33,34 @@ export interface Captured {
   readonly pieces: readonly Piece[]
 }
 
-const PRIORITIES: Readonly<Record<string, Captured['priority']>> = { urgent: 'urgent', asap: 'urgent', 'high priority': 'high', important: 'high', 'low priority': 'low' }
+const PRIORITIES: Readonly<Record<string, Captured['priority']>> = {
+  urgent: 'urgent',
+  asap: 'urgent',
+  'high priority': 'high',
+  important: 'high',
+  'low priority': 'low',
+}
 /** The most words that one piece may have. */
 const LONGEST = 6
 
-const inOrder = (named: readonly [number, number][]): number[] => [...new Set([...named].sort((a, b) => a[0] - b[0]).map(([, id]) => id))]
+const inOrder = (named: readonly [number, number][]): number[] => [
+  ...new Set([...named].sort((a, b) => a[0] - b[0]).map(([, id]) => id)),
+]
 
 /**
- * Understands a line such as "Chase statements Mossgate fri 3pm 30m urgent". Longer pieces are read before
- * shorter ones, each kind but people and tags once, the first that fits; what is left over is the title. Words
+ * Understands a line such as "Chase statements Mossgate fri 3pm 30m urgent". Longer pieces are read
+ * before
+ * shorter ones, each kind but people and tags once, the first that fits; what is left over is the
+ * title. Words
  * in quotes are always title. Pure: the vocabulary says which names there are.
  */
 export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): Captured {
-  const words = [...line.matchAll(/"[^"]*"|\S+/g)].map((m) => ({ text: m[0], from: m.index, to: m.index + m[0].length, taken: m[0].startsWith('"') }))
+  const words = [...line.matchAll(/"[^"]*"|\S+/g)].map((m) => ({
+    text: m[0],
+    from: m.index,
+    to: m.index + m[0].length,
+    taken: m[0].startsWith('"'),
+  }))
   const quoted = new Set(words.filter((w) => w.taken))
   const pieces: Piece[] = []
   const found: { -readonly [K in keyof Captured]?: Captured[K] } = {}
@@ -54,10 +69,17 @@ export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): C
   const byName = (list: readonly Nameable[]) => {
     const names = new Map<string, number | null>()
     // A name that two things share names neither.
-    for (const { id, names: all } of list) for (const name of new Set(all.map((n) => n.toLowerCase()))) names.set(name, names.has(name) && names.get(name) !== id ? null : id)
+    for (const { id, names: all } of list)
+      for (const name of new Set(all.map((n) => n.toLowerCase())))
+        names.set(name, names.has(name) && names.get(name) !== id ? null : id)
     return names
   }
-  const [persons, clients, projects, tagNames] = [vocabulary.people, vocabulary.clients, vocabulary.projects, vocabulary.tags].map(byName) as [
+  const [persons, clients, projects, tagNames] = [
+    vocabulary.people,
+    vocabulary.clients,
+    vocabulary.projects,
+    vocabulary.tags,
+  ].map(byName) as [
     Map<string, number | null>,
     Map<string, number | null>,
     Map<string, number | null>,
@@ -79,7 +101,8 @@ export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): C
       const estimate = readMinutes(bare)
       if (estimate !== null) return ((found.estimate = estimate), 'estimate')
     }
-    if (found.priority === undefined && Object.hasOwn(PRIORITIES, key)) return ((found.priority = PRIORITIES[key]!), 'priority')
+    if (found.priority === undefined && Object.hasOwn(PRIORITIES, key))
+      return ((found.priority = PRIORITIES[key]!), 'priority')
     const person = persons.get(key.replace(/^(?:@|for )/, ''))
     if (person) return (people.push([from, person]), 'person')
     if (found.clientId === undefined) {

@@ -2,10 +2,24 @@ import type { IsoDate } from '../brands.ts'
 import { isoWeek } from '../calendar/dates.ts'
 import { periodStart } from '../recurrence/schedule.ts'
 
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December']
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
 
 /**
- * A date in a pattern: yyyy yy MMMM MMM MM M dd d Q ww (ISO week); other letters stand for themselves.
+ * A date in a pattern: yyyy yy MMMM MMM MM M dd d Q ww (ISO week); other letters stand for
+ * themselves.
  */
 export function formatPattern(date: IsoDate, pattern: string): string {
   const [y, m, d] = date.split('-').map(Number) as [number, number, number]
@@ -50,22 +64,37 @@ export function servedPeriod(date: IsoDate, period: ServedPeriod): IsoDate {
   const step = period.which === 'before' ? -1 : 1
   // Far enough to leave the period for sure, near enough not to pass the neighbour.
   const days = { week: 7, month: 31, quarter: 92, year: 366 }[period.of]
-  const shifted = new Date(Date.UTC(+own.slice(0, 4), +own.slice(5, 7) - 1, +own.slice(8)) + (step > 0 ? days : -1) * 86_400_000)
+  const shifted = new Date(
+    Date.UTC(+own.slice(0, 4), +own.slice(5, 7) - 1, +own.slice(8)) +
+      (step > 0 ? days : -1) * 86_400_000,
+  )
   return periodStart(shifted.toISOString().slice(0, 10) as IsoDate, period.of)
 }
 
-/** Values for the fields of a text: `{client}`; a date is written with a pattern, `{period: MMMM yyyy}`. */
-export type MergeValues = Readonly<Record<string, string | number | { date: IsoDate } | null | undefined>>
+/**
+ * Values for the fields of a text: `{client}`; a date is written with a pattern, `{period: MMMM
+ * yyyy}`.
+ */
+export type MergeValues = Readonly<
+  Record<string, string | number | { date: IsoDate } | null | undefined>
+>
 
-/** Fills `{field}` and `{field: pattern}`; a field that has no value is left as it stands, so that nothing vanishes. */
+/**
+ * Fills `{field}` and `{field: pattern}`; a field that has no value is left as it stands, so that
+ * nothing vanishes.
+ */
 export function merge(text: string, values: MergeValues): string {
-  return text.replace(/\{\s*([a-z][a-z ]*?)\s*(?::\s*([^}]*?)\s*)?\}/gi, (whole, name: string, pattern?: string) => {
-    const value = values[name.toLowerCase()]
-    if (value === null || value === undefined) return whole
-    if (typeof value === 'object') return formatPattern(value.date, pattern ?? 'd MMMM yyyy')
-    return String(value)
-  })
+  return text.replace(
+    /\{\s*([a-z][a-z ]*?)\s*(?::\s*([^}]*?)\s*)?\}/gi,
+    (whole, name: string, pattern?: string) => {
+      const value = values[name.toLowerCase()]
+      if (value === null || value === undefined) return whole
+      if (typeof value === 'object') return formatPattern(value.date, pattern ?? 'd MMMM yyyy')
+      return String(value)
+    },
+  )
 }
 
 /** The names of the fields a text uses, lower case. */
-export const fieldsIn = (text: string): string[] => [...text.matchAll(/\{\s*([a-z][a-z ]*?)\s*(?::[^}]*)?\}/gi)].map((m) => m[1]!.toLowerCase())
+export const fieldsIn = (text: string): string[] =>
+  [...text.matchAll(/\{\s*([a-z][a-z ]*?)\s*(?::[^}]*)?\}/gi)].map((m) => m[1]!.toLowerCase())

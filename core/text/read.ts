@@ -1,12 +1,40 @@
 import type { IsoDate, LocalTime, Minutes } from '../brands.ts'
 import { addDays, isoDate, toEpochDay, weekdayOf } from '../calendar/dates.ts'
 
-/** What people type for dates, times and lengths of time, read; null where it is none. Days come before months: 3/12 is 3 December. */
+/**
+ * What people type for dates, times and lengths of time, read; null where it is none. Days come
+ * before months: 3/12 is 3 December.
+ */
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
-const LONG_MONTHS = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december']
+const LONG_MONTHS = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+]
 const DAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday']
-const SHORT_DAYS: Readonly<Record<string, number>> = { mon: 1, tue: 2, tues: 2, wed: 3, weds: 3, thu: 4, thur: 4, thurs: 4, fri: 5, sat: 6, sun: 7 }
+const SHORT_DAYS: Readonly<Record<string, number>> = {
+  mon: 1,
+  tue: 2,
+  tues: 2,
+  wed: 3,
+  weds: 3,
+  thu: 4,
+  thur: 4,
+  thurs: 4,
+  fri: 5,
+  sat: 6,
+  sun: 7,
+}
 
 const monthOf = (word: string): number => {
   const w = word.toLowerCase()
@@ -17,19 +45,28 @@ const weekdayNamed = (word: string): number => SHORT_DAYS[word] ?? DAYS.indexOf(
 
 function real(year: number, month: number, day: number): IsoDate | null {
   try {
-    return isoDate(`${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`)
+    return isoDate(
+      `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`,
+    )
   } catch {
     return null
   }
 }
-/** A date without a year: this year's, or next year's when it would lie more than half a year back. */
+/**
+ * A date without a year: this year's, or next year's when it would lie more than half a year back.
+ */
 function nearest(month: number, day: number, today: IsoDate): IsoDate | null {
   const year = Number(today.slice(0, 4))
   const here = real(year, month, day)
-  return here !== null && here < addDays(today, -183) ? real(year + 1, month, day) : (here ?? real(year + 1, month, day))
+  return here !== null && here < addDays(today, -183)
+    ? real(year + 1, month, day)
+    : (here ?? real(year + 1, month, day))
 }
 
-/** A date: "today", "fri", "next tue", "3 Dec", "Dec 3 2027", "3/12/26", "2026-12-03", "+5", "in 2 weeks". A weekday is the next one, today's name a week on. */
+/**
+ * A date: "today", "fri", "next tue", "3 Dec", "Dec 3 2027", "3/12/26", "2026-12-03", "+5", "in 2
+ * weeks". A weekday is the next one, today's name a week on.
+ */
 export function readDate(text: string, today: IsoDate): IsoDate | null {
   const t = text.trim().toLowerCase().replace(/,/g, ' ').replace(/\s+/g, ' ')
   if (/^\d{4}-\d{2}-\d{2}$/.test(t)) return real(+t.slice(0, 4), +t.slice(5, 7), +t.slice(8))
@@ -43,16 +80,27 @@ export function readDate(text: string, today: IsoDate): IsoDate | null {
     const step = (weekdayNamed(weekday[2]!) - weekdayOf(toEpochDay(today)) + 7) % 7 || 7
     // "next fri" is the Friday of next week.
     const monday = addDays(today, 8 - weekdayOf(toEpochDay(today)))
-    return weekday[1] === 'next' ? addDays(monday, weekdayNamed(weekday[2]!) - 1) : addDays(today, step)
+    return weekday[1] === 'next'
+      ? addDays(monday, weekdayNamed(weekday[2]!) - 1)
+      : addDays(today, step)
   }
-  const spoken = t.replace(/^(?:(?:on|by|due) )?(?:(?:mon|tue|tues|wed|weds|thu|thur|thurs|fri|sat|sun)[a-z]* )?/, '')
+  const spoken = t.replace(
+    /^(?:(?:on|by|due) )?(?:(?:mon|tue|tues|wed|weds|thu|thur|thurs|fri|sat|sun)[a-z]* )?/,
+    '',
+  )
   const dayMonth = /^(\d{1,2})(?:st|nd|rd|th)? ([a-z]+)(?: (\d{4}))?$/.exec(spoken) ?? null
   const monthDay = /^([a-z]+) (\d{1,2})(?:st|nd|rd|th)?(?: (\d{4}))?$/.exec(spoken)
-  const words = dayMonth ? ([dayMonth[1], dayMonth[2], dayMonth[3]] as const) : monthDay ? ([monthDay[2], monthDay[1], monthDay[3]] as const) : null
+  const words = dayMonth
+    ? ([dayMonth[1], dayMonth[2], dayMonth[3]] as const)
+    : monthDay
+      ? ([monthDay[2], monthDay[1], monthDay[3]] as const)
+      : null
   if (words) {
     const month = monthOf(words[1]!)
     if (month === 0) return null
-    return words[2] ? real(Number(words[2]), month, Number(words[0])) : nearest(month, Number(words[0]), today)
+    return words[2]
+      ? real(Number(words[2]), month, Number(words[0]))
+      : nearest(month, Number(words[0]), today)
   }
   const figures = /^(\d{1,2})[/.](\d{1,2})(?:[/.](\d{2}|\d{4}))?\.?$/.exec(t)
   if (!figures) return null
@@ -73,24 +121,37 @@ export function readTime(text: string): LocalTime | null {
     if (hour < 1 || hour > 12) return null
     hour = (hour % 12) + (found[3] === 'pm' ? 12 : 0)
   }
-  return hour < 24 && minute < 60 ? (`${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}` as LocalTime) : null
+  return hour < 24 && minute < 60
+    ? (`${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}` as LocalTime)
+    : null
 }
 
-/** A date with a time after it ("fri 3pm", "3 Dec, 15:00", "2026-12-03T15:00"); a time alone is today's. `time` is null where none is said. */
-export function readWhen(text: string, today: IsoDate): { date: IsoDate; time: LocalTime | null } | null {
+/**
+ * A date with a time after it ("fri 3pm", "3 Dec, 15:00", "2026-12-03T15:00"); a time alone is
+ * today's. `time` is null where none is said.
+ */
+export function readWhen(
+  text: string,
+  today: IsoDate,
+): { date: IsoDate; time: LocalTime | null } | null {
   const whole = readDate(text, today)
   if (whole !== null) return { date: whole, time: null }
   const alone = readTime(text)
   if (alone !== null) return { date: today, time: alone }
-  const parts = /^(.+?)(?:[\s,]+(?:at )?|(?<=\d)t(?=\d))((?:\d{1,2}(?:[:.]\d{2})? ?(?:am|pm)|\d{1,2}:\d{2})|noon|midday)(?::\d{2})?$/i.exec(text.trim())
+  const parts =
+    /^(.+?)(?:[\s,]+(?:at )?|(?<=\d)t(?=\d))((?:\d{1,2}(?:[:.]\d{2})? ?(?:am|pm)|\d{1,2}:\d{2})|noon|midday)(?::\d{2})?$/i.exec(
+      text.trim(),
+    )
   const date = parts && readDate(parts[1]!, today)
   const time = parts && readTime(parts[2]!)
   return date && time ? { date, time } : null
 }
 
 /**
- * A number: "1250.5", "1,250.50", "1 250,5". A comma or point before exactly three last digits parts thousands only
- * where digits are grouped all along; a lone comma before any other count of digits is a decimal comma.
+ * A number: "1250.5", "1,250.50", "1 250,5". A comma or point before exactly three last digits
+ * parts thousands only
+ * where digits are grouped all along; a lone comma before any other count of digits is a decimal
+ * comma.
  */
 export function readNumber(text: string): number | null {
   const t = text
@@ -103,13 +164,19 @@ export function readNumber(text: string): number | null {
   return /^[-+]?\d+,\d+$/.test(t) ? Number(t.replace(',', '.')) : null
 }
 
-/** A length of time in minutes: "30m", "1h 30m", "1.5h", "1:30", "90 min", "2 hours"; a bare number only where `bare` says so. */
+/**
+ * A length of time in minutes: "30m", "1h 30m", "1.5h", "1:30", "90 min", "2 hours"; a bare number
+ * only where `bare` says so.
+ */
 export function readMinutes(text: string, bare = false): Minutes | null {
   const t = text.trim().toLowerCase()
   if (bare && /^\d{1,5}$/.test(t)) return Number(t) as Minutes
   const clock = /^(\d{1,3}):([0-5]\d)$/.exec(t)
   if (clock) return bare ? ((Number(clock[1]) * 60 + Number(clock[2])) as Minutes) : null
-  const found = /^(?:(\d{1,3}(?:\.\d{1,2})?) ?(?:h|hr|hrs|hour|hours))? ?(?:(\d{1,4}) ?(?:m|min|mins|minute|minutes))?$/.exec(t)
+  const found =
+    /^(?:(\d{1,3}(?:\.\d{1,2})?) ?(?:h|hr|hrs|hour|hours))? ?(?:(\d{1,4}) ?(?:m|min|mins|minute|minutes))?$/.exec(
+      t,
+    )
   if (!found || (!found[1] && !found[2])) return null
   return Math.round(Number(found[1] ?? 0) * 60 + Number(found[2] ?? 0)) as Minutes
 }

@@ -23,7 +23,9 @@ it('every table is strict, foreign keys hold, and opening again keeps what is th
   const again = openDatabase(file)
   expect(again.prepare('select count(*) as n from journal').get()).toEqual(before)
   expect(again.sqlite.pragma('foreign_key_check')).toEqual([])
-  expect(() => again.prepare('insert into taskAssignees (taskId, personId) values (999999, 1)').run()).toThrow(/FOREIGN KEY/)
+  expect(() =>
+    again.prepare('insert into taskAssignees (taskId, personId) values (999999, 1)').run(),
+  ).toThrow(/FOREIGN KEY/)
   again.close()
   rmSync(folder, { recursive: true })
 })
@@ -32,7 +34,11 @@ it('the demo firm is the same every time for the same day', async () => {
   const dump = async () => {
     const db = openDatabase(':memory:')
     await makeDemoFirm(db, london('2026-11-23T12:00'))
-    const rows = db.prepare('select id, title, state, due, dueTime, projectId, rung, closedAt from tasks order by id').all()
+    const rows = db
+      .prepare(
+        'select id, title, state, due, dueTime, projectId, rung, closedAt from tasks order by id',
+      )
+      .all()
     const runs = db.prepare('select key, outcome, summary, at from runs order by id').all()
     db.close()
     return { rows, runs }

@@ -7,12 +7,19 @@ import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
 import { expect, it } from 'vitest'
 import { migrationsFolder, openDatabase } from './open.ts'
 
-/** A database as the first version left it, with something in every table that later ones change. */
+/**
+ * A database as the first version left it, with something in every table that later ones change.
+ */
 function asFirst(folder: string): string {
   const only = join(folder, 'first')
   cpSync(migrationsFolder(), only, { recursive: true })
-  const journal = JSON.parse(readFileSync(join(only, 'meta/_journal.json'), 'utf8')) as { entries: unknown[] }
-  writeFileSync(join(only, 'meta/_journal.json'), JSON.stringify({ ...journal, entries: journal.entries.slice(0, 1) }))
+  const journal = JSON.parse(readFileSync(join(only, 'meta/_journal.json'), 'utf8')) as {
+    entries: unknown[]
+  }
+  writeFileSync(
+    join(only, 'meta/_journal.json'),
+    JSON.stringify({ ...journal, entries: journal.entries.slice(0, 1) }),
+  )
   const file = join(folder, 'fernwick.sqlite')
   const db = new Sqlite(file)
   migrate(drizzle(db), { migrationsFolder: only })
@@ -35,8 +42,17 @@ it('from the first version on, nothing is lost: states are named, texts become r
   const folder = mkdtempSync(join(tmpdir(), 'fernwick-migrate-'))
   const db = openDatabase(asFirst(folder))
   const rows = (sql: string) => db.prepare(sql).all()
-  expect(rows('select t.id, t.state, s.name, t.description from tasks t join states s on s.id = t.stateId order by t.id')).toEqual([
-    { id: 1, state: 'waiting', name: 'Waiting', description: '<p>Cash &amp; cards<br>&lt;all&gt;</p>' },
+  expect(
+    rows(
+      'select t.id, t.state, s.name, t.description from tasks t join states s on s.id = t.stateId order by t.id',
+    ),
+  ).toEqual([
+    {
+      id: 1,
+      state: 'waiting',
+      name: 'Waiting',
+      description: '<p>Cash &amp; cards<br>&lt;all&gt;</p>',
+    },
     { id: 2, state: 'not-started', name: 'Not started', description: '' },
   ])
   expect(rows('select taskId, kind, at from stateDates order by id')).toEqual([
@@ -45,10 +61,17 @@ it('from the first version on, nothing is lost: states are named, texts become r
     { taskId: 1, kind: 'waiting', at: 3000 },
   ])
   expect(rows('select body from comments')).toEqual([{ body: '<p>Is &lt;this&gt; it?</p>' }])
-  expect(rows('select (select count(*) from taskAssignees) as people, (select count(*) from checklistItems) as items, (select count(*) from journal) as entries')).toEqual([
-    { people: 1, items: 1, entries: 3 },
-  ])
-  const found = (words: string) => db.prepare('select rowid % 4 as kind, rowid / 4 as id from search where search match ? order by rowid').all(words)
+  expect(
+    rows(
+      'select (select count(*) from taskAssignees) as people, (select count(*) from checklistItems) as items, (select count(*) from journal) as entries',
+    ),
+  ).toEqual([{ people: 1, items: 1, entries: 3 }])
+  const found = (words: string) =>
+    db
+      .prepare(
+        'select rowid % 4 as kind, rowid / 4 as id from search where search match ? order by rowid',
+      )
+      .all(words)
   expect(found('takings')).toEqual([{ kind: 0, id: 1 }])
   expect(found('cards')).toEqual([{ kind: 0, id: 1 }])
   expect(found('this')).toEqual([{ kind: 1, id: 1 }])

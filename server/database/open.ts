@@ -14,22 +14,30 @@ export interface Database {
 }
 
 /** The folder of migrations, beside the sources; the bundle names its own. */
-export const migrationsFolder = (): string => process.env['FERNWICK_MIGRATIONS'] ?? fileURLToPath(new URL('./migrations', import.meta.url))
+export const migrationsFolder = (): string =>
+  process.env['FERNWICK_MIGRATIONS'] ?? fileURLToPath(new URL('./migrations', import.meta.url))
 
 /**
- * Opens (or makes) the firm's database and brings it to the newest schema. Foreign keys are off while
- * migrations run, since a table rebuilt under them would cascade, and are checked before they are on again.
+ * Opens (or makes) the firm's database and brings it to the newest schema. Foreign keys are off
+ * while
+ * migrations run, since a table rebuilt under them would cascade, and are checked before they are
+ * on again.
  */
 export function openDatabase(file: string): Database {
   const sqlite = new Sqlite(file)
   sqlite.pragma('journal_mode = WAL')
-  sqlite.pragma(`synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`)
+  sqlite.pragma(
+    `synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`,
+  )
   // The full-text index holds words, not tags; its triggers call this.
   sqlite.function('plain_text', { deterministic: true }, (html) => plainText(String(html ?? '')))
   sqlite.pragma('foreign_keys = OFF')
   migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
   const broken = sqlite.pragma('foreign_key_check') as unknown[]
-  if (broken.length) throw new Error(`The database ${file} has ${broken.length} rows that point at nothing; restore a backup.`)
+  if (broken.length)
+    throw new Error(
+      `The database ${file} has ${broken.length} rows that point at nothing; restore a backup.`,
+    )
   sqlite.pragma('foreign_keys = ON')
 
   const statements = new Map<string, Sqlite.Statement>()

@@ -1,8 +1,13 @@
 import nodemailer from 'nodemailer'
 import type { Mail } from '../engine/outbox.ts'
 
-/** Sends by SMTP. The Message-ID is made of the mail's key, so that a repeated delivery can be told. */
-export function smtpSender(options: { host: string; port: number; from: string }): { send: (mail: Mail) => Promise<void>; close: () => void } {
+/**
+ * Sends by SMTP. The Message-ID is made of the mail's key, so that a repeated delivery can be told.
+ */
+export function smtpSender(options: { host: string; port: number; from: string }): {
+  send: (mail: Mail) => Promise<void>
+  close: () => void
+} {
   const transport = nodemailer.createTransport({
     pool: true,
     maxConnections: 1,

@@ -16,14 +16,20 @@ export interface Tray {
 const MOST = 500
 
 /**
- * The stand-in mail server: real SMTP on a loopback port that keeps every mail it is given as a file. A mail
- * delivered twice (the same Message-ID) is kept once. `now` stamps arrivals, so that the tray follows the
+ * The stand-in mail server: real SMTP on a loopback port that keeps every mail it is given as a
+ * file. A mail
+ * delivered twice (the same Message-ID) is kept once. `now` stamps arrivals, so that the tray
+ * follows the
  * application's clock.
  */
 export async function startStandInMail(folder: string, now: () => number, port = 0): Promise<Tray> {
   await mkdir(folder, { recursive: true })
   const parsed = new Map<string, TrayMail>()
-  const kept = new Set((await readdir(folder)).filter((file) => file.endsWith('.eml')).map((file) => file.slice(16, -4)))
+  const kept = new Set(
+    (await readdir(folder))
+      .filter((file) => file.endsWith('.eml'))
+      .map((file) => file.slice(16, -4)),
+  )
   const server = new SMTPServer({
     authOptional: true,
     // Looking up the name behind 127.0.0.1 would wait for a network that need not be there.
@@ -38,7 +44,9 @@ export async function startStandInMail(folder: string, now: () => number, port =
     },
   })
   async function keep(raw: Buffer): Promise<void> {
-    const messageId = /^message-id:\s*(\S+)/im.exec(raw.subarray(0, 8192).toString('latin1'))?.[1] ?? raw.toString('latin1')
+    const messageId =
+      /^message-id:\s*(\S+)/im.exec(raw.subarray(0, 8192).toString('latin1'))?.[1] ??
+      raw.toString('latin1')
     const name = createHash('sha256').update(messageId).digest('hex').slice(0, 24)
     if (kept.has(name)) return
     kept.add(name)
@@ -50,7 +58,8 @@ export async function startStandInMail(folder: string, now: () => number, port =
     server.on('error', reject)
     server.listen(port, '127.0.0.1', resolve)
   })
-  const text = (to: ParsedMail['to']) => (Array.isArray(to) ? to : to ? [to] : []).map((a) => a.text).join(', ')
+  const text = (to: ParsedMail['to']) =>
+    (Array.isArray(to) ? to : to ? [to] : []).map((a) => a.text).join(', ')
   return {
     port: (server.server.address() as AddressInfo).port,
     async list() {
@@ -64,7 +73,14 @@ export async function startStandInMail(folder: string, now: () => number, port =
         let mail = parsed.get(file)
         if (!mail) {
           const m = await simpleParser(await readFile(join(folder, file)))
-          mail = { id: file.slice(16, 40), at: Number(file.slice(0, 15)), to: text(m.to), from: m.from?.text ?? '', subject: m.subject ?? '', body: m.text ?? '' }
+          mail = {
+            id: file.slice(16, 40),
+            at: Number(file.slice(0, 15)),
+            to: text(m.to),
+            from: m.from?.text ?? '',
+            subject: m.subject ?? '',
+            body: m.text ?? '',
+          }
           parsed.set(file, mail)
         }
         out.push(mail)

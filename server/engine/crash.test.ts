@@ -23,7 +23,13 @@ const END = Date.parse('2026-12-04T20:00:00Z')
 async function start(data: string, now: string): Promise<{ base: string; child: ChildProcess }> {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
     cwd: root,
-    env: { ...process.env, PORT: '0', FERNWICK_DATA: data, FERNWICK_TEST_NOW: now, FERNWICK_WEB: '/nowhere' },
+    env: {
+      ...process.env,
+      PORT: '0',
+      FERNWICK_DATA: data,
+      FERNWICK_TEST_NOW: now,
+      FERNWICK_WEB: '/nowhere',
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
   children.add(child)
@@ -37,13 +43,23 @@ async function start(data: string, now: string): Promise<{ base: string; child: 
   return { base, child }
 }
 
-const advance = (base: string, to: number) => fetch(`${base}/api/test/clock?to=${to}`, { method: 'POST', headers: { Origin: base } })
+const advance = (base: string, to: number) =>
+  fetch(`${base}/api/test/clock?to=${to}`, { method: 'POST', headers: { Origin: base } })
 
 it('killed in the middle of a tick, again and again: nothing twice, nothing missing', async () => {
   const data = mkdtempSync(join(tmpdir(), 'fernwick-crash-'))
   const l = lab({ file: join(data, 'fernwick.sqlite') })
   l.engine.journal.change(ENGINE, (write) => {
-    insertRule(l.engine, write, { name: 'Late', ownerId: l.imogen.id, definition: LADDER({ team: l.team, boss: l.imogen.id }) }, true)
+    insertRule(
+      l.engine,
+      write,
+      {
+        name: 'Late',
+        ownerId: l.imogen.id,
+        definition: LADDER({ team: l.team, boss: l.imogen.id }),
+      },
+      true,
+    )
     for (let i = 0; i < SERIES; i++)
       insertSeries(
         l.engine,
@@ -66,7 +82,12 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
         },
         l.imogen.id,
       )
-    for (let i = 0; i < LATE; i++) insertTask(l.engine, write, { title: `Late ${i}`, due: '2026-11-23', assignees: [l.tobias.id] })
+    for (let i = 0; i < LATE; i++)
+      insertTask(l.engine, write, {
+        title: `Late ${i}`,
+        due: '2026-11-23',
+        assignees: [l.tobias.id],
+      })
   })
   l.db.close()
 
@@ -80,7 +101,11 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
     await new Promise((resolve) => setTimeout(resolve, wait))
     child.kill('SIGKILL')
     if (!(await done)) kills++
-    await new Promise((resolve) => (child.exitCode !== null || child.signalCode !== null ? resolve(null) : child.once('exit', resolve)))
+    await new Promise((resolve) =>
+      child.exitCode !== null || child.signalCode !== null
+        ? resolve(null)
+        : child.once('exit', resolve),
+    )
   }
   expect(kills).toBeGreaterThan(0)
   const { base, child } = await start(data, START)
@@ -92,14 +117,27 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
   const count = (sql: string) => (db.prepare(sql).get() as { n: number }).n
   expect(count('select count(*) as n from occurrences')).toBe(SERIES * 6)
   expect(count("select count(*) as n from tasks where title like 'Series%'")).toBe(SERIES * 6)
-  expect(count('select count(*) as n from (select seriesId, occurrence from tasks where seriesId is not null group by 1, 2 having count(*) > 1)')).toBe(0)
-  // Rung one on the 24th, two on the 26th, three on the 30th, once for each late task; the follow-up task of rung three too.
+  expect(
+    count(
+      'select count(*) as n from (select seriesId, occurrence from tasks where seriesId is not null group by 1, 2 having count(*) > 1)',
+    ),
+  ).toBe(0)
+  // Rung one on the 24th, two on the 26th, three on the 30th, once for each late task; the
+  // follow-up task of rung three too.
   for (const rung of ['one', 'two', 'three'])
-    expect(count(`select count(*) as n from runs where key like 'ladder:%:${rung}' and taskId in (select id from tasks where title like 'Late%')`)).toBe(LATE)
+    expect(
+      count(
+        `select count(*) as n from runs where key like 'ladder:%:${rung}' and taskId in (select id from tasks where title like 'Late%')`,
+      ),
+    ).toBe(LATE)
   expect(count("select count(*) as n from tasks where title like 'Call about Late%'")).toBe(LATE)
-  expect(count('select count(*) as n from (select key from outbox group by key having count(*) > 1)')).toBe(0)
+  expect(
+    count('select count(*) as n from (select key from outbox group by key having count(*) > 1)'),
+  ).toBe(0)
   expect(count("select count(*) as n from outbox where state <> 'sent'")).toBe(0)
-  expect(count("select count(*) as n from notices where kind = 'escalation' and body like 'Late%'")).toBe(LATE)
+  expect(
+    count("select count(*) as n from notices where kind = 'escalation' and body like 'Late%'"),
+  ).toBe(LATE)
   expect(db.pragma('integrity_check')).toEqual([{ integrity_check: 'ok' }])
   db.close()
   rmSync(data, { recursive: true })

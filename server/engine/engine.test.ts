@@ -10,18 +10,25 @@ import { sendWaiting } from './outbox.ts'
 import { todayView } from '../areas/today/service.ts'
 
 const lateRule = (l: Lab) => {
-  const rule = makeRule(l.engine, l.imogen, { name: 'Late', ownerId: l.imogen.id, definition: LADDER({ team: l.team, boss: l.imogen.id }) })
+  const rule = makeRule(l.engine, l.imogen, {
+    name: 'Late',
+    ownerId: l.imogen.id,
+    definition: LADDER({ team: l.team, boss: l.imogen.id }),
+  })
   switchRule(l.engine, l.imogen, rule.id, true)
   return rule.id
 }
-const summaries = (l: Lab) => l.rows<{ summary: string }>('select summary from runs order by id').map((r) => r.summary)
+const summaries = (l: Lab) =>
+  l.rows<{ summary: string }>('select summary from runs order by id').map((r) => r.summary)
 
 describe('the journal', () => {
   it('writes before and after of what changed, and nothing when nothing did', () => {
     const l = lab()
     const task = makeTask(l.engine, l.tobias, { title: 'Post', due: '2026-11-25' })
     editTask(l.engine, l.tobias, task.id, { due: '2026-11-26' }, null)
-    const last = l.rows<{ before: string; after: string; actorId: number }>("select before, after, actorId from journal where entity = 'tasks' order by id desc limit 1")[0]!
+    const last = l.rows<{ before: string; after: string; actorId: number }>(
+      "select before, after, actorId from journal where entity = 'tasks' order by id desc limit 1",
+    )[0]!
     expect(JSON.parse(last.before)).toEqual({ due: '2026-11-25', version: 1 })
     expect(JSON.parse(last.after)).toEqual({ due: '2026-11-26', version: 2 })
     expect(last.actorId).toBe(l.tobias.id)
@@ -41,33 +48,49 @@ describe('the journal', () => {
     ).toThrow('no')
     expect(() =>
       l.engine.journal.together(
-        () => (l.engine.journal.change(ENGINE, (w) => w.insert('clients', { name: 'H', short: 'H' })), l.engine.journal.change(ENGINE, () => Number.parseInt('x').toFixed(101))),
+        () => (
+          l.engine.journal.change(ENGINE, (w) => w.insert('clients', { name: 'H', short: 'H' })),
+          l.engine.journal.change(ENGINE, () => Number.parseInt('x').toFixed(101))
+        ),
       ),
     ).toThrow()
     expect(l.rows("select 1 from clients where name like 'H%'")).toEqual([])
     expect(heard).toEqual([])
-    l.engine.journal.change(ENGINE, (write) => write.insert('clients', { name: 'Whole', short: 'Whole' }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.insert('clients', { name: 'Whole', short: 'Whole' }),
+    )
     expect(heard).toEqual([1])
   })
   it('keeps no password in its record', () => {
     const l = lab()
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.tobias.id, { passwordHash: 'scrypt$secret' }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.tobias.id, { passwordHash: 'scrypt$secret' }),
+    )
     expect(l.rows("select 1 from journal where after like '%secret%'")).toEqual([])
   })
   it('undo restores every row of the last change, once, and not over somebody else', () => {
     const l = lab()
-    const task = makeTask(l.engine, l.tobias, { title: 'Post', due: '2026-11-25', assignees: [l.tobias.id], checklist: ['Cash'] })
+    const task = makeTask(l.engine, l.tobias, {
+      title: 'Post',
+      due: '2026-11-25',
+      assignees: [l.tobias.id],
+      checklist: ['Cash'],
+    })
     const before = l.rows('select title, state, due, closedAt from tasks where id = ?', task.id)
     editTask(l.engine, l.tobias, task.id, { state: 'done', assignees: [l.devika.id] }, null)
     undoChange(l.engine, l.tobias, l.engine.journal.latest())
-    expect(l.rows('select title, state, due, closedAt from tasks where id = ?', task.id)).toEqual(before)
+    expect(l.rows('select title, state, due, closedAt from tasks where id = ?', task.id)).toEqual(
+      before,
+    )
     expect(taskSheet(l.engine, l.tobias, task.id).assignees.map((a) => a.id)).toEqual([l.tobias.id])
     editTask(l.engine, l.tobias, task.id, { title: 'Post it' }, null)
     const mine = l.engine.journal.latest()
     addComment(l.engine, l.devika, task.id, 'Wait')
     editTask(l.engine, l.devika, task.id, { title: 'Post them' }, null)
     expect(() => undoChange(l.engine, l.tobias, mine)).toThrow(/changed again afterwards/)
-    expect(() => undoChange(l.engine, l.tobias, l.engine.journal.latest())).toThrow(/Only who made a change/)
+    expect(() => undoChange(l.engine, l.tobias, l.engine.journal.latest())).toThrow(
+      /Only who made a change/,
+    )
   })
 })
 
@@ -75,33 +98,89 @@ describe('starting a project', () => {
   it('makes tasks with dates and people, and leaves unfilled roles as loose ends', () => {
     const l = lab()
     const template = makeTemplate(l.engine, l.imogen, BOOKS)
-    const id = startProject(l.engine, l.imogen, template.id, { name: 'Mossgate, books', clientId: l.client, anchor: '2026-12-07', roles: { keeper: { person: l.tobias.id } } })
-    expect(l.rows('select title, start, due, dueTime, role from tasks where projectId = ? order by position', id)).toEqual([
-      { title: 'Ask for statements', start: null, due: '2026-11-30', dueTime: null, role: 'Bookkeeper' },
-      { title: 'Post takings', start: '2026-12-02', due: '2026-12-03', dueTime: null, role: 'Bookkeeper' },
+    const id = startProject(l.engine, l.imogen, template.id, {
+      name: 'Mossgate, books',
+      clientId: l.client,
+      anchor: '2026-12-07',
+      roles: { keeper: { person: l.tobias.id } },
+    })
+    expect(
+      l.rows(
+        'select title, start, due, dueTime, role from tasks where projectId = ? order by position',
+        id,
+      ),
+    ).toEqual([
+      {
+        title: 'Ask for statements',
+        start: null,
+        due: '2026-11-30',
+        dueTime: null,
+        role: 'Bookkeeper',
+      },
+      {
+        title: 'Post takings',
+        start: '2026-12-02',
+        due: '2026-12-03',
+        dueTime: null,
+        role: 'Bookkeeper',
+      },
       { title: 'Review', start: null, due: '2026-12-07', dueTime: '12:00', role: 'Reviewer' },
     ])
-    expect(todayView(l.engine, l.imogen).loose.map((e) => e.text)).toContain('Reviewer is unfilled in Mossgate, books: 1 task')
+    expect(todayView(l.engine, l.imogen).loose.map((e) => e.text)).toContain(
+      'Reviewer is unfilled in Mossgate, books: 1 task',
+    )
   })
   it('says what stands in the way, and refuses people who left without making anything', () => {
     const l = lab()
     const template = makeTemplate(l.engine, l.imogen, BOOKS)
-    l.engine.journal.change(ENGINE, (write) => write.insert('timeOff', { personId: l.tobias.id, firstDay: '2026-12-03', lastDay: '2026-12-04' }))
-    const found = tryTemplate(l.engine, l.imogen, template.id, { clientId: null, anchor: '2026-12-07', roles: { keeper: { person: l.tobias.id } } })
-    expect(found.findings.map((f) => f.label)).toEqual(['Clash', 'Open'])
-    expect(found.findings[0]!.sentence).toBe('Post takings lands on Thu 3 Dec: Tobias is away. Next free day is Mon 7 Dec.')
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.devika.id, { active: 0 }))
-    expect(() => startProject(l.engine, l.imogen, template.id, { name: 'X', clientId: null, anchor: '2026-12-07', roles: { reviewer: { person: l.devika.id } } })).toThrow(
-      /Devika has left/,
+    l.engine.journal.change(ENGINE, (write) =>
+      write.insert('timeOff', {
+        personId: l.tobias.id,
+        firstDay: '2026-12-03',
+        lastDay: '2026-12-04',
+      }),
     )
+    const found = tryTemplate(l.engine, l.imogen, template.id, {
+      clientId: null,
+      anchor: '2026-12-07',
+      roles: { keeper: { person: l.tobias.id } },
+    })
+    expect(found.findings.map((f) => f.label)).toEqual(['Clash', 'Open'])
+    expect(found.findings[0]!.sentence).toBe(
+      'Post takings lands on Thu 3 Dec: Tobias is away. Next free day is Mon 7 Dec.',
+    )
+    l.engine.journal.change(ENGINE, (write) => write.update('people', l.devika.id, { active: 0 }))
+    expect(() =>
+      startProject(l.engine, l.imogen, template.id, {
+        name: 'X',
+        clientId: null,
+        anchor: '2026-12-07',
+        roles: { reviewer: { person: l.devika.id } },
+      }),
+    ).toThrow(/Devika has left/)
     expect(l.rows('select 1 from projects')).toEqual([])
   })
   it('a team fills a role with its least loaded', () => {
     const l = lab()
     const template = makeTemplate(l.engine, l.imogen, BOOKS)
-    makeTask(l.engine, l.imogen, { title: 'Long', estimate: 600, assignees: [l.tobias.id], due: '2026-12-01' })
-    const id = startProject(l.engine, l.imogen, template.id, { name: 'B', clientId: null, anchor: '2026-12-07', roles: { keeper: { team: l.team } } })
-    expect(l.rows('select distinct personId from taskAssignees a join tasks t on t.id = a.taskId where t.projectId = ?', id)).toEqual([{ personId: l.devika.id }])
+    makeTask(l.engine, l.imogen, {
+      title: 'Long',
+      estimate: 600,
+      assignees: [l.tobias.id],
+      due: '2026-12-01',
+    })
+    const id = startProject(l.engine, l.imogen, template.id, {
+      name: 'B',
+      clientId: null,
+      anchor: '2026-12-07',
+      roles: { keeper: { team: l.team } },
+    })
+    expect(
+      l.rows(
+        'select distinct personId from taskAssignees a join tasks t on t.id = a.taskId where t.projectId = ?',
+        id,
+      ),
+    ).toEqual([{ personId: l.devika.id }])
   })
 })
 
@@ -134,13 +213,18 @@ describe('series', () => {
     expect(l.rows('select 1 from tasks')).toHaveLength(0)
     l.until('2026-11-26T06:00')
     for (let i = 0; i < 3; i++) l.runner.tick()
-    expect(l.rows('select title, due, occurrence from tasks')).toEqual([{ title: 'Pay October', due: '2026-11-30', occurrence: '2026-11-28' }])
+    expect(l.rows('select title, due, occurrence from tasks')).toEqual([
+      { title: 'Pay October', due: '2026-11-30', occurrence: '2026-11-28' },
+    ])
     l.until('2026-12-23T06:00')
     expect(l.rows('select scheduled, date from occurrences order by id')).toEqual([
       { scheduled: '2026-11-28', date: '2026-11-30' },
       { scheduled: '2026-12-28', date: '2026-12-29' },
     ])
-    expect(listRuns(l.engine, l.imogen, {})[0]).toMatchObject({ outcome: 'done', summary: 'Made “Pay November”' })
+    expect(listRuns(l.engine, l.imogen, {})[0]).toMatchObject({
+      outcome: 'done',
+      summary: 'Made “Pay November”',
+    })
   })
   it('makes what downtime missed, each once', () => {
     const l = lab()
@@ -148,14 +232,26 @@ describe('series', () => {
     l.clock.set(london('2026-12-10T12:00'))
     l.runner.tick()
     l.runner.tick()
-    expect(l.rows('select due from tasks order by due')).toEqual([{ due: '2026-11-25' }, { due: '2026-12-02' }, { due: '2026-12-09' }])
+    expect(l.rows('select due from tasks order by due')).toEqual([
+      { due: '2026-11-25' },
+      { due: '2026-12-02' },
+      { due: '2026-12-09' },
+    ])
   })
   it('refuses a schedule that has no date left, and ends when the last is made', () => {
     const l = lab()
-    expect(() => makeSeries(l.engine, l.imogen, body(l, 'FREQ=DAILY;UNTIL=20261120'))).toThrow(/no date left/)
-    expect(() => makeSeries(l.engine, l.imogen, body(l, 'FREQ=MONTHLY;BYMONTHDAY=30;BYMONTH=2'))).toThrow(/no date left/)
+    expect(() => makeSeries(l.engine, l.imogen, body(l, 'FREQ=DAILY;UNTIL=20261120'))).toThrow(
+      /no date left/,
+    )
+    expect(() =>
+      makeSeries(l.engine, l.imogen, body(l, 'FREQ=MONTHLY;BYMONTHDAY=30;BYMONTH=2')),
+    ).toThrow(/no date left/)
     expect(l.rows('select 1 from series')).toEqual([])
-    const made = makeSeries(l.engine, l.imogen, body(l, 'FREQ=WEEKLY;BYDAY=WE;COUNT=1', { leadDays: 0 }))
+    const made = makeSeries(
+      l.engine,
+      l.imogen,
+      body(l, 'FREQ=WEEKLY;BYDAY=WE;COUNT=1', { leadDays: 0 }),
+    )
     l.until('2026-12-30T12:00')
     expect(seriesView(l.engine, l.imogen, made.id)).toMatchObject({ ended: true, next: [] })
     expect(l.rows('select 1 from tasks')).toHaveLength(1)
@@ -163,8 +259,16 @@ describe('series', () => {
   it.each([
     ['FREQ=MINUTELY', {}, /daily at the most/],
     ['FREQ=MONTHLY;BYMONTHDAY=32', {}, /BYMONTHDAY=32/],
-    ['FREQ=DAILY', { schedule: { start: '0226-11-20', rule: 'FREQ=DAILY' } }, /slip of the keyboard/],
-    ['FREQ=DAILY', { schedule: { start: '2026-11-20', zone: 'Mars/Base', rule: 'FREQ=DAILY' } }, /not a time zone/],
+    [
+      'FREQ=DAILY',
+      { schedule: { start: '0226-11-20', rule: 'FREQ=DAILY' } },
+      /slip of the keyboard/,
+    ],
+    [
+      'FREQ=DAILY',
+      { schedule: { start: '2026-11-20', zone: 'Mars/Base', rule: 'FREQ=DAILY' } },
+      /not a time zone/,
+    ],
   ])('a schedule of %s %j is refused, and nothing is made', (rule, more, says) => {
     const l = lab()
     expect(() => makeSeries(l.engine, l.imogen, body(l, rule, more))).toThrow(says)
@@ -197,13 +301,25 @@ describe('series', () => {
       },
     })
     l.until('2026-11-27T06:00')
-    expect(l.rows('select name, anchor from projects')).toEqual([{ name: 'Mossgate, books for November 2026', anchor: '2026-12-07' }])
-    expect(l.rows('select due from tasks order by due')).toEqual([{ due: '2026-11-30' }, { due: '2026-12-03' }, { due: '2026-12-07' }])
+    expect(l.rows('select name, anchor from projects')).toEqual([
+      { name: 'Mossgate, books for November 2026', anchor: '2026-12-07' },
+    ])
+    expect(l.rows('select due from tasks order by due')).toEqual([
+      { due: '2026-11-30' },
+      { due: '2026-12-03' },
+      { due: '2026-12-07' },
+    ])
   })
 })
 
 describe('the ladder', () => {
-  const late = (l: Lab) => makeTask(l.engine, l.imogen, { title: 'Statements', due: '2026-11-23', assignees: [l.tobias.id], clientId: l.client })
+  const late = (l: Lab) =>
+    makeTask(l.engine, l.imogen, {
+      title: 'Statements',
+      due: '2026-11-23',
+      assignees: [l.tobias.id],
+      clientId: l.client,
+    })
   it('reminds, tells, reassigns: each rung once, at its time, counted in working days', () => {
     const l = lab()
     lateRule(l)
@@ -218,9 +334,15 @@ describe('the ladder', () => {
     l.until('2026-11-26T09:00')
     expect(summaries(l)).toContain('Rung 2: Told Imogen')
     l.until('2026-11-30T09:00')
-    expect(summaries(l).at(-1)).toBe(`Rung 3: Assigned Devika, Set priority urgent, Made task #${task.id + 1} “Call about Statements” for Imogen`)
+    expect(summaries(l).at(-1)).toBe(
+      `Rung 3: Assigned Devika, Set priority urgent, Made task #${task.id + 1} “Call about Statements” for Imogen`,
+    )
     const after = taskSheet(l.engine, l.imogen, task.id)
-    expect([after.assignees.map((a) => a.name), after.priority, after.rung?.at]).toEqual([['Devika'], 'urgent', 3])
+    expect([after.assignees.map((a) => a.name), after.priority, after.rung?.at]).toEqual([
+      ['Devika'],
+      'urgent',
+      3,
+    ])
     const runs = summaries(l).length
     for (let i = 0; i < 3; i++) l.runner.tick()
     expect(summaries(l)).toHaveLength(runs)
@@ -267,7 +389,11 @@ describe('the ladder', () => {
       l.engine,
       l.imogen,
       rule,
-      { name: 'Late still', ownerId: l.imogen.id, definition: { ...view.definition, rungs: view.definition.rungs.map((r) => ({ ...r })) } },
+      {
+        name: 'Late still',
+        ownerId: l.imogen.id,
+        definition: { ...view.definition, rungs: view.definition.rungs.map((r) => ({ ...r })) },
+      },
       view.version,
     )
     l.runner.tick()
@@ -286,17 +412,28 @@ describe('the ladder', () => {
     const definition = { ...LADDER({ team: l.team, boss: l.devika.id }) }
     saveRule(l.engine, l.imogen, rule, { name: 'Late', ownerId: l.imogen.id, definition }, null)
     l.engine.journal.change(ENGINE, (write) => write.update('people', l.devika.id, { active: 0 }))
-    expect(() => saveRule(l.engine, l.imogen, rule, { name: 'Late', ownerId: l.imogen.id, definition }, null)).toThrow(/Devika has left/)
+    expect(() =>
+      saveRule(l.engine, l.imogen, rule, { name: 'Late', ownerId: l.imogen.id, definition }, null),
+    ).toThrow(/Devika has left/)
     expect(ruleView(l.engine, l.imogen, rule).warnings[0]).toMatch(/Devika has left/)
     l.until('2026-11-26T09:00')
-    expect(listRuns(l.engine, l.imogen, { ruleId: rule })[0]!.reasons).toContain('Devika has left, so nothing went there')
+    expect(listRuns(l.engine, l.imogen, { ruleId: rule })[0]!.reasons).toContain(
+      'Devika has left, so nothing went there',
+    )
   })
   it('pauses itself after five failures in a row and tells its owner', () => {
     const l = lab()
     const rule = lateRule(l)
     late(l)
     // A definition that no edge would let through stands in for a fault of our own.
-    l.engine.journal.change(ENGINE, (write) => write.update('rules', rule, { definition: JSON.stringify({ ...LADDER({ team: l.team, boss: l.imogen.id }), conditions: null }) }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('rules', rule, {
+        definition: JSON.stringify({
+          ...LADDER({ team: l.team, boss: l.imogen.id }),
+          conditions: null,
+        }),
+      }),
+    )
     l.until('2026-11-25T12:00')
     expect(ruleView(l.engine, l.imogen, rule).pausedBecause).toMatch(/Failed 5 times/)
     expect(l.rows("select 1 from runs where outcome = 'failed'")).toHaveLength(5)
@@ -308,7 +445,10 @@ describe('the ladder', () => {
 describe('notices and mail', () => {
   it('work given and comments are told once, from the journal, to the others', () => {
     const l = lab()
-    const task = makeTask(l.engine, l.imogen, { title: 'Post', assignees: [l.tobias.id, l.imogen.id] })
+    const task = makeTask(l.engine, l.imogen, {
+      title: 'Post',
+      assignees: [l.tobias.id, l.imogen.id],
+    })
     addComment(l.engine, l.tobias, task.id, 'On it')
     l.runner.tick()
     l.runner.tick()
@@ -318,22 +458,29 @@ describe('notices and mail', () => {
   it('mail is tried again ever later, sent once, and given up in the end', async () => {
     const l = lab()
     lateRule(l)
-    makeTask(l.engine, l.imogen, { title: 'Statements', due: '2026-11-23', assignees: [l.tobias.id] })
+    makeTask(l.engine, l.imogen, {
+      title: 'Statements',
+      due: '2026-11-23',
+      assignees: [l.tobias.id],
+    })
     l.until('2026-11-24T09:00')
     const sent: string[] = []
     let down = true
-    const send = (mail: { to: string }) => (down ? Promise.reject(new Error('refused')) : (sent.push(mail.to), Promise.resolve()))
+    const send = (mail: { to: string }) =>
+      down ? Promise.reject(new Error('refused')) : (sent.push(mail.to), Promise.resolve())
     await sendWaiting(l.engine, send)
-    expect(l.rows('select state, attempts, lastError, nextAt - ? as wait from outbox', l.clock.now())).toEqual([
-      { state: 'waiting', attempts: 1, lastError: 'refused', wait: 60_000 },
-    ])
+    expect(
+      l.rows('select state, attempts, lastError, nextAt - ? as wait from outbox', l.clock.now()),
+    ).toEqual([{ state: 'waiting', attempts: 1, lastError: 'refused', wait: 60_000 }])
     down = false
     expect(await sendWaiting(l.engine, send)).toBe(0)
     l.clock.set(l.clock.now() + 60_000)
     await sendWaiting(l.engine, send)
     await sendWaiting(l.engine, send)
     expect(sent).toEqual(['tobias@quillhaven.example'])
-    l.engine.journal.change(ENGINE, (write) => write.update('outbox', 1, { state: 'waiting', attempts: 6 }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('outbox', 1, { state: 'waiting', attempts: 6 }),
+    )
     down = true
     await sendWaiting(l.engine, send)
     expect(l.rows('select state from outbox')).toEqual([{ state: 'failed' }])

@@ -12,11 +12,21 @@ import type { Engine } from './services.ts'
 const FIRM_TABLES = new Set(['firm', 'holidays', 'people', 'timeOff'])
 
 /** Puts the engine together over a database and a clock; the same for live, tests and rehearsal. */
-export function createEngine(db: Database, clock: Clock, log: Logger = pino({ level: 'silent' }), files: FileStore = memoryFiles()): Engine {
+export function createEngine(
+  db: Database,
+  clock: Clock,
+  log: Logger = pino({ level: 'silent' }),
+  files: FileStore = memoryFiles(),
+): Engine {
   const firm = createFirm(db, clock)
   const forget: Follower = (_, entries) => {
     if (entries.some((e) => FIRM_TABLES.has(e.entity))) firm.forget()
   }
-  const journal = createJournal(db, clock, [forget, ladderAlarms(db, clock, firm), stateDates(db), tellFollowers(db, firm)])
+  const journal = createJournal(db, clock, [
+    forget,
+    ladderAlarms(db, clock, firm),
+    stateDates(db),
+    tellFollowers(db, firm),
+  ])
   return { db, clock, firm, journal, log, files }
 }

@@ -2,7 +2,10 @@ import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 
-/** Where the bytes of files lie, named by their SHA-256: the same bytes are kept once, and never changed. */
+/**
+ * Where the bytes of files lie, named by their SHA-256: the same bytes are kept once, and never
+ * changed.
+ */
 export interface FileStore {
   /** Keeps bytes; answers their digest in hexadecimal. */
   put(bytes: Buffer): string
@@ -26,7 +29,10 @@ export function folderFiles(folder: string): FileStore {
       }
       return digest
     },
-    read: (digest) => (/^[0-9a-f]{64}$/.test(digest) && existsSync(place(digest)) ? readFileSync(place(digest)) : null),
+    read: (digest) =>
+      /^[0-9a-f]{64}$/.test(digest) && existsSync(place(digest))
+        ? readFileSync(place(digest))
+        : null,
   }
 }
 

@@ -4,7 +4,10 @@ import { toLocal } from '#core/calendar/dates.ts'
 import type { Database } from '../database/open.ts'
 import type { Clock } from './clock.ts'
 
-/** What everything about dates needs of the firm: its name, zone, calendar and the clock's local day. */
+/**
+ * What everything about dates needs of the firm: its name, zone, calendar and the clock's local
+ * day.
+ */
 export interface Firm {
   name(): string
   zone(): string
@@ -30,16 +33,27 @@ export function createFirm(db: Database, clock: Clock): Firm {
   const personal = new Map<number, Calendar>()
 
   const read = (): FirmRow =>
-    (row ??= (db.prepare('select name, zone, week, hours from firm where id = 1').get() as FirmRow | undefined) ?? {
+    (row ??= (db.prepare('select name, zone, week, hours from firm where id = 1').get() as
+      FirmRow | undefined) ?? {
       name: '',
       zone: 'Europe/London',
       week: '["MO","TU","WE","TH","FR"]',
       hours: '{}',
     })
   const holidays = () =>
-    (db.prepare('select date, name, half from holidays').all() as { date: string; name: string; half: number }[]).map((h) => ({ date: h.date, name: h.name, half: h.half === 1 }))
+    (
+      db.prepare('select date, name, half from holidays').all() as {
+        date: string
+        name: string
+        half: number
+      }[]
+    ).map((h) => ({ date: h.date, name: h.name, half: h.half === 1 }))
   const firmCalendar = (): Calendar =>
-    (own ??= calendar({ week: JSON.parse(read().week) as Weekday[], hours: JSON.parse(read().hours) as Record<Weekday, number>, holidays: holidays() }))
+    (own ??= calendar({
+      week: JSON.parse(read().week) as Weekday[],
+      hours: JSON.parse(read().hours) as Record<Weekday, number>,
+      holidays: holidays(),
+    }))
 
   return {
     name: () => read().name,
@@ -48,11 +62,23 @@ export function createFirm(db: Database, clock: Clock): Firm {
     calendarOf(personId) {
       let found = personal.get(personId)
       if (!found) {
-        const person = db.prepare('select hours from people where id = ?').get(personId) as { hours: string | null } | undefined
+        const person = db.prepare('select hours from people where id = ?').get(personId) as
+          { hours: string | null } | undefined
         const hours = JSON.parse(person?.hours ?? read().hours) as Partial<Record<Weekday, number>>
-        const week = person?.hours ? WEEKDAYS.filter((d) => (hours[d] ?? 0) > 0) : (JSON.parse(read().week) as Weekday[])
-        const off = db.prepare('select firstDay, lastDay, reason from timeOff where personId = ?').all(personId) as { firstDay: string; lastDay: string; reason: string }[]
-        found = calendar({ week, hours, holidays: [...holidays(), ...off.map((o) => ({ date: `${o.firstDay}/${o.lastDay}`, name: o.reason || 'away' }))] })
+        const week = person?.hours
+          ? WEEKDAYS.filter((d) => (hours[d] ?? 0) > 0)
+          : (JSON.parse(read().week) as Weekday[])
+        const off = db
+          .prepare('select firstDay, lastDay, reason from timeOff where personId = ?')
+          .all(personId) as { firstDay: string; lastDay: string; reason: string }[]
+        found = calendar({
+          week,
+          hours,
+          holidays: [
+            ...holidays(),
+            ...off.map((o) => ({ date: `${o.firstDay}/${o.lastDay}`, name: o.reason || 'away' })),
+          ],
+        })
         personal.set(personId, found)
       }
       return found

@@ -9,8 +9,12 @@ export interface Actor {
   readonly id: number | null
 }
 
-/** What led to a change: a journal entry, with how many changes deep the chain is, or the wish to take a change back. */
-export type Cause = { readonly journalId: number; readonly depth: number } | { readonly undoes: number }
+/**
+ * What led to a change: a journal entry, with how many changes deep the chain is, or the wish to
+ * take a change back.
+ */
+export type Cause =
+  { readonly journalId: number; readonly depth: number } | { readonly undoes: number }
 
 export interface Entry {
   readonly id: number
@@ -38,7 +42,11 @@ export interface Writer {
   readonly actor: Actor
   insert<T extends TableName>(table: T, row: NewRow<T>): number
   /** Writes what differs; answers the row before, or undefined when nothing differed. */
-  update<T extends TableName>(table: T, id: number | string, patch: Partial<Row<T>>): Row<T> | undefined
+  update<T extends TableName>(
+    table: T,
+    id: number | string,
+    patch: Partial<Row<T>>,
+  ): Row<T> | undefined
   remove(table: TableName, id: number | string): void
 }
 
@@ -46,9 +54,15 @@ export interface Writer {
 export type Follower = (write: Writer, entries: readonly Entry[]) => void
 
 export interface Journal {
-  /** The one door: runs the work in a transaction and writes rows, entries and what follows from them. */
+  /**
+   * The one door: runs the work in a transaction and writes rows, entries and what follows from
+   * them.
+   */
   change<T>(actor: Actor, work: (write: Writer) => T, cause?: Cause): T
-  /** Calls back with the entries of changes once they are committed; answers a function that stops it. */
+  /**
+   * Calls back with the entries of changes once they are committed; answers a function that stops
+   * it.
+   */
   subscribe(listener: (entries: readonly Entry[]) => void): () => void
   /** Several changes in one transaction: all of them, or none and nobody hears of any. */
   together<T>(work: () => T): T
@@ -56,7 +70,9 @@ export interface Journal {
   latest(): number
 }
 
-/** Tables that are records themselves or the engine's own bookkeeping: written here, not journalled. */
+/**
+ * Tables that are records themselves or the engine's own bookkeeping: written here, not journalled.
+ */
 const PLAIN: ReadonlySet<TableName> = new Set<TableName>([
   'sessions',
   'idempotency',
@@ -73,12 +89,18 @@ const PLAIN: ReadonlySet<TableName> = new Set<TableName>([
 
 const SECRET: ReadonlySet<string> = new Set(['passwordHash'])
 
-/** Raised when rows that must be there are not: a fault of the caller, not of what a person typed. */
+/**
+ * Raised when rows that must be there are not: a fault of the caller, not of what a person typed.
+ */
 const missing = (table: string, id: number | string): never => {
   throw new Error(`${table} has no row ${id}`)
 }
 
-export function createJournal(db: Database, clock: Clock, followers: readonly Follower[] = []): Journal {
+export function createJournal(
+  db: Database,
+  clock: Clock,
+  followers: readonly Follower[] = [],
+): Journal {
   const columns = new Map<TableName, readonly string[]>()
   const names = new Map<TableName, string>()
   for (const [name, table] of Object.entries(tables) as [TableName, SQLiteTable][]) {
@@ -89,17 +111,30 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
   const insertEntry = db.prepare(
     'insert into journal (change, at, actorKind, actorId, causeId, depth, undoes, entity, entityId, action, taskId, projectId, before, after) values (?,?,?,?,?,?,?,?,?,?,?,?,?,?)',
   )
-  let nextChange = 1 + ((db.prepare('select max(change) as n from journal').get() as { n: number | null }).n ?? 0)
+  let nextChange =
+    1 + ((db.prepare('select max(change) as n from journal').get() as { n: number | null }).n ?? 0)
   const listeners = new Set<(entries: readonly Entry[]) => void>()
   let pending: Entry[] = []
 
-  function owners(table: TableName, id: number, row: Record<string, unknown>): [number | null, number | null] {
+  function owners(
+    table: TableName,
+    id: number,
+    row: Record<string, unknown>,
+  ): [number | null, number | null] {
     if (table === 'tasks') return [id, (row['projectId'] as number | null) ?? null]
     if (table === 'projects') return [null, id]
-    return [(row['taskId'] as number | undefined) ?? null, (row['projectId'] as number | undefined) ?? null]
+    return [
+      (row['taskId'] as number | undefined) ?? null,
+      (row['projectId'] as number | undefined) ?? null,
+    ]
   }
 
-  function openWriter(actor: Actor, cause: Cause | undefined, at: number, entries: Entry[]): Writer {
+  function openWriter(
+    actor: Actor,
+    cause: Cause | undefined,
+    at: number,
+    entries: Entry[],
+  ): Writer {
     // A change that writes nothing takes no number.
     let change = 0
     const led = cause && 'journalId' in cause ? cause : null
@@ -132,7 +167,19 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
         before && JSON.stringify(before, hide),
         after && JSON.stringify(after, hide),
       )
-      entries.push({ id: Number(lastInsertRowid), at, actor, depth, entity, entityId, action, taskId, projectId, before, after })
+      entries.push({
+        id: Number(lastInsertRowid),
+        at,
+        actor,
+        depth,
+        entity,
+        entityId,
+        action,
+        taskId,
+        projectId,
+        before,
+        after,
+      })
     }
     return {
       at,
@@ -141,7 +188,9 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
         const given = row as Record<string, unknown>
         const keys = columns.get(table)!.filter((c) => given[c] !== undefined)
         const { lastInsertRowid } = db
-          .prepare(`insert into ${q(names.get(table)!)} (${keys.map(q).join(',')}) values (${keys.map(() => '?').join(',')})`)
+          .prepare(
+            `insert into ${q(names.get(table)!)} (${keys.map(q).join(',')}) values (${keys.map(() => '?').join(',')})`,
+          )
           .run(...keys.map((k) => given[k]))
         const id = Number(lastInsertRowid)
         if (!PLAIN.has(table)) enter(table, id, 'made', given, null, given)
@@ -149,11 +198,17 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
       },
       update(table, id, patch) {
         const name = q(names.get(table)!)
-        const before = (db.prepare(`select * from ${name} where id = ?`).get(id) ?? missing(table, id)) as Record<string, unknown>
+        const before = (db.prepare(`select * from ${name} where id = ?`).get(id) ??
+          missing(table, id)) as Record<string, unknown>
         const given = patch as Record<string, unknown>
-        const keys = Object.keys(given).filter((k) => given[k] !== undefined && given[k] !== before[k])
+        const keys = Object.keys(given).filter(
+          (k) => given[k] !== undefined && given[k] !== before[k],
+        )
         if (keys.length === 0) return undefined
-        db.prepare(`update ${name} set ${keys.map((k) => `${q(k)}=?`).join(',')} where id = ?`).run(...keys.map((k) => given[k]), id)
+        db.prepare(`update ${name} set ${keys.map((k) => `${q(k)}=?`).join(',')} where id = ?`).run(
+          ...keys.map((k) => given[k]),
+          id,
+        )
         if (!PLAIN.has(table)) {
           const was: Record<string, unknown> = {}
           const is: Record<string, unknown> = {}
@@ -165,7 +220,8 @@ export function createJournal(db: Database, clock: Clock, followers: readonly Fo
       },
       remove(table, id) {
         const name = q(names.get(table)!)
-        const before = db.prepare(`select * from ${name} where id = ?`).get(id) as Record<string, unknown> | undefined
+        const before = db.prepare(`select * from ${name} where id = ?`).get(id) as
+          Record<string, unknown> | undefined
         if (!before) return
         db.prepare(`delete from ${name} where id = ?`).run(id)
         if (!PLAIN.has(table)) enter(table, id as number, 'removed', before, before, null)

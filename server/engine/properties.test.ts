@@ -14,24 +14,51 @@ const START = london('2026-11-23T08:00')
 const END = london('2026-12-08T20:00')
 
 /**
- * What the clockwork did, whatever the order of ids. Ladders are compared for the tasks that stood from the
- * start: one made late, in catching up, rightly begins on the highest rung that is already behind it.
+ * What the clockwork did, whatever the order of ids. Ladders are compared for the tasks that stood
+ * from the
+ * start: one made late, in catching up, rightly begins on the highest rung that is already behind
+ * it.
  */
 function outcome(db: ReturnType<typeof lab>['db']) {
   const LATE = "taskId in (select id from tasks where title like 'Late%')"
   return {
     occurrences: db.prepare('select seriesId, scheduled from occurrences order by 1, 2').all(),
-    tasks: db.prepare('select seriesId, occurrence, count(*) as n from tasks where seriesId is not null group by 1, 2').all(),
-    runs: db.prepare(`select key from runs where key like 'series:%' or (key like 'ladder:%' and ${LATE}) order by key`).all(),
-    made: db.prepare("select title, count(*) as n from tasks where title like 'Call about Late%' group by title").all(),
-    told: db.prepare(`select body, count(*) as n from notices where kind = 'escalation' and ${LATE} group by taskId`).all().length,
+    tasks: db
+      .prepare(
+        'select seriesId, occurrence, count(*) as n from tasks where seriesId is not null group by 1, 2',
+      )
+      .all(),
+    runs: db
+      .prepare(
+        `select key from runs where key like 'series:%' or (key like 'ladder:%' and ${LATE}) order by key`,
+      )
+      .all(),
+    made: db
+      .prepare(
+        "select title, count(*) as n from tasks where title like 'Call about Late%' group by title",
+      )
+      .all(),
+    told: db
+      .prepare(
+        `select body, count(*) as n from notices where kind = 'escalation' and ${LATE} group by taskId`,
+      )
+      .all().length,
   }
 }
 
 function setUp() {
   const l = lab()
   l.engine.journal.change(ENGINE, (write) => {
-    insertRule(l.engine, write, { name: 'Late', ownerId: l.imogen.id, definition: LADDER({ team: l.team, boss: l.imogen.id }) }, true)
+    insertRule(
+      l.engine,
+      write,
+      {
+        name: 'Late',
+        ownerId: l.imogen.id,
+        definition: LADDER({ team: l.team, boss: l.imogen.id }),
+      },
+      true,
+    )
     for (const rule of ['FREQ=DAILY;COUNT=6', 'FREQ=WEEKLY;BYDAY=TU,TH'])
       insertSeries(
         l.engine,
@@ -54,7 +81,8 @@ function setUp() {
         },
         l.imogen.id,
       )
-    for (const due of ['2026-11-20', '2026-11-23', '2026-11-27']) insertTask(l.engine, write, { title: `Late ${due}`, due, assignees: [l.tobias.id] })
+    for (const due of ['2026-11-20', '2026-11-23', '2026-11-27'])
+      insertTask(l.engine, write, { title: `Late ${due}`, due, assignees: [l.tobias.id] })
   })
   return l
 }
@@ -65,18 +93,28 @@ it('an occurrence is made once, a rung fires once, under any interleaving of tic
   const wanted = outcome(calm.db)
   expect(wanted.occurrences.length).toBeGreaterThan(8)
   fc.assert(
-    fc.property(fc.array(fc.record({ at: fc.integer({ min: START, max: END }), restart: fc.boolean(), ticks: fc.integer({ min: 1, max: 3 }) }), { maxLength: 12 }), (steps) => {
-      const l = setUp()
-      let runner = l.runner
-      for (const { at, restart, ticks } of [...steps].sort((a, b) => a.at - b.at)) {
-        l.clock.set(at)
-        if (restart) runner = createRunner(createEngine(l.db, l.clock))
-        for (let i = 0; i < ticks; i++) runner.tick()
-      }
-      l.clock.set(END)
-      runner.tick()
-      expect(outcome(l.db)).toEqual(wanted)
-    }),
+    fc.property(
+      fc.array(
+        fc.record({
+          at: fc.integer({ min: START, max: END }),
+          restart: fc.boolean(),
+          ticks: fc.integer({ min: 1, max: 3 }),
+        }),
+        { maxLength: 12 },
+      ),
+      (steps) => {
+        const l = setUp()
+        let runner = l.runner
+        for (const { at, restart, ticks } of [...steps].sort((a, b) => a.at - b.at)) {
+          l.clock.set(at)
+          if (restart) runner = createRunner(createEngine(l.db, l.clock))
+          for (let i = 0; i < ticks; i++) runner.tick()
+        }
+        l.clock.set(END)
+        runner.tick()
+        expect(outcome(l.db)).toEqual(wanted)
+      },
+    ),
     { numRuns: 25 },
   )
 }, 120_000)
@@ -84,10 +122,20 @@ it('an occurrence is made once, a rung fires once, under any interleaving of tic
 it('undo restores every row of any edit', () => {
   const l = lab()
   const id = l.engine.journal.change(ENGINE, (write) =>
-    insertTask(l.engine, write, { title: 'T', due: '2026-12-01', dueTime: '10:00', estimate: 30, assignees: [l.tobias.id], checklist: ['a', 'b'] }),
+    insertTask(l.engine, write, {
+      title: 'T',
+      due: '2026-12-01',
+      dueTime: '10:00',
+      estimate: 30,
+      assignees: [l.tobias.id],
+      checklist: ['a', 'b'],
+    }),
   )
   const rows = () => [
-    l.rows('select title, description, state, priority, start, due, dueTime, estimate, closedAt, rung from tasks where id = ?', id),
+    l.rows(
+      'select title, description, state, priority, start, due, dueTime, estimate, closedAt, rung from tasks where id = ?',
+      id,
+    ),
     l.rows('select personId from taskAssignees where taskId = ? order by personId', id),
     l.rows('select id, title, done, position from checklistItems where taskId = ? order by id', id),
   ]
@@ -109,7 +157,8 @@ it('undo restores every row of any edit', () => {
       const version = taskSheet(l.engine, l.imogen, id).version
       const last = l.engine.journal.latest()
       editTask(l.engine, l.imogen, id, patch, version)
-      if (l.engine.journal.latest() > last) undoChange(l.engine, l.imogen, l.engine.journal.latest())
+      if (l.engine.journal.latest() > last)
+        undoChange(l.engine, l.imogen, l.engine.journal.latest())
       expect(rows()).toEqual(before)
     }),
     { numRuns: 60 },

@@ -1,7 +1,12 @@
 import type { Entry } from './journal.ts'
 import type { Engine } from './services.ts'
 import { climb, remindAgain, ruleFailed, type LadderAlarm } from '../areas/rules/climb.ts'
-import { makeOccurrence, nextOccurrence, planSeries, type SeriesRow } from '../areas/series/service.ts'
+import {
+  makeOccurrence,
+  nextOccurrence,
+  planSeries,
+  type SeriesRow,
+} from '../areas/series/service.ts'
 import { noticesFor } from '../areas/notices/service.ts'
 import { sayDate } from '#core/text/speak.ts'
 
@@ -13,7 +18,10 @@ interface AlarmRow extends Omit<LadderAlarm, 'ruleId' | 'taskId' | 'rung'> {
 }
 
 export interface Runner {
-  /** Does all that is due now: journal entries not yet acted on, then alarms, each in one transaction. */
+  /**
+   * Does all that is due now: journal entries not yet acted on, then alarms, each in one
+   * transaction.
+   */
   tick(): { entries: number; alarms: number }
   /** The instant of the next alarm, or null. */
   nextAt(): number | null
@@ -50,18 +58,29 @@ function runSeries(engine: Engine, seriesId: number): void {
 }
 
 /**
- * The engine's loop. Its cost grows with what is due, never with what exists: alarms are read by an index
+ * The engine's loop. Its cost grows with what is due, never with what exists: alarms are read by an
+ * index
  * on their instant, the journal from a stored position.
  */
 export function createRunner(engine: Engine): Runner {
   const { db, journal, clock, log } = engine
-  const readEntries = db.prepare('select id, at, actorKind, actorId, depth, entity, entityId, action, taskId, projectId, after from journal where id > ? order by id limit ?')
+  const readEntries = db.prepare(
+    'select id, at, actorKind, actorId, depth, entity, entityId, action, taskId, projectId, after from journal where id > ? order by id limit ?',
+  )
   const readAlarm = db.prepare('select * from alarms where at <= ? order by at, id limit 1')
   const readNext = db.prepare('select min(at) as at from alarms')
 
   const position = (): { id: number; journalId: number } => {
-    const found = db.prepare('select id, journalId from positions where name = ?').get(READER) as { id: number; journalId: number } | undefined
-    return found ?? { id: journal.change({ kind: 'engine', id: null }, (write) => write.insert('positions', { name: READER, journalId: 0 })), journalId: 0 }
+    const found = db.prepare('select id, journalId from positions where name = ?').get(READER) as
+      { id: number; journalId: number } | undefined
+    return (
+      found ?? {
+        id: journal.change({ kind: 'engine', id: null }, (write) =>
+          write.insert('positions', { name: READER, journalId: 0 }),
+        ),
+        journalId: 0,
+      }
+    )
   }
 
   function readJournal(): number {
@@ -125,7 +144,11 @@ export function createRunner(engine: Engine): Runner {
     tick() {
       let entries = readJournal()
       let alarms = 0
-      for (let alarm = readAlarm.get(clock.now()) as AlarmRow | undefined; alarm; alarm = readAlarm.get(clock.now()) as AlarmRow | undefined) {
+      for (
+        let alarm = readAlarm.get(clock.now()) as AlarmRow | undefined;
+        alarm;
+        alarm = readAlarm.get(clock.now()) as AlarmRow | undefined
+      ) {
         runAlarm(alarm)
         if (++alarms >= 100_000) break
       }

@@ -1,6 +1,9 @@
 import { refuse } from '#core/refusal.ts'
 
-/** @throws Refusal `changed-since` when an edit was begun on an older version than now stands. Null means the editor did not say. */
+/**
+ * @throws Refusal `changed-since` when an edit was begun on an older version than now stands. Null
+ * means the editor did not say.
+ */
 export function needNewest(seen: number | null, version: number): void {
   if (seen !== null && seen !== version)
     refuse(

@@ -11,9 +11,14 @@ export interface Viewer {
 }
 
 /** Guests see only what was handed to them. */
-export const isGuest = (viewer: Viewer): boolean => viewer.access === 'contractor' || viewer.access === 'client'
-/** Structure (templates, series, rules) is changed by managers and the owner; content by every member. */
-export const mayStructure = (viewer: Viewer): boolean => viewer.access === 'owner' || viewer.access === 'manager'
+export const isGuest = (viewer: Viewer): boolean =>
+  viewer.access === 'contractor' || viewer.access === 'client'
+/**
+ * Structure (templates, series, rules) is changed by managers and the owner; content by every
+ * member.
+ */
+export const mayStructure = (viewer: Viewer): boolean =>
+  viewer.access === 'owner' || viewer.access === 'manager'
 
 /** @throws Refusal `forbidden` unless the viewer may change structure. */
 export function needStructure(viewer: Viewer, what: string): void {

@@ -14,23 +14,43 @@ import { BOOKS, lab, LADDER } from '../test/lab.ts'
 import type { Route } from './route.ts'
 import { ROUTES } from './routes.ts'
 
-/** A firm with one thing of each kind that everybody shares out: `own` is with the guest, `other` is not. */
+/**
+ * A firm with one thing of each kind that everybody shares out: `own` is with the guest, `other` is
+ * not.
+ */
 function firm() {
   const l = lab()
-  const project = (name: string) => makeProject(l.engine, l.imogen, { name, clientId: l.client, phases: ['Gather'] }).id
+  const project = (name: string) =>
+    makeProject(l.engine, l.imogen, { name, clientId: l.client, phases: ['Gather'] }).id
   const thing = (name: string, assignees: number[]) => {
     const projectId = project(name)
-    const task = makeTask(l.engine, l.imogen, { title: name, projectId, assignees, checklist: ['Step'] })
+    const task = makeTask(l.engine, l.imogen, {
+      title: name,
+      projectId,
+      assignees,
+      checklist: ['Step'],
+    })
     const sheet = addComment(l.engine, l.imogen, task.id, '<p>Said</p>')
-    addLink(l.engine, l.imogen, { taskId: task.id }, { name: 'Plan', url: 'https://quillhaven.example/plan' })
+    addLink(
+      l.engine,
+      l.imogen,
+      { taskId: task.id },
+      { name: 'Plan', url: 'https://quillhaven.example/plan' },
+    )
     return {
       projects: projectId,
       tasks: task.id,
       comment: sheet.discussion[0]!.id,
       item: addItem(l.engine, l.imogen, task.id, 'Another').checklist[0]!.id,
       files: l.rows<{ id: number }>('select id from attachments where taskId = ?', task.id)[0]!.id,
-      milestone: makeMilestone(l.engine, l.imogen, projectId, { name: 'Signed', ownerId: null, date: null, done: false }).milestones[0]!.id,
-      post: addPost(l.engine, l.imogen, projectId, { body: '<p>Said</p>', health: null }).posts[0]!.id,
+      milestone: makeMilestone(l.engine, l.imogen, projectId, {
+        name: 'Signed',
+        ownerId: null,
+        date: null,
+        done: false,
+      }).milestones[0]!.id,
+      post: addPost(l.engine, l.imogen, projectId, { body: '<p>Said</p>', health: null }).posts[0]!
+        .id,
     }
   }
   const template = makeTemplate(l.engine, l.imogen, BOOKS).id
@@ -38,27 +58,66 @@ function firm() {
     templates: template,
     series: makeSeries(l.engine, l.imogen, SERIES as never).id,
     rules: makeRule(l.engine, l.imogen, RULE(l.team, l.imogen.id)).id,
-    views: makeView(l.engine, l.imogen, { name: 'Mine', shared: true, definition: VIEW as never }).id,
+    views: makeView(l.engine, l.imogen, { name: 'Mine', shared: true, definition: VIEW as never })
+      .id,
     fields: makeField(l.engine, l.imogen, FIELD as never)[0]!.id,
     tags: makeTag(l.engine, l.imogen, { name: 'records', colour: 'teal' }).id,
     'state-sets': 1,
     changes: 3,
   }
-  return { l, own: { ...shared, ...thing('Theirs', [l.corrie.id]) }, other: { ...shared, ...thing('Elsewhere', [l.tobias.id]) } }
+  return {
+    l,
+    own: { ...shared, ...thing('Theirs', [l.corrie.id]) },
+    other: { ...shared, ...thing('Elsewhere', [l.tobias.id]) },
+  }
 }
 type Ids = Record<string, number>
 
-const VIEW = { kind: 'list', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: null, columns: [], colour: null, tree: false, step: 'month' }
+const VIEW = {
+  kind: 'list',
+  scope: { of: 'firm' },
+  filter: { match: 'all', of: [] },
+  sort: [],
+  group: null,
+  columns: [],
+  colour: null,
+  tree: false,
+  step: 'month',
+}
 const SERIES = {
   name: 'Post',
   leadDays: 3,
   schedule: { start: '2026-11-23', rule: { workday: 5, of: 'month' }, roll: 'following' },
-  makes: { kind: 'task', title: 'Post', description: '', clientId: null, projectId: null, assignees: [], estimate: null, checklist: [], period: { of: 'month', which: 'before' } },
+  makes: {
+    kind: 'task',
+    title: 'Post',
+    description: '',
+    clientId: null,
+    projectId: null,
+    assignees: [],
+    estimate: null,
+    checklist: [],
+    period: { of: 'month', which: 'before' },
+  },
 }
-const RULE = (team: number, boss: number): RuleBody => ({ name: 'Late', ownerId: boss, definition: LADDER({ team, boss }) })
-const FIELD = { name: 'Room', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false }
+const RULE = (team: number, boss: number): RuleBody => ({
+  name: 'Late',
+  ownerId: boss,
+  definition: LADDER({ team, boss }),
+})
+const FIELD = {
+  name: 'Room',
+  kind: 'text',
+  options: {},
+  projectId: null,
+  templateId: null,
+  hidden: false,
+}
 
-/** What guests may call at all: about themselves, and on tasks that are with them. Every other route refuses them. */
+/**
+ * What guests may call at all: about themselves, and on tasks that are with them. Every other route
+ * refuses them.
+ */
 const GUESTS = new Set([
   'get /me',
   'get /directory',
@@ -94,7 +153,16 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'put /projects/:id/states': { setId: 1, copy: true },
   'post /projects/:id/merge': { into: 1 },
   'put /templates/:id/states': { setId: 1 },
-  'put /state-sets/:id': { name: 'The firm’s', states: (['not-started', 'done'] as const).map((kind) => ({ name: kind, kind, colour: null, only: 'anyone' })), moveTo: {} },
+  'put /state-sets/:id': {
+    name: 'The firm’s',
+    states: (['not-started', 'done'] as const).map((kind) => ({
+      name: kind,
+      kind,
+      colour: null,
+      only: 'anyone',
+    })),
+    moveTo: {},
+  },
   'delete /state-sets/:id': undefined,
   'post /fields': FIELD,
   'put /fields/:id': FIELD,
@@ -103,7 +171,12 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'put /views/:id': { name: 'Theirs', shared: true, definition: VIEW },
   'delete /views/:id': undefined,
   'post /templates': { definition: BOOKS },
-  'post /templates/import': { name: 'Books', anchor: 'deadline', rows: [['Post']], mapping: { title: 0 } },
+  'post /templates/import': {
+    name: 'Books',
+    anchor: 'deadline',
+    rows: [['Post']],
+    mapping: { title: 0 },
+  },
   'put /templates/:id': { definition: BOOKS },
   'post /series': SERIES,
   'put /series/:id': SERIES,
@@ -115,17 +188,37 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'post /changes/:id/undo': undefined,
 }
 /** Bodies for guests to try with; anything does where they are refused before it is looked at. */
-const BODIES: Readonly<Record<string, unknown>> = { ...MANAGERS, 'patch /tasks/:id': { title: 'Mine now' } }
+const BODIES: Readonly<Record<string, unknown>> = {
+  ...MANAGERS,
+  'patch /tasks/:id': { title: 'Mine now' },
+}
 
 const nameOf = (route: Route) => `${route.method} ${route.path}`
 function paramsOf(path: string, ids: Ids): Record<string, number> {
   const kind = path.split('/')[1]!
-  return Object.fromEntries([...path.matchAll(/:(\w+)/g)].map(([, name]) => [name!, name === 'id' ? ids[kind]! : ids[name!]!]))
+  return Object.fromEntries(
+    [...path.matchAll(/:(\w+)/g)].map(([, name]) => [
+      name!,
+      name === 'id' ? ids[kind]! : ids[name!]!,
+    ]),
+  )
 }
-async function refused(f: ReturnType<typeof firm>, route: Route, viewer: Viewer, ids: Ids): Promise<string> {
+async function refused(
+  f: ReturnType<typeof firm>,
+  route: Route,
+  viewer: Viewer,
+  ids: Ids,
+): Promise<string> {
   const before = f.l.rows('select max(id) as id from journal')
   try {
-    const call = { engine: f.l.engine, viewer, params: paramsOf(route.path, ids), query: {}, body: (BODIES[nameOf(route)] ?? {}) as never, seen: null }
+    const call = {
+      engine: f.l.engine,
+      viewer,
+      params: paramsOf(route.path, ids),
+      query: {},
+      body: (BODIES[nameOf(route)] ?? {}) as never,
+      seen: null,
+    }
     await route.handle(call as never)
     return 'taken'
   } catch (error) {
@@ -143,20 +236,28 @@ describe('who may call what', () => {
     for (const name of [...GUESTS, ...Object.keys(MANAGERS)]) expect(names, name).toContain(name)
     for (const route of ROUTES) {
       const body = MANAGERS[nameOf(route)]
-      if (body !== undefined) expect(route.body!.validate(body).error?.message, nameOf(route)).toBeUndefined()
+      if (body !== undefined)
+        expect(route.body!.validate(body).error?.message, nameOf(route)).toBeUndefined()
     }
   })
-  it.each(ROUTES.filter((r) => !GUESTS.has(nameOf(r))).map((r) => [nameOf(r), r] as const))('guests: %s is refused, on what is with them too', async (_, route) => {
-    expect(await refused(f, route, f.l.corrie, f.own)).toMatch(/^(forbidden|not-found)$/)
-    expect(await refused(f, route, f.l.corrie, f.other)).toMatch(/^(forbidden|not-found)$/)
-  })
-  it.each(ROUTES.filter((r) => GUESTS.has(nameOf(r)) && r.path.includes(':')).map((r) => [nameOf(r), r] as const))(
-    'guests: %s is not there for what is not with them',
+  it.each(ROUTES.filter((r) => !GUESTS.has(nameOf(r))).map((r) => [nameOf(r), r] as const))(
+    'guests: %s is refused, on what is with them too',
     async (_, route) => {
-      expect(await refused(f, route, f.l.corrie, f.other)).toBe('not-found')
+      expect(await refused(f, route, f.l.corrie, f.own)).toMatch(/^(forbidden|not-found)$/)
+      expect(await refused(f, route, f.l.corrie, f.other)).toMatch(/^(forbidden|not-found)$/)
     },
   )
-  it.each(ROUTES.filter((r) => nameOf(r) in MANAGERS).map((r) => [nameOf(r), r] as const))('members: %s is a manager’s, or its author’s', async (_, route) => {
-    expect(await refused(f, route, f.l.tobias, f.own)).toBe('forbidden')
+  it.each(
+    ROUTES.filter((r) => GUESTS.has(nameOf(r)) && r.path.includes(':')).map(
+      (r) => [nameOf(r), r] as const,
+    ),
+  )('guests: %s is not there for what is not with them', async (_, route) => {
+    expect(await refused(f, route, f.l.corrie, f.other)).toBe('not-found')
   })
+  it.each(ROUTES.filter((r) => nameOf(r) in MANAGERS).map((r) => [nameOf(r), r] as const))(
+    'members: %s is a manager’s, or its author’s',
+    async (_, route) => {
+      expect(await refused(f, route, f.l.tobias, f.own)).toBe('forbidden')
+    },
+  )
 })

@@ -34,15 +34,33 @@ interface Answer<T> {
 }
 const client =
   (cookie = '') =>
-  async <T = Problem>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> => {
+  async <T = Problem>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> => {
     const bytes = body instanceof Uint8Array
     const response = await fetch(base + path, {
       method,
-      headers: { Origin: base, Cookie: cookie, ...(body !== undefined && { 'Content-Type': bytes ? 'text/csv' : 'application/json' }), ...headers },
-      ...(body !== undefined && { body: bytes ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body) }),
+      headers: {
+        Origin: base,
+        Cookie: cookie,
+        ...(body !== undefined && { 'Content-Type': bytes ? 'text/csv' : 'application/json' }),
+        ...headers,
+      },
+      ...(body !== undefined && {
+        body: bytes ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body),
+      }),
     })
     const text = await response.text()
-    return { status: response.status, body: (text && /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(text) : text) as T, headers: response.headers }
+    return {
+      status: response.status,
+      body: (text && /json/.test(response.headers.get('content-type') ?? '')
+        ? JSON.parse(text)
+        : text) as T,
+      headers: response.headers,
+    }
   }
 async function as(who: string) {
   const answer = await client()('POST', '/api/v1/session/demo', { who })
@@ -52,38 +70,72 @@ async function as(who: string) {
 describe('the door', () => {
   it('answers health without a session, and nothing else of the API', async () => {
     expect((await client()<{ ok: boolean }>('GET', '/healthz')).body.ok).toBe(true)
-    for (const path of ['/api/v1/today', '/api/v1/tasks/1', '/api/v1/live', '/api/v1/mail']) expect((await client()('GET', path)).status, path).toBe(401)
+    for (const path of ['/api/v1/today', '/api/v1/tasks/1', '/api/v1/live', '/api/v1/mail'])
+      expect((await client()('GET', path)).status, path).toBe(401)
   })
   it('takes a right password, sets an HTTP-only cookie, keeps only a digest of it', async () => {
-    const answer = await client()<{ name: string }>('POST', '/api/v1/session', { email: 'imogen.achterberg@quillhaven.example', password: PASSWORD })
+    const answer = await client()<{ name: string }>('POST', '/api/v1/session', {
+      email: 'imogen.achterberg@quillhaven.example',
+      password: PASSWORD,
+    })
     expect([answer.status, answer.body.name]).toEqual([200, 'Imogen Achterberg'])
     const cookie = answer.headers.get('set-cookie')!
     expect(cookie).toMatch(/httponly/i)
     expect(cookie).toMatch(/samesite=lax/i)
     const secret = /fernwick=([^;]+)/.exec(cookie)![1]
-    expect(server.engine.db.prepare('select 1 from sessions where id = ?').get(secret)).toBeUndefined()
+    expect(
+      server.engine.db.prepare('select 1 from sessions where id = ?').get(secret),
+    ).toBeUndefined()
     const inside = client(cookie.split(';')[0])
     expect((await inside('GET', '/api/v1/me')).status).toBe(200)
     await inside('DELETE', '/api/v1/session')
     expect((await inside('GET', '/api/v1/me')).status).toBe(401)
   })
   it('says the same of a wrong password and a wrong address, and stops a run of guesses', async () => {
-    const wrong = await client()('POST', '/api/v1/session', { email: 'nadia.ferrante@quillhaven.example', password: 'x' })
-    const nobody = await client()('POST', '/api/v1/session', { email: 'nobody@quillhaven.example', password: 'x' })
+    const wrong = await client()('POST', '/api/v1/session', {
+      email: 'nadia.ferrante@quillhaven.example',
+      password: 'x',
+    })
+    const nobody = await client()('POST', '/api/v1/session', {
+      email: 'nobody@quillhaven.example',
+      password: 'x',
+    })
     expect([wrong.status, wrong.body.detail]).toEqual([401, nobody.body.detail])
-    for (let i = 0; i < 9; i++) await client()('POST', '/api/v1/session', { email: 'nadia.ferrante@quillhaven.example', password: 'x' })
-    const stopped = await client()('POST', '/api/v1/session', { email: 'nadia.ferrante@quillhaven.example', password: PASSWORD })
+    for (let i = 0; i < 9; i++)
+      await client()('POST', '/api/v1/session', {
+        email: 'nadia.ferrante@quillhaven.example',
+        password: 'x',
+      })
+    const stopped = await client()('POST', '/api/v1/session', {
+      email: 'nadia.ferrante@quillhaven.example',
+      password: PASSWORD,
+    })
     expect([stopped.status, stopped.headers.get('retry-after')]).toEqual([429, '300'])
   })
   it('refuses writes from other sites and from nowhere', async () => {
     const manager = await as('manager')
-    expect((await manager('POST', '/api/v1/tasks', { title: 'X' }, { Origin: 'https://elsewhere.example' })).body.code).toBe('cross-site')
-    const bare = await fetch(`${base}/api/v1/session/demo`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{"who":"manager"}' })
+    expect(
+      (
+        await manager(
+          'POST',
+          '/api/v1/tasks',
+          { title: 'X' },
+          { Origin: 'https://elsewhere.example' },
+        )
+      ).body.code,
+    ).toBe('cross-site')
+    const bare = await fetch(`${base}/api/v1/session/demo`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{"who":"manager"}',
+    })
     expect(bare.status).toBe(403)
   })
   it('sends a content security policy and refuses to be framed', async () => {
     const { headers } = await client()('GET', '/healthz')
-    expect(headers.get('content-security-policy')).toMatch(/default-src 'self'.*frame-ancestors 'none'/)
+    expect(headers.get('content-security-policy')).toMatch(
+      /default-src 'self'.*frame-ancestors 'none'/,
+    )
     expect(headers.get('content-security-policy')).not.toMatch(/upgrade-insecure/)
   })
 })
@@ -91,7 +143,10 @@ describe('the door', () => {
 describe('who may what', () => {
   it('guests see and change only what was handed to them', async () => {
     const contractor = await as('contractor')
-    const today = await contractor<{ groups: Record<string, { id: number; version: number }[]>; loose: unknown[] }>('GET', '/api/v1/today')
+    const today = await contractor<{
+      groups: Record<string, { id: number; version: number }[]>
+      loose: unknown[]
+    }>('GET', '/api/v1/today')
     const mine = Object.values(today.body.groups).flat()
     expect(mine.length).toBeGreaterThan(0)
     expect(today.body.loose).toEqual([])
@@ -100,18 +155,31 @@ describe('who may what', () => {
         'select id from tasks t where closedAt is null and not exists (select 1 from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and w.access = ?) limit 1',
       )
       .get('contractor') as { id: number }
-    for (const path of [`/api/v1/tasks/${other}`, `/api/v1/tasks/${other}/activity`]) expect((await contractor('GET', path)).status).toBe(404)
-    expect((await contractor('PATCH', `/api/v1/tasks/${other}`, { state: 'done' })).status).toBe(404)
-    expect((await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { due: '2027-01-01' })).status).toBe(403)
-    expect((await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { state: 'under-way' })).status).toBe(200)
-    for (const path of ['/api/v1/rules', '/api/v1/series', '/api/v1/templates', '/api/v1/runs']) expect((await contractor('GET', path)).status, path).toBe(403)
-    expect((await contractor<{ people: unknown[]; clients: unknown[] }>('GET', '/api/v1/directory')).body).toMatchObject({ clients: [] })
+    for (const path of [`/api/v1/tasks/${other}`, `/api/v1/tasks/${other}/activity`])
+      expect((await contractor('GET', path)).status).toBe(404)
+    expect((await contractor('PATCH', `/api/v1/tasks/${other}`, { state: 'done' })).status).toBe(
+      404,
+    )
+    expect(
+      (await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { due: '2027-01-01' })).status,
+    ).toBe(403)
+    expect(
+      (await contractor('PATCH', `/api/v1/tasks/${mine[0]!.id}`, { state: 'under-way' })).status,
+    ).toBe(200)
+    for (const path of ['/api/v1/rules', '/api/v1/series', '/api/v1/templates', '/api/v1/runs'])
+      expect((await contractor('GET', path)).status, path).toBe(403)
+    expect(
+      (await contractor<{ people: unknown[]; clients: unknown[] }>('GET', '/api/v1/directory'))
+        .body,
+    ).toMatchObject({ clients: [] })
     expect((await contractor('POST', '/api/v1/tasks', { title: 'X' })).status).toBe(403)
   })
   it('members change content, managers structure', async () => {
     const member = await as('member')
     expect((await member('GET', '/api/v1/rules')).status).toBe(200)
-    expect((await member('POST', '/api/v1/rules/1/switch', { on: false })).body.detail).toBe('Only a manager may switch rules on or off.')
+    expect((await member('POST', '/api/v1/rules/1/switch', { on: false })).body.detail).toBe(
+      'Only a manager may switch rules on or off.',
+    )
     expect((await member('POST', '/api/v1/series/1/switch', { on: false })).status).toBe(403)
     expect((await member('POST', '/api/v1/tasks', { title: 'Content' })).status).toBe(201)
   })
@@ -120,15 +188,28 @@ describe('who may what', () => {
 describe('tasks', () => {
   it('the second of two who save sees both versions', async () => {
     const [one, two] = [await as('manager'), await as('member')]
-    const { body: made, headers } = await one<{ id: number; version: number }>('POST', '/api/v1/tasks', { title: 'Shared', due: '2026-11-30' })
+    const { body: made, headers } = await one<{ id: number; version: number }>(
+      'POST',
+      '/api/v1/tasks',
+      { title: 'Shared', due: '2026-11-30' },
+    )
     expect(headers.get('etag')).toBe('"1"')
     const seen = { 'If-Match': '"1"' }
-    expect((await one('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-01' }, seen)).status).toBe(200)
+    expect(
+      (await one('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-01' }, seen)).status,
+    ).toBe(200)
     const clash = await two('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-02' }, seen)
     expect(clash.status).toBe(412)
     expect(clash.headers.get('content-type')).toMatch(/application\/problem\+json/)
-    expect(clash.body).toMatchObject({ code: 'changed-since', mine: { due: '2026-12-02' }, theirs: { due: '2026-12-01', version: 2 } })
-    expect((await two('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-02' }, { 'If-Match': '"2"' })).status).toBe(200)
+    expect(clash.body).toMatchObject({
+      code: 'changed-since',
+      mine: { due: '2026-12-02' },
+      theirs: { due: '2026-12-01', version: 2 },
+    })
+    expect(
+      (await two('PATCH', `/api/v1/tasks/${made.id}`, { due: '2026-12-02' }, { 'If-Match': '"2"' }))
+        .status,
+    ).toBe(200)
   })
   it.each([
     [{ title: '' }, 400, 'title'],
@@ -152,22 +233,32 @@ describe('tasks', () => {
     const first = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'Once' }, key)
     const again = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'Once' }, key)
     expect(again.body.id).toBe(first.body.id)
-    expect((await manager('POST', '/api/v1/tasks', { title: 'Other' }, key)).body.code).toBe('key-reused')
+    expect((await manager('POST', '/api/v1/tasks', { title: 'Other' }, key)).body.code).toBe(
+      'key-reused',
+    )
   })
   it('bodies that are not JSON, too large or of another kind are refused', async () => {
     const manager = await as('manager')
-    expect((await manager('POST', '/api/v1/tasks', 'x', { 'Content-Type': 'text/plain' })).status).toBe(415)
-    expect((await manager('POST', '/api/v1/tasks', { title: 'X', description: 'y'.repeat(3_000_000) })).status).toBe(413)
+    expect(
+      (await manager('POST', '/api/v1/tasks', 'x', { 'Content-Type': 'text/plain' })).status,
+    ).toBe(415)
+    expect(
+      (await manager('POST', '/api/v1/tasks', { title: 'X', description: 'y'.repeat(3_000_000) }))
+        .status,
+    ).toBe(413)
     expect((await manager('GET', '/api/v1/nothing')).status).toBe(404)
     expect((await manager('GET', '/api/v1/tasks/one')).status).toBe(404)
   })
 })
 
 describe('bringing in a CSV', () => {
-  const read = async (bytes: Uint8Array) => (await as('manager'))<ReadTable & Problem>('POST', '/api/v1/templates/read', bytes)
+  const read = async (bytes: Uint8Array) =>
+    (await as('manager'))<ReadTable & Problem>('POST', '/api/v1/templates/read', bytes)
   const text = (t: string) => new TextEncoder().encode(t)
   it('reads quotes, line breaks and semicolons', async () => {
-    const { body } = await read(text('Task;Phase;Days\r\n"Ask; again";Gather;-3\r\n"Two\nlines";Gather;0\r\n'))
+    const { body } = await read(
+      text('Task;Phase;Days\r\n"Ask; again";Gather;-3\r\n"Two\nlines";Gather;0\r\n'),
+    )
     expect(body).toMatchObject({
       headings: ['Task', 'Phase', 'Days'],
       rows: [
@@ -180,8 +271,13 @@ describe('bringing in a CSV', () => {
     })
   })
   it('names another encoding and reads it', async () => {
-    expect((await read(new Uint8Array([...text('Task\nCaf'), 0xe9, 0x0a]))).body).toMatchObject({ rows: [['Café']], encoding: 'Windows-1252' })
-    expect((await read(new Uint8Array(Buffer.from('\ufeffTask\nCafé', 'utf16le')))).body).toMatchObject({ rows: [['Café']], encoding: 'UTF-16' })
+    expect((await read(new Uint8Array([...text('Task\nCaf'), 0xe9, 0x0a]))).body).toMatchObject({
+      rows: [['Café']],
+      encoding: 'Windows-1252',
+    })
+    expect(
+      (await read(new Uint8Array(Buffer.from('\ufeffTask\nCafé', 'utf16le')))).body,
+    ).toMatchObject({ rows: [['Café']], encoding: 'UTF-16' })
   })
   it.each([
     ['an empty file', new Uint8Array(), 'empty-file'],
@@ -196,7 +292,9 @@ describe('bringing in a CSV', () => {
   })
   it('makes a template of what can be read', async () => {
     const manager = await as('manager')
-    const { body } = await manager<{ definition: { phases: { tasks: { title: string }[] }[] } } & Problem>('POST', '/api/v1/templates/import', {
+    const { body } = await manager<
+      { definition: { phases: { tasks: { title: string }[] }[] } } & Problem
+    >('POST', '/api/v1/templates/import', {
       name: 'Brought',
       anchor: 'deadline',
       rows: [
@@ -207,27 +305,91 @@ describe('bringing in a CSV', () => {
       mapping: { title: 0, days: 1 },
     })
     expect(body.definition.phases[0]!.tasks.map((t) => t.title)).toEqual(['Ask'])
-    expect((await manager('POST', '/api/v1/templates/import', { name: 'None', anchor: 'deadline', rows: [['', '-3']], mapping: { title: 0, days: 1 } })).body.detail).toMatch(
-      /None of the 1 row can be read: line 2 has no title/,
-    )
+    expect(
+      (
+        await manager('POST', '/api/v1/templates/import', {
+          name: 'None',
+          anchor: 'deadline',
+          rows: [['', '-3']],
+          mapping: { title: 0, days: 1 },
+        })
+      ).body.detail,
+    ).toMatch(/None of the 1 row can be read: line 2 has no title/)
   })
   it('a template saved in between is not overwritten', async () => {
     const manager = await as('manager')
     const { body } = await manager<{ definition: object }>('GET', '/api/v1/templates/1')
-    expect((await manager('PUT', '/api/v1/templates/1', { definition: body.definition }, { 'If-Match': '"1"' })).status).toBe(200)
-    expect((await manager('PUT', '/api/v1/templates/1', { definition: body.definition }, { 'If-Match': '"1"' })).status).toBe(412)
+    expect(
+      (
+        await manager(
+          'PUT',
+          '/api/v1/templates/1',
+          { definition: body.definition },
+          { 'If-Match': '"1"' },
+        )
+      ).status,
+    ).toBe(200)
+    expect(
+      (
+        await manager(
+          'PUT',
+          '/api/v1/templates/1',
+          { definition: body.definition },
+          { 'If-Match': '"1"' },
+        )
+      ).status,
+    ).toBe(412)
   })
 })
 
 describe('rules over HTTP', () => {
   it.each([
     [{ rungs: [] }, 400],
-    [{ rungs: [{ key: 'a', delay: { days: 0, unit: 'working', time: '09:00' }, actions: [{ kind: 'assign', who: { is: 'lead' } }] }] }, 400],
+    [
+      {
+        rungs: [
+          {
+            key: 'a',
+            delay: { days: 0, unit: 'working', time: '09:00' },
+            actions: [{ kind: 'assign', who: { is: 'lead' } }],
+          },
+        ],
+      },
+      400,
+    ],
     [{ rungs: [{ key: 'a', delay: { hours: 2 }, actions: [{ kind: 'shout' }] }] }, 400],
-    [{ rungs: [{ key: 'a', delay: { hours: 2 }, actions: [{ kind: 'tell', who: { is: 'person', id: 99999 }, mail: true, text: 'x' }] }] }, 422],
-    [{ rungs: [{ key: 'a', delay: { hours: 2 }, actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{salary}' }] }] }, 422],
+    [
+      {
+        rungs: [
+          {
+            key: 'a',
+            delay: { hours: 2 },
+            actions: [{ kind: 'tell', who: { is: 'person', id: 99999 }, mail: true, text: 'x' }],
+          },
+        ],
+      },
+      422,
+    ],
+    [
+      {
+        rungs: [
+          {
+            key: 'a',
+            delay: { hours: 2 },
+            actions: [{ kind: 'tell', who: { is: 'lead' }, mail: true, text: '{salary}' }],
+          },
+        ],
+      },
+      422,
+    ],
   ])('%j is refused', async (part, status) => {
-    const answer = await (await as('manager'))('POST', '/api/v1/rules', { name: 'R', ownerId: 1, definition: { trigger: 'late', conditions: { match: 'all', of: [] }, ...part } })
+    const answer = await (
+      await as('manager')
+    )('POST', '/api/v1/rules', {
+      name: 'R',
+      ownerId: 1,
+      definition: { trigger: 'late', conditions: { match: 'all', of: [] }, ...part },
+    })
     expect(answer.status).toBe(status)
   })
 })
@@ -238,7 +400,10 @@ describe('the rest of the surface', () => {
     const signed = await client()('POST', '/api/v1/session/demo', { who: 'contractor' })
     const heard: string[] = []
     const stop = new AbortController()
-    const stream = await fetch(`${base}/api/v1/live`, { headers: { Cookie: signed.headers.get('set-cookie')!.split(';')[0]! }, signal: stop.signal })
+    const stream = await fetch(`${base}/api/v1/live`, {
+      headers: { Cookie: signed.headers.get('set-cookie')!.split(';')[0]! },
+      signal: stop.signal,
+    })
     expect(stream.headers.get('content-type')).toMatch(/text\/event-stream/)
     const reader = stream.body!.getReader()
     const reading = (async () => {
@@ -255,31 +420,46 @@ describe('the rest of the surface', () => {
       .get('contractor') as { id: number }
     await manager('POST', '/api/v1/tasks', { title: 'Not theirs' })
     await manager('POST', `/api/v1/tasks/${theirs.id}/comments`, { body: 'Hello' })
-    for (let i = 0; i < 50 && !heard.join('').includes('event: change'); i++) await new Promise((r) => setTimeout(r, 20))
+    for (let i = 0; i < 50 && !heard.join('').includes('event: change'); i++)
+      await new Promise((r) => setTimeout(r, 20))
     stop.abort()
     await reading
     const changes = heard
       .join('')
       .split('\n')
       .filter((l) => l.startsWith('data: {"tasks"'))
-    expect(changes.map((c) => (JSON.parse(c.slice(6)) as { tasks: number[] }).tasks)).toEqual([[theirs.id]])
+    expect(changes.map((c) => (JSON.parse(c.slice(6)) as { tasks: number[] }).tasks)).toEqual([
+      [theirs.id],
+    ])
   })
   it('mail that rules sent went out by SMTP and can be read in the tray', async () => {
     const manager = await as('manager')
     await manager('POST', `/api/test/clock?to=${london('2026-11-24T09:00')}`)
-    const { body } = await manager<{ to: string; subject: string; body: string }[]>('GET', '/api/v1/mail')
+    const { body } = await manager<{ to: string; subject: string; body: string }[]>(
+      'GET',
+      '/api/v1/mail',
+    )
     expect(body.length).toBeGreaterThan(0)
     expect(body[0]!.body).toMatch(/Task #\d+/)
     expect((await client()('GET', '/api/v1/mail')).status).toBe(401)
   })
   it('describes itself in OpenAPI 3.1, every route with its body', async () => {
-    const { body } = await client()<{ openapi: string; paths: Record<string, Record<string, { requestBody?: { content: Record<string, { schema: { properties?: object } }> } }>> }>(
-      'GET',
-      '/api/v1/openapi.json',
-    )
+    const { body } = await client()<{
+      openapi: string
+      paths: Record<
+        string,
+        Record<
+          string,
+          { requestBody?: { content: Record<string, { schema: { properties?: object } }> } }
+        >
+      >
+    }>('GET', '/api/v1/openapi.json')
     expect(body.openapi).toBe('3.1.0')
     expect(Object.keys(body.paths).length).toBeGreaterThan(20)
-    expect(body.paths['/tasks/{id}']!['patch']!.requestBody!.content['application/json']!.schema.properties).toHaveProperty('dueTime')
+    expect(
+      body.paths['/tasks/{id}']!['patch']!.requestBody!.content['application/json']!.schema
+        .properties,
+    ).toHaveProperty('dueTime')
   })
 })
 
@@ -291,29 +471,66 @@ describe('work over the wire', () => {
   }
   it('a query that cannot be read says where; one that asks for what is gone still answers', async () => {
     const manager = await as('manager')
-    expect((await manager('GET', '/api/v1/tasks?q=%7Bnope')).body).toMatchObject({ status: 400, place: 'q', detail: 'q must be JSON.' })
-    expect((await manager('GET', `/api/v1/tasks?q=${encodeURIComponent('{"filter":{"match":"most","of":[]}}')}`)).body.detail).toMatch(/filter.match must be one of/)
-    const q = encodeURIComponent(JSON.stringify({ filter: { match: 'all', of: [{ field: 'field:9999', op: 'filled' }] }, sort: [{ field: 'due', down: true }] }))
+    expect((await manager('GET', '/api/v1/tasks?q=%7Bnope')).body).toMatchObject({
+      status: 400,
+      place: 'q',
+      detail: 'q must be JSON.',
+    })
+    expect(
+      (
+        await manager(
+          'GET',
+          `/api/v1/tasks?q=${encodeURIComponent('{"filter":{"match":"most","of":[]}}')}`,
+        )
+      ).body.detail,
+    ).toMatch(/filter.match must be one of/)
+    const q = encodeURIComponent(
+      JSON.stringify({
+        filter: { match: 'all', of: [{ field: 'field:9999', op: 'filled' }] },
+        sort: [{ field: 'due', down: true }],
+      }),
+    )
     const first = await manager<Page>('GET', `/api/v1/tasks?q=${q}&limit=7`)
-    expect([first.body.tasks.length, first.body.next, first.body.faults[0]?.place]).toEqual([7, '7', '0'])
-    const second = await manager<Page>('GET', `/api/v1/tasks?q=${q}&limit=7&cursor=${first.body.next}`)
-    expect(second.body.tasks.map((t) => t.id).some((id) => first.body.tasks.some((t) => t.id === id))).toBe(false)
+    expect([first.body.tasks.length, first.body.next, first.body.faults[0]?.place]).toEqual([
+      7,
+      '7',
+      '0',
+    ])
+    const second = await manager<Page>(
+      'GET',
+      `/api/v1/tasks?q=${q}&limit=7&cursor=${first.body.next}`,
+    )
+    expect(
+      second.body.tasks.map((t) => t.id).some((id) => first.body.tasks.some((t) => t.id === id)),
+    ).toBe(false)
   })
   it('a change says which it was, and is taken back by that', async () => {
     const manager = await as('manager')
     const ids = (await manager<Page>('GET', '/api/v1/tasks?limit=3')).body.tasks.map((t) => t.id)
-    const done = await manager<{ count: number; change: number }>('POST', '/api/v1/tasks/bulk', { ids, set: { priority: 'urgent' } })
+    const done = await manager<{ count: number; change: number }>('POST', '/api/v1/tasks/bulk', {
+      ids,
+      set: { priority: 'urgent' },
+    })
     expect(done.headers.get('fernwick-change')).toBe(String(done.body.change))
-    expect((await manager('GET', '/api/v1/tasks?limit=3')).headers.get('fernwick-change')).toBeNull()
+    expect(
+      (await manager('GET', '/api/v1/tasks?limit=3')).headers.get('fernwick-change'),
+    ).toBeNull()
     const member = await as('member')
     expect((await member('POST', `/api/v1/changes/${done.body.change}/undo`)).status).toBe(403)
     expect((await manager('POST', `/api/v1/changes/${done.body.change}/undo`)).status).toBe(200)
-    expect((await manager('POST', `/api/v1/changes/${done.body.change}/undo`)).body).toMatchObject({ status: 412, code: 'changed-since' })
-    expect((await manager('POST', '/api/v1/tasks/bulk', { ids })).body.detail).toMatch(/say what to change/)
+    expect((await manager('POST', `/api/v1/changes/${done.body.change}/undo`)).body).toMatchObject({
+      status: 412,
+      code: 'changed-since',
+    })
+    expect((await manager('POST', '/api/v1/tasks/bulk', { ids })).body.detail).toMatch(
+      /say what to change/,
+    )
   })
   it('files come back as data that cannot run; too large and odd ones are refused', async () => {
     const manager = await as('manager')
-    const { body: task } = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'With a file' })
+    const { body: task } = await manager<{ id: number }>('POST', '/api/v1/tasks', {
+      title: 'With a file',
+    })
     const sent = await manager<{ id: number }>(
       'POST',
       `/api/v1/tasks/${task.id}/files?name=${encodeURIComponent('n ö(te).txt')}`,
@@ -321,16 +538,36 @@ describe('work over the wire', () => {
     )
     expect(sent.status).toBe(201)
     const shown = await manager<string>('GET', `/api/v1/files/${sent.body.id}`)
-    expect([shown.headers.get('content-type'), shown.headers.get('x-content-type-options')]).toEqual(['text/plain; charset=utf-8', 'nosniff'])
+    expect([
+      shown.headers.get('content-type'),
+      shown.headers.get('x-content-type-options'),
+    ]).toEqual(['text/plain; charset=utf-8', 'nosniff'])
     expect(shown.headers.get('content-security-policy')).toMatch(/default-src 'none'.*sandbox/)
-    expect(shown.headers.get('content-disposition')).toBe("inline; filename*=UTF-8''n%20%C3%B6%28te%29.txt")
-    expect((await manager('GET', `/api/v1/files/${sent.body.id}?save`)).headers.get('content-disposition')).toMatch(/^attachment/)
-    expect((await (await as('contractor'))('GET', `/api/v1/files/${sent.body.id}`)).status).toBe(404)
-    expect((await manager('POST', `/api/v1/tasks/${task.id}/files?name=a.txt`, new Uint8Array(26 * 1024 * 1024))).status).toBe(413)
+    expect(shown.headers.get('content-disposition')).toBe(
+      "inline; filename*=UTF-8''n%20%C3%B6%28te%29.txt",
+    )
+    expect(
+      (await manager('GET', `/api/v1/files/${sent.body.id}?save`)).headers.get(
+        'content-disposition',
+      ),
+    ).toMatch(/^attachment/)
+    expect((await (await as('contractor'))('GET', `/api/v1/files/${sent.body.id}`)).status).toBe(
+      404,
+    )
+    expect(
+      (
+        await manager(
+          'POST',
+          `/api/v1/tasks/${task.id}/files?name=a.txt`,
+          new Uint8Array(26 * 1024 * 1024),
+        )
+      ).status,
+    ).toBe(413)
   })
   it('guests read no journal, views or set-up, and change nothing in bulk', async () => {
     const guest = await as('contractor')
-    for (const path of ['/changes', '/views', '/state-sets', '/fields', '/tags']) expect((await guest('GET', `/api/v1${path}`)).status, path).toBe(403)
+    for (const path of ['/changes', '/views', '/state-sets', '/fields', '/tags'])
+      expect((await guest('GET', `/api/v1${path}`)).status, path).toBe(403)
     for (const [path, body] of [
       ['/tasks/bulk', { ids: [1], set: { priority: 'low' } }],
       ['/tasks/edits', { edits: [], make: [{ title: 'x' }] }],
@@ -339,27 +576,78 @@ describe('work over the wire', () => {
         {
           name: 'x',
           shared: true,
-          definition: { kind: 'list', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: null, columns: [], colour: null, tree: false, step: 'month' },
+          definition: {
+            kind: 'list',
+            scope: { of: 'firm' },
+            filter: { match: 'all', of: [] },
+            sort: [],
+            group: null,
+            columns: [],
+            colour: null,
+            tree: false,
+            step: 'month',
+          },
         },
       ],
       ['/projects', { name: 'x', clientId: null }],
       ['/tags', { name: 'x', colour: 'teal' }],
-      ['/fields', { name: 'x', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false }],
+      [
+        '/fields',
+        { name: 'x', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false },
+      ],
     ] as const)
       expect((await guest('POST', `/api/v1${path}`, body)).status, path).toBe(403)
-    const found = await guest<{ directory?: unknown } & { projects: unknown[]; fields: unknown[]; people: unknown[] }>('GET', '/api/v1/directory')
+    const found = await guest<
+      { directory?: unknown } & { projects: unknown[]; fields: unknown[]; people: unknown[] }
+    >('GET', '/api/v1/directory')
     expect([found.body.projects, found.body.fields, found.body.people.length]).toEqual([[], [], 1])
   })
   it('a view is changed by its owner, or a manager when it is shared; pins are one’s own', async () => {
     const [manager, member] = [await as('manager'), await as('member')]
-    const definition = { kind: 'board', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: 'state', columns: [], colour: null, tree: false, step: 'month' }
-    const { body: view } = await manager<{ id: number; version: number }>('POST', '/api/v1/views', { name: 'Private', shared: false, definition })
-    expect((await member('PUT', `/api/v1/views/${view.id}`, { name: 'Mine', shared: true, definition })).status).toBe(404)
+    const definition = {
+      kind: 'board',
+      scope: { of: 'firm' },
+      filter: { match: 'all', of: [] },
+      sort: [],
+      group: 'state',
+      columns: [],
+      colour: null,
+      tree: false,
+      step: 'month',
+    }
+    const { body: view } = await manager<{ id: number; version: number }>('POST', '/api/v1/views', {
+      name: 'Private',
+      shared: false,
+      definition,
+    })
+    expect(
+      (await member('PUT', `/api/v1/views/${view.id}`, { name: 'Mine', shared: true, definition }))
+        .status,
+    ).toBe(404)
     await manager('PUT', `/api/v1/views/${view.id}`, { name: 'Public', shared: true, definition })
-    expect((await member('PUT', `/api/v1/views/${view.id}`, { name: 'Mine', shared: true, definition })).status).toBe(403)
-    expect((await member<{ pinned: boolean }>('POST', `/api/v1/views/${view.id}/pin`, { on: true })).body.pinned).toBe(true)
-    expect((await manager<{ id: number; pinned: boolean }[]>('GET', '/api/v1/views')).body.find((v) => v.id === view.id)!.pinned).toBe(false)
-    expect((await manager('PUT', `/api/v1/views/${view.id}`, { name: 'Old', shared: true, definition }, { 'If-Match': '"1"' })).status).toBe(412)
+    expect(
+      (await member('PUT', `/api/v1/views/${view.id}`, { name: 'Mine', shared: true, definition }))
+        .status,
+    ).toBe(403)
+    expect(
+      (await member<{ pinned: boolean }>('POST', `/api/v1/views/${view.id}/pin`, { on: true })).body
+        .pinned,
+    ).toBe(true)
+    expect(
+      (await manager<{ id: number; pinned: boolean }[]>('GET', '/api/v1/views')).body.find(
+        (v) => v.id === view.id,
+      )!.pinned,
+    ).toBe(false)
+    expect(
+      (
+        await manager(
+          'PUT',
+          `/api/v1/views/${view.id}`,
+          { name: 'Old', shared: true, definition },
+          { 'If-Match': '"1"' },
+        )
+      ).status,
+    ).toBe(412)
     expect((await manager('DELETE', `/api/v1/views/${view.id}`)).status).toBe(204)
   })
 })

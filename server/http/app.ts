@@ -16,7 +16,14 @@ import { openApi } from './openapi.ts'
 import { problems } from './problem.ts'
 import type { Route } from './route.ts'
 import { credentials, demoWho, me, ROUTES } from './routes.ts'
-import { checkPassword, closeSession, createLimiter, openSession, SESSION_DAYS, viewerOf } from './sessions.ts'
+import {
+  checkPassword,
+  closeSession,
+  createLimiter,
+  openSession,
+  SESSION_DAYS,
+  viewerOf,
+} from './sessions.ts'
 
 export interface AppOptions {
   /** The built interface; left out in tests of the API alone. */
@@ -31,21 +38,35 @@ export interface AppOptions {
 const COOKIE = 'fernwick'
 const BODY_LIMIT = 2 * 1024 * 1024
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
-const DEMO_ACCESS = { manager: "access = 'manager'", member: "access = 'member'", contractor: "access = 'contractor'", client: "access = 'client'" }
+const DEMO_ACCESS = {
+  manager: "access = 'manager'",
+  member: "access = 'member'",
+  contractor: "access = 'contractor'",
+  client: "access = 'client'",
+}
 
-/** Writes come from our own pages only: the browser says where from, and anything that does not say is refused. */
+/**
+ * Writes come from our own pages only: the browser says where from, and anything that does not say
+ * is refused.
+ */
 const sameOrigin: Koa.Middleware = async (ctx, next) => {
   if (!SAFE.has(ctx.method)) {
     const origin = ctx.get('Origin')
     const site = ctx.get('Sec-Fetch-Site')
-    const own = origin ? URL.canParse(origin) && new URL(origin).host === ctx.host : site === 'same-origin'
+    const own = origin
+      ? URL.canParse(origin) && new URL(origin).host === ctx.host
+      : site === 'same-origin'
     if (!own) refuse('cross-site', 'Changes are taken from Fernwick’s own pages only.')
   }
   await next()
 }
 
 async function readBytes(ctx: Koa.Context, limit: number): Promise<Buffer> {
-  const tooLarge = (): never => refuse('too-large', `What was sent is over ${Math.round(limit / 1024 / 1024)} MB; send less at a time.`)
+  const tooLarge = (): never =>
+    refuse(
+      'too-large',
+      `What was sent is over ${Math.round(limit / 1024 / 1024)} MB; send less at a time.`,
+    )
   if (Number(ctx.get('Content-Length') || 0) > limit) tooLarge()
   const parts: Buffer[] = []
   let size = 0
@@ -68,31 +89,59 @@ async function readJson(ctx: Koa.Context): Promise<unknown> {
 }
 
 function checked(schema: Joi.Schema, value: unknown, convert: boolean): unknown {
-  const { error, value: clean } = schema.validate(value, { abortEarly: false, convert }) as { error?: Error; value: unknown }
+  const { error, value: clean } = schema.validate(value, { abortEarly: false, convert }) as {
+    error?: Error
+    value: unknown
+  }
   if (error) throw error
   return clean
 }
 
 /** Answers a repeated creation with what the first one answered. */
-function once(engine: Engine, viewer: Viewer, key: string, request: string, work: () => unknown): unknown {
+function once(
+  engine: Engine,
+  viewer: Viewer,
+  key: string,
+  request: string,
+  work: () => unknown,
+): unknown {
   return engine.journal.together(() => {
-    const found = engine.db.prepare('select request, answer from idempotency where personId = ? and key = ?').get(viewer.id, key) as { request: string; answer: string } | undefined
+    const found = engine.db
+      .prepare('select request, answer from idempotency where personId = ? and key = ?')
+      .get(viewer.id, key) as { request: string; answer: string } | undefined
     if (found)
       return found.request === request
         ? (JSON.parse(found.answer) as unknown)
-        : refuse('key-reused', 'This idempotency key was used for something else; use a new one.', 'Idempotency-Key')
+        : refuse(
+            'key-reused',
+            'This idempotency key was used for something else; use a new one.',
+            'Idempotency-Key',
+          )
     const answer = work()
     engine.journal.change({ kind: 'person', id: viewer.id }, (write) =>
-      write.insert('idempotency', { key, personId: viewer.id, request, answer: JSON.stringify(answer ?? null), at: write.at }),
+      write.insert('idempotency', {
+        key,
+        personId: viewer.id,
+        request,
+        answer: JSON.stringify(answer ?? null),
+        at: write.at,
+      }),
     )
     return answer
   })
 }
 
-/** A file is data, whatever it holds: nothing in it may run or reach out, and only our own pages may frame it. */
+/**
+ * A file is data, whatever it holds: nothing in it may run or reach out, and only our own pages may
+ * frame it.
+ */
 function sendBytes(ctx: Koa.Context, { name, type, bytes, inline }: Download): void {
   ctx.set({
-    'Content-Type': !inline ? type.split(';')[0]! : type.startsWith('text/') ? 'text/plain; charset=utf-8' : type,
+    'Content-Type': !inline
+      ? type.split(';')[0]!
+      : type.startsWith('text/')
+        ? 'text/plain; charset=utf-8'
+        : type,
     'Content-Disposition': `${inline ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`,
     'Content-Security-Policy': `default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'${type === 'application/pdf' ? '' : '; sandbox'}`,
     'X-Frame-Options': 'SAMEORIGIN',
@@ -101,12 +150,21 @@ function sendBytes(ctx: Koa.Context, { name, type, bytes, inline }: Download): v
   ctx.body = bytes
 }
 
-/** The Koa application over an engine: security headers, errors, sessions, the API and the interface. */
+/**
+ * The Koa application over an engine: security headers, errors, sessions, the API and the
+ * interface.
+ */
 export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   const app = new Koa()
   const limiter = createLimiter(() => engine.clock.now())
   app.on('error', (error: { code?: string; expose?: boolean }) => {
-    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE' && error.code !== 'ECONNRESET' && error.code !== 'EPIPE' && !error.expose) engine.log.error({ err: error }, 'request failed')
+    if (
+      error.code !== 'ERR_STREAM_PREMATURE_CLOSE' &&
+      error.code !== 'ECONNRESET' &&
+      error.code !== 'EPIPE' &&
+      !error.expose
+    )
+      engine.log.error({ err: error }, 'request failed')
   })
   app.use(
     helmet({
@@ -131,14 +189,23 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
 
   const router = new Router()
   const cookie = (ctx: Koa.Context, secret: string | null) =>
-    ctx.cookies.set(COOKIE, secret, { httpOnly: true, sameSite: 'lax', secure: ctx.secure, maxAge: secret === null ? 0 : SESSION_DAYS * 86_400_000, overwrite: true })
-  const asker = (ctx: Koa.Context): Viewer => viewerOf(engine, ctx.cookies.get(COOKIE)) ?? refuse('not-signed-in', 'Sign in first.')
+    ctx.cookies.set(COOKIE, secret, {
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: ctx.secure,
+      maxAge: secret === null ? 0 : SESSION_DAYS * 86_400_000,
+      overwrite: true,
+    })
+  const asker = (ctx: Koa.Context): Viewer =>
+    viewerOf(engine, ctx.cookies.get(COOKIE)) ?? refuse('not-signed-in', 'Sign in first.')
   const signIn = (ctx: Koa.Context, personId: number) => {
     const secret = openSession(engine, personId)
     cookie(ctx, secret)
     ctx.body = me(engine, viewerOf(engine, secret)!)
   }
-  const isDemo = () => (engine.db.prepare('select demo from firm where id = 1').get() as { demo: number } | undefined)?.demo === 1
+  const isDemo = () =>
+    (engine.db.prepare('select demo from firm where id = 1').get() as { demo: number } | undefined)
+      ?.demo === 1
 
   router.get('/healthz', (ctx) => {
     engine.db.prepare('select 1').get()
@@ -152,7 +219,10 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
     ctx.body = { demo: isDemo(), firm: engine.firm.name(), me: viewer && me(engine, viewer) }
   })
   router.post('/api/v1/session', async (ctx) => {
-    const { email, password } = checked(credentials, await readJson(ctx), false) as { email: string; password: string }
+    const { email, password } = checked(credentials, await readJson(ctx), false) as {
+      email: string
+      password: string
+    }
     const keys = [`ip ${ctx.ip}`, `mail ${email.toLowerCase()}`]
     keys.forEach(limiter.check)
     try {
@@ -166,8 +236,12 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   })
   router.post('/api/v1/session/demo', async (ctx) => {
     if (!isDemo()) refuse('not-found', 'This firm has no one-click sign-in.')
-    const { who } = checked(demoWho, await readJson(ctx), false) as { who: keyof typeof DEMO_ACCESS }
-    const found = engine.db.prepare(`select id from people where ${DEMO_ACCESS[who]} and active = 1 order by id limit 1`).get() as { id: number } | undefined
+    const { who } = checked(demoWho, await readJson(ctx), false) as {
+      who: keyof typeof DEMO_ACCESS
+    }
+    const found = engine.db
+      .prepare(`select id from people where ${DEMO_ACCESS[who]} and active = 1 order by id limit 1`)
+      .get() as { id: number } | undefined
     signIn(ctx, found?.id ?? refuse('not-found', 'The demo has nobody like that.'))
   })
   router.delete('/api/v1/session', (ctx) => {
@@ -178,7 +252,12 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   })
   router.get('/api/v1/live', (ctx) => {
     const viewer = asker(ctx)
-    ctx.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' })
+    ctx.set({
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-cache, no-transform',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    })
     ctx.compress = false
     ctx.body = liveStream(engine, viewer)
   })
@@ -194,17 +273,35 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
       const viewer = asker(ctx)
       const params: Record<string, number> = {}
       for (const [name, text] of Object.entries(ctx['params'] as Record<string, string>))
-        params[name] = /^\d{1,15}$/.test(text) ? Number(text) : refuse('not-found', `There is nothing at ${ctx.path}.`)
+        params[name] = /^\d{1,15}$/.test(text)
+          ? Number(text)
+          : refuse('not-found', `There is nothing at ${ctx.path}.`)
       const query = def.query ? checked(def.query, { ...ctx.query }, true) : {}
-      const raw = def.raw ? await readBytes(ctx, def.raw.limit) : def.body ? await readJson(ctx) : undefined
+      const raw = def.raw
+        ? await readBytes(ctx, def.raw.limit)
+        : def.body
+          ? await readJson(ctx)
+          : undefined
       const body = def.body ? checked(def.body, raw, false) : raw
       const match = /^(?:W\/)?"?(\d+)"?$/.exec(ctx.get('If-Match'))
-      const work = () => def.handle({ engine, viewer, params, query: query as never, body: body as never, seen: match ? Number(match[1]) : null })
+      const work = () =>
+        def.handle({
+          engine,
+          viewer,
+          params,
+          query: query as never,
+          body: body as never,
+          seen: match ? Number(match[1]) : null,
+        })
       const key = ctx.get('Idempotency-Key')
       const before = engine.journal.latest()
-      const given = key && def.method === 'post' && !def.raw ? once(engine, viewer, key.slice(0, 100), `${ctx.path} ${JSON.stringify(body)}`, work) : work()
+      const given =
+        key && def.method === 'post' && !def.raw
+          ? once(engine, viewer, key.slice(0, 100), `${ctx.path} ${JSON.stringify(body)}`, work)
+          : work()
       // Which change this made, so that it can be taken back whole.
-      if (engine.journal.latest() > before) ctx.set('Fernwick-Change', String(engine.journal.latest()))
+      if (engine.journal.latest() > before)
+        ctx.set('Fernwick-Change', String(engine.journal.latest()))
       const answer: unknown = await given
       if (answer instanceof Download) return sendBytes(ctx, answer)
       if (answer === undefined || answer === null) ctx.status = 204
@@ -228,7 +325,11 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
       if (ctx.method !== 'GET' && ctx.method !== 'HEAD') return
       if (ctx.path.startsWith('/api/')) return
       const asset = ctx.path.startsWith('/assets/')
-      if (asset || /\.[a-z0-9]+$/i.test(ctx.path)) await send(ctx, ctx.path, { root: web, ...(asset && { maxage: 365 * 86_400_000, immutable: true }) })
+      if (asset || /\.[a-z0-9]+$/i.test(ctx.path))
+        await send(ctx, ctx.path, {
+          root: web,
+          ...(asset && { maxage: 365 * 86_400_000, immutable: true }),
+        })
       else await send(ctx, 'index.html', { root: web, maxage: 0 })
     })
   return app

@@ -6,13 +6,18 @@ const HEARTBEAT = 25_000
 const MANY = 200
 
 /**
- * A stream of server-sent events that says what changed, never what it changed to: browsers ask for what
+ * A stream of server-sent events that says what changed, never what it changed to: browsers ask for
+ * what
  * they show, through the same checks as ever. Guests hear only of tasks they can see.
  */
 export function liveStream(engine: Engine, viewer: Viewer): PassThrough {
   const stream = new PassThrough()
   stream.write('retry: 2000\n\nevent: hello\ndata: {}\n\n')
-  const sees = (taskId: number | null) => taskId !== null && engine.db.prepare('select 1 from taskAssignees where taskId = ? and personId = ?').get(taskId, viewer.id) !== undefined
+  const sees = (taskId: number | null) =>
+    taskId !== null &&
+    engine.db
+      .prepare('select 1 from taskAssignees where taskId = ? and personId = ?')
+      .get(taskId, viewer.id) !== undefined
   const stop = engine.journal.subscribe((entries) => {
     const seen = isGuest(viewer) ? entries.filter((e) => sees(e.taskId)) : entries
     if (seen.length === 0) return
@@ -21,7 +26,9 @@ export function liveStream(engine: Engine, viewer: Viewer): PassThrough {
     // A change of very many is told as a change of everything.
     const many = tasks.length > MANY
     const entities = [...new Set<string>(seen.map((e) => e.entity)), ...(many ? ['all'] : [])]
-    stream.write(`event: change\ndata: ${JSON.stringify({ tasks: many ? [] : tasks, projects, entities })}\n\n`)
+    stream.write(
+      `event: change\ndata: ${JSON.stringify({ tasks: many ? [] : tasks, projects, entities })}\n\n`,
+    )
   })
   const beat = setInterval(() => stream.write(': still here\n\n'), HEARTBEAT)
   stream.on('close', () => {

@@ -8,7 +8,12 @@ interface Described {
   rules?: { name: string; args?: Record<string, unknown> }[]
   keys?: Record<string, Described>
   items?: Described[]
-  matches?: { schema?: Described; then?: Described; otherwise?: Described; switch?: { then?: Described }[] }[]
+  matches?: {
+    schema?: Described
+    then?: Described
+    otherwise?: Described
+    switch?: { then?: Described }[]
+  }[]
 }
 
 type Json = Record<string, unknown>
@@ -18,21 +23,39 @@ function schemaOf(d: Described): Json {
   const nullable = d.allow?.includes(null) ?? false
   const values = d.allow?.filter((v) => v !== null && typeof v !== 'object') ?? []
   if (d.flags?.only && values.length) return { enum: nullable ? [...values, null] : values }
-  const type = (name: string, more: Json = {}): Json => ({ type: nullable ? [name, 'null'] : name, ...more })
+  const type = (name: string, more: Json = {}): Json => ({
+    type: nullable ? [name, 'null'] : name,
+    ...more,
+  })
   const rule = (name: string) => d.rules?.find((r) => r.name === name)?.args?.['limit']
-  const bound = (low: string, high: string): Json => ({ ...(rule('min') !== undefined && { [low]: rule('min') }), ...(rule('max') !== undefined && { [high]: rule('max') }) })
+  const bound = (low: string, high: string): Json => ({
+    ...(rule('min') !== undefined && { [low]: rule('min') }),
+    ...(rule('max') !== undefined && { [high]: rule('max') }),
+  })
   switch (d.type) {
     case 'object': {
       const keys = Object.entries(d.keys ?? {})
-      const required = keys.filter(([, k]) => k.flags?.presence === 'required').map(([name]) => name)
-      return type('object', { properties: Object.fromEntries(keys.map(([name, k]) => [name, schemaOf(k)])), ...(required.length && { required }) })
+      const required = keys
+        .filter(([, k]) => k.flags?.presence === 'required')
+        .map(([name]) => name)
+      return type('object', {
+        properties: Object.fromEntries(keys.map(([name, k]) => [name, schemaOf(k)])),
+        ...(required.length && { required }),
+      })
     }
     case 'array':
-      return type('array', { items: d.items?.length === 1 ? schemaOf(d.items[0]!) : { anyOf: (d.items ?? []).map(schemaOf) }, ...bound('minItems', 'maxItems') })
+      return type('array', {
+        items:
+          d.items?.length === 1 ? schemaOf(d.items[0]!) : { anyOf: (d.items ?? []).map(schemaOf) },
+        ...bound('minItems', 'maxItems'),
+      })
     case 'string':
       return type('string', bound('minLength', 'maxLength'))
     case 'number':
-      return type(d.rules?.some((r) => r.name === 'integer') ? 'integer' : 'number', bound('minimum', 'maximum'))
+      return type(
+        d.rules?.some((r) => r.name === 'integer') ? 'integer' : 'number',
+        bound('minimum', 'maximum'),
+      )
     case 'boolean':
       return type('boolean')
     case 'alternatives':
@@ -53,18 +76,40 @@ export function openApi(routes: readonly Route[]): Json {
   const describe = (schema: Joi.Schema) => schema.describe() as Described
   for (const r of routes) {
     const path = r.path.replace(/:(\w+)/g, '{$1}')
-    const params = [...r.path.matchAll(/:(\w+)/g)].map((m) => ({ name: m[1], in: 'path', required: true, schema: { type: 'integer' } }))
+    const params = [...r.path.matchAll(/:(\w+)/g)].map((m) => ({
+      name: m[1],
+      in: 'path',
+      required: true,
+      schema: { type: 'integer' },
+    }))
     const query = r.query
-      ? Object.entries(describe(r.query).keys ?? {}).map(([name, d]) => ({ name, in: 'query', required: d.flags?.presence === 'required', schema: schemaOf(d) }))
+      ? Object.entries(describe(r.query).keys ?? {}).map(([name, d]) => ({
+          name,
+          in: 'query',
+          required: d.flags?.presence === 'required',
+          schema: schemaOf(d),
+        }))
       : []
     ;(paths[path] ??= {})[r.method] = {
       summary: r.about,
       parameters: [...params, ...query],
-      ...(r.body && { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(describe(r.body)) } } } }),
-      ...(r.raw && { requestBody: { required: true, content: { 'text/csv': { schema: { type: 'string' } } } } }),
+      ...(r.body && {
+        requestBody: {
+          required: true,
+          content: { 'application/json': { schema: schemaOf(describe(r.body)) } },
+        },
+      }),
+      ...(r.raw && {
+        requestBody: { required: true, content: { 'text/csv': { schema: { type: 'string' } } } },
+      }),
       responses: {
         [String(r.status ?? 200)]: { description: 'Done' },
-        default: { description: 'A problem (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+        default: {
+          description: 'A problem (RFC 9457)',
+          content: {
+            'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } },
+          },
+        },
       },
     }
   }

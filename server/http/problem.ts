@@ -20,13 +20,39 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
 export function problemOf(error: unknown): Problem {
   if (error instanceof Refusal) {
     const [status, title] = STATUS[error.code] ?? [422, 'Cannot be done like this']
-    return { type: 'about:blank', title, status, detail: error.message, code: error.code, ...(error.place !== undefined && { place: error.place }) }
+    return {
+      type: 'about:blank',
+      title,
+      status,
+      detail: error.message,
+      code: error.code,
+      ...(error.place !== undefined && { place: error.place }),
+    }
   }
   if (error instanceof Clash)
-    return { type: 'about:blank', title: 'Changed in the meantime', status: 412, detail: error.message, code: 'changed-since', mine: error.mine, theirs: error.theirs }
+    return {
+      type: 'about:blank',
+      title: 'Changed in the meantime',
+      status: 412,
+      detail: error.message,
+      code: 'changed-since',
+      mine: error.mine,
+      theirs: error.theirs,
+    }
   if (error instanceof Joi.ValidationError) {
-    const errors = error.details.map((d) => ({ place: d.path.join('.'), detail: d.message.replaceAll('"', '') }))
-    return { type: 'about:blank', title: 'Not understood', status: 400, detail: `${errors[0]!.detail}.`, code: 'bad-request', place: errors[0]!.place, errors }
+    const errors = error.details.map((d) => ({
+      place: d.path.join('.'),
+      detail: d.message.replaceAll('"', ''),
+    }))
+    return {
+      type: 'about:blank',
+      title: 'Not understood',
+      status: 400,
+      detail: `${errors[0]!.detail}.`,
+      code: 'bad-request',
+      place: errors[0]!.place,
+      errors,
+    }
   }
   const status = (error as { status?: unknown } | null)?.status
   if (typeof status === 'number' && status >= 400 && status < 500) {
@@ -52,7 +78,8 @@ export function problemOf(error: unknown): Problem {
 export const problems: Koa.Middleware = async (ctx, next) => {
   try {
     await next()
-    if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/')) throw new Refusal('not-found', `There is nothing at ${ctx.path}.`)
+    if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
+      throw new Refusal('not-found', `There is nothing at ${ctx.path}.`)
   } catch (error) {
     const problem = problemOf(error)
     if (problem.status >= 500) ctx.app.emit('error', error, ctx)

@@ -14,7 +14,8 @@ export interface Request<Body = unknown, Query = Record<string, string>> {
 }
 
 /**
- * One address of the API: what it takes, checked before it is handled. Handlers answer what becomes the
+ * One address of the API: what it takes, checked before it is handled. Handlers answer what becomes
+ * the
  * body; undefined answers 204. With `raw`, the body is bytes.
  */
 export interface Route {
@@ -29,6 +30,8 @@ export interface Route {
 }
 
 /** A route with its types; the schema of the body is what makes the type true. */
-export function route<Body = undefined, Query = object>(def: Omit<Route, 'handle'> & { handle: (request: Request<Body, Query>) => unknown }): Route {
+export function route<Body = undefined, Query = object>(
+  def: Omit<Route, 'handle'> & { handle: (request: Request<Body, Query>) => unknown },
+): Route {
   return def
 }

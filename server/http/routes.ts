@@ -15,8 +15,11 @@ import { PROJECTS } from './routes/projects.ts'
 import { TASKS } from './routes/tasks.ts'
 
 export function me(engine: Engine, viewer: Viewer): Me {
-  const row = engine.db.prepare('select title from people where id = ?').get(viewer.id) as { title: string }
-  const firm = engine.db.prepare('select demo from firm where id = 1').get() as { demo: number } | undefined
+  const row = engine.db.prepare('select title from people where id = ?').get(viewer.id) as {
+    title: string
+  }
+  const firm = engine.db.prepare('select demo from firm where id = 1').get() as
+    { demo: number } | undefined
   return {
     id: viewer.id,
     name: viewer.name,
@@ -34,28 +37,55 @@ export function me(engine: Engine, viewer: Viewer): Me {
 
 function directory(engine: Engine, viewer: Viewer): Directory {
   const people = engine.db
-    .prepare(`select id, name, access, title, active from people ${isGuest(viewer) ? 'where id = @me' : 'where @me is not null'} order by name`)
+    .prepare(
+      `select id, name, access, title, active from people ${isGuest(viewer) ? 'where id = @me' : 'where @me is not null'} order by name`,
+    )
     .all({ me: viewer.id }) as (Omit<Directory['people'][number], 'active'> & { active: number })[]
-  const teams = isGuest(viewer) ? [] : (engine.db.prepare('select id, name from teams order by name').all() as { id: number; name: string }[])
+  const teams = isGuest(viewer)
+    ? []
+    : (engine.db.prepare('select id, name from teams order by name').all() as {
+        id: number
+        name: string
+      }[])
   return {
     people: people.map((p) => ({ ...p, active: p.active === 1 })),
     teams: teams.map((t) => ({
       ...t,
-      members: (engine.db.prepare('select personId from teamMembers where teamId = ?').all(t.id) as { personId: number }[]).map((m) => m.personId),
+      members: (
+        engine.db.prepare('select personId from teamMembers where teamId = ?').all(t.id) as {
+          personId: number
+        }[]
+      ).map((m) => m.personId),
     })),
-    clients: isGuest(viewer) ? [] : (engine.db.prepare('select id, name, short, tier from clients order by name').all() as Directory['clients']),
+    clients: isGuest(viewer)
+      ? []
+      : (engine.db
+          .prepare('select id, name, short, tier from clients order by name')
+          .all() as Directory['clients']),
     projects: isGuest(viewer)
       ? []
       : (engine.db
-          .prepare('select id, name, clientId, coalesce(stateSetId, 1) as stateSetId, templateId from projects where archivedAt is null order by closedAt is not null, name')
+          .prepare(
+            'select id, name, clientId, coalesce(stateSetId, 1) as stateSetId, templateId from projects where archivedAt is null order by closedAt is not null, name',
+          )
           .all() as Directory['projects']),
     phases: isGuest(viewer)
       ? []
       : (engine.db
-          .prepare('select ph.id, ph.projectId, ph.name from phases ph join projects p on p.id = ph.projectId where p.archivedAt is null order by ph.projectId, ph.position')
+          .prepare(
+            'select ph.id, ph.projectId, ph.name from phases ph join projects p on p.id = ph.projectId where p.archivedAt is null order by ph.projectId, ph.position',
+          )
           .all() as Directory['phases']),
-    templates: isGuest(viewer) ? [] : (engine.db.prepare('select id, name from templates order by name').all() as Directory['templates']),
-    states: engine.db.prepare('select id, setId, name, kind, colour, only from states order by setId, position, id').all() as Directory['states'],
+    templates: isGuest(viewer)
+      ? []
+      : (engine.db
+          .prepare('select id, name from templates order by name')
+          .all() as Directory['templates']),
+    states: engine.db
+      .prepare(
+        'select id, setId, name, kind, colour, only from states order by setId, position, id',
+      )
+      .all() as Directory['states'],
     tags: isGuest(viewer) ? [] : listTags(engine),
     fields: isGuest(viewer) ? [] : allFields(engine.db),
   }
@@ -63,22 +93,47 @@ function directory(engine: Engine, viewer: Viewer): Directory {
 
 /** Every address of the API that speaks JSON. */
 export const ROUTES: readonly Route[] = [
-  route({ method: 'get', path: '/me', about: 'Who is signed in', handle: ({ engine, viewer }) => me(engine, viewer) }),
-  route({ method: 'get', path: '/directory', about: 'People, teams and clients to choose from', handle: ({ engine, viewer }) => directory(engine, viewer) }),
-  route({ method: 'get', path: '/today', about: 'What needs me', handle: ({ engine, viewer }) => todayView(engine, viewer) }),
+  route({
+    method: 'get',
+    path: '/me',
+    about: 'Who is signed in',
+    handle: ({ engine, viewer }) => me(engine, viewer),
+  }),
+  route({
+    method: 'get',
+    path: '/directory',
+    about: 'People, teams and clients to choose from',
+    handle: ({ engine, viewer }) => directory(engine, viewer),
+  }),
+  route({
+    method: 'get',
+    path: '/today',
+    about: 'What needs me',
+    handle: ({ engine, viewer }) => todayView(engine, viewer),
+  }),
   route<undefined, { from?: string }>({
     method: 'get',
     path: '/ribbon',
     about: 'Fifteen days of load',
     query: Joi.object({ from: isoDay }),
-    handle: ({ engine, viewer, query }) => ribbon(engine, viewer, query.from ? isoDate(query.from, 'from') : (engine.firm.today() as IsoDate)),
+    handle: ({ engine, viewer, query }) =>
+      ribbon(
+        engine,
+        viewer,
+        query.from ? isoDate(query.from, 'from') : (engine.firm.today() as IsoDate),
+      ),
   }),
 
   ...TASKS,
   ...PROJECTS,
   ...CLOCKWORK,
 
-  route({ method: 'get', path: '/notices', about: 'What Fernwick told me', handle: ({ engine, viewer }) => listNotices(engine, viewer) }),
+  route({
+    method: 'get',
+    path: '/notices',
+    about: 'What Fernwick told me',
+    handle: ({ engine, viewer }) => listNotices(engine, viewer),
+  }),
   route<{ id: number | null }>({
     method: 'post',
     path: '/notices/read',
@@ -88,5 +143,10 @@ export const ROUTES: readonly Route[] = [
   }),
 ]
 
-export const credentials = Joi.object({ email: line(200).required(), password: Joi.string().min(1).max(200).required() })
-export const demoWho = Joi.object({ who: Joi.valid('manager', 'member', 'contractor', 'client').required() })
+export const credentials = Joi.object({
+  email: line(200).required(),
+  password: Joi.string().min(1).max(200).required(),
+})
+export const demoWho = Joi.object({
+  who: Joi.valid('manager', 'member', 'contractor', 'client').required(),
+})

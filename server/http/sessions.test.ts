@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE, lab } from '../test/lab.ts'
-import { checkPassword, closeSession, createLimiter, hashPassword, openSession, SESSION_DAYS, viewerOf } from './sessions.ts'
+import {
+  checkPassword,
+  closeSession,
+  createLimiter,
+  hashPassword,
+  openSession,
+  SESSION_DAYS,
+  viewerOf,
+} from './sessions.ts'
 
 describe('passwords', () => {
   it('are kept as salted scrypt, differently each time, and checked', async () => {
@@ -9,12 +17,20 @@ describe('passwords', () => {
     expect(one).toMatch(/^scrypt\$32768\$/)
     expect(one).not.toBe(two)
     expect(one).not.toContain('lichen')
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.tobias.id, { passwordHash: one }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.tobias.id, { passwordHash: one }),
+    )
     expect(await checkPassword(l.engine, ' Tobias@quillhaven.example ', 'lichen')).toBe(l.tobias.id)
-    await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'Lichen')).rejects.toThrow(/do not go together/)
-    await expect(checkPassword(l.engine, 'devika@quillhaven.example', '')).rejects.toThrow(/do not go together/)
+    await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'Lichen')).rejects.toThrow(
+      /do not go together/,
+    )
+    await expect(checkPassword(l.engine, 'devika@quillhaven.example', '')).rejects.toThrow(
+      /do not go together/,
+    )
     l.engine.journal.change(ENGINE, (write) => write.update('people', l.tobias.id, { active: 0 }))
-    await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'lichen')).rejects.toThrow(/do not go together/)
+    await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'lichen')).rejects.toThrow(
+      /do not go together/,
+    )
   })
 })
 

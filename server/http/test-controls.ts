@@ -11,7 +11,8 @@ interface Parts {
 }
 
 /**
- * Controls that only a server started for tests has: the clock is moved from alarm to alarm up to a moment,
+ * Controls that only a server started for tests has: the clock is moved from alarm to alarm up to a
+ * moment,
  * so that everything happens at its own time, as it would have.
  */
 export const testControls =

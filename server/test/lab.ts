@@ -10,7 +10,8 @@ import type { Viewer } from '../engine/viewer.ts'
 
 export const ENGINE = { kind: 'engine', id: null } as const
 /** A moment in London, written local. */
-export const london = (local: string): number => toInstant(local.slice(0, 10) as never, local.slice(11) as never, 'Europe/London')
+export const london = (local: string): number =>
+  toInstant(local.slice(0, 10) as never, local.slice(11) as never, 'Europe/London')
 
 export interface Lab {
   readonly db: Database
@@ -36,16 +37,40 @@ export function lab(options: { now?: string; file?: string } = {}): Lab {
   const engine = createEngine(db, clock)
   const runner = createRunner(engine)
   const made = engine.journal.change(ENGINE, (write) => {
-    write.insert('firm', { id: 1, name: 'Quillhaven', zone: 'Europe/London', week: '["MO","TU","WE","TH","FR"]', hours: '{"MO":450,"TU":450,"WE":450,"TH":450,"FR":450}', demo: 1 })
-    for (const date of ['2026-12-25', '2026-12-28', '2027-01-01']) write.insert('holidays', { date, name: 'Bank holiday' })
-    const client = write.insert('clients', { name: 'Mossgate Veterinary Clinic', short: 'Mossgate', tier: 'gold' })
-    const person = (name: string, access: string) => write.insert('people', { name, email: `${name.toLowerCase()}@quillhaven.example`, access })
-    const ids = { imogen: person('Imogen', 'manager'), tobias: person('Tobias', 'member'), devika: person('Devika', 'member'), corrie: person('Corrie', 'contractor') }
+    write.insert('firm', {
+      id: 1,
+      name: 'Quillhaven',
+      zone: 'Europe/London',
+      week: '["MO","TU","WE","TH","FR"]',
+      hours: '{"MO":450,"TU":450,"WE":450,"TH":450,"FR":450}',
+      demo: 1,
+    })
+    for (const date of ['2026-12-25', '2026-12-28', '2027-01-01'])
+      write.insert('holidays', { date, name: 'Bank holiday' })
+    const client = write.insert('clients', {
+      name: 'Mossgate Veterinary Clinic',
+      short: 'Mossgate',
+      tier: 'gold',
+    })
+    const person = (name: string, access: string) =>
+      write.insert('people', { name, email: `${name.toLowerCase()}@quillhaven.example`, access })
+    const ids = {
+      imogen: person('Imogen', 'manager'),
+      tobias: person('Tobias', 'member'),
+      devika: person('Devika', 'member'),
+      corrie: person('Corrie', 'contractor'),
+    }
     const team = write.insert('teams', { name: 'Accounts' })
-    for (const personId of [ids.tobias, ids.devika]) write.insert('teamMembers', { teamId: team, personId })
+    for (const personId of [ids.tobias, ids.devika])
+      write.insert('teamMembers', { teamId: team, personId })
     return { ...ids, client, team }
   })
-  const viewer = (id: number, name: string, access: Viewer['access']): Viewer => ({ id, name, access, clientId: null })
+  const viewer = (id: number, name: string, access: Viewer['access']): Viewer => ({
+    id,
+    name,
+    access,
+    clientId: null,
+  })
   return {
     db,
     clock,
@@ -79,13 +104,33 @@ export const BOOKS: Template = {
     { key: 'reviewer', name: 'Reviewer' },
   ],
   phases: [
-    { key: 'gather', name: 'Gather', tasks: [{ key: 'ask', title: 'Ask for statements', role: 'keeper', effort: 20, due: { days: -5 } }] },
+    {
+      key: 'gather',
+      name: 'Gather',
+      tasks: [
+        { key: 'ask', title: 'Ask for statements', role: 'keeper', effort: 20, due: { days: -5 } },
+      ],
+    },
     {
       key: 'close',
       name: 'Close',
       tasks: [
-        { key: 'post', title: 'Post takings', role: 'keeper', effort: 90, start: { days: -3 }, due: { days: -2 }, checklist: ['Cash', 'Cards'] },
-        { key: 'review', title: 'Review', role: 'reviewer', effort: 60, due: { days: 0, time: '12:00' as never } },
+        {
+          key: 'post',
+          title: 'Post takings',
+          role: 'keeper',
+          effort: 90,
+          start: { days: -3 },
+          due: { days: -2 },
+          checklist: ['Cash', 'Cards'],
+        },
+        {
+          key: 'review',
+          title: 'Review',
+          role: 'reviewer',
+          effort: 60,
+          due: { days: 0, time: '12:00' as never },
+        },
       ],
     },
   ],
@@ -95,11 +140,29 @@ export const LADDER = (who: { team: number; boss: number }): RuleDefinition => (
   trigger: 'late',
   conditions: { match: 'all', of: [{ field: 'state', op: 'is-not', value: 'in-review' }] },
   rungs: [
-    { key: 'one', delay: { days: 1, unit: 'working', time: '09:00' }, actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task} is {days late} late' }] },
+    {
+      key: 'one',
+      delay: { days: 1, unit: 'working', time: '09:00' },
+      actions: [
+        {
+          kind: 'remind',
+          who: { is: 'assignees' },
+          daily: true,
+          text: '{task} is {days late} late',
+        },
+      ],
+    },
     {
       key: 'two',
       delay: { days: 3, unit: 'working', time: '09:00' },
-      actions: [{ kind: 'tell', who: { is: 'person', id: who.boss }, mail: true, text: '{task} for {client} is {days late} late' }],
+      actions: [
+        {
+          kind: 'tell',
+          who: { is: 'person', id: who.boss },
+          mail: true,
+          text: '{task} for {client} is {days late} late',
+        },
+      ],
     },
     {
       key: 'three',

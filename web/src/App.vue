@@ -24,11 +24,24 @@ const live = useLive()
 const route = useRoute()
 const router = useRouter()
 const theme = useTheme()
-const dark = useDark({ selector: 'html', attribute: 'data-theme', valueDark: 'dark', valueLight: 'light' })
+const dark = useDark({
+  selector: 'html',
+  attribute: 'data-theme',
+  valueDark: 'dark',
+  valueLight: 'light',
+})
 watch(dark, (on) => theme.change(on ? 'dark' : 'light'), { immediate: true })
 
-watch(() => session.me?.id, (id) => id !== undefined && sendLeft(messages.fault), { immediate: true })
-watch(() => session.me?.id, (id) => (id === undefined ? live.close() : live.open()), { immediate: true })
+watch(
+  () => session.me?.id,
+  (id) => id !== undefined && sendLeft(messages.fault),
+  { immediate: true },
+)
+watch(
+  () => session.me?.id,
+  (id) => (id === undefined ? live.close() : live.open()),
+  { immediate: true },
+)
 whenSignedOut(() => {
   if (!session.me) return
   session.me = null
@@ -36,7 +49,20 @@ whenSignedOut(() => {
 })
 let timer: ReturnType<typeof setTimeout> | undefined
 /** Changes that alter what there is to choose from. */
-const CHOICES = new Set(['all', 'people', 'teams', 'teamMembers', 'clients', 'projects', 'phases', 'templates', 'stateSets', 'states', 'tags', 'fields'])
+const CHOICES = new Set([
+  'all',
+  'people',
+  'teams',
+  'teamMembers',
+  'clients',
+  'projects',
+  'phases',
+  'templates',
+  'stateSets',
+  'states',
+  'tags',
+  'fields',
+])
 let choices = false
 onChange((change) => {
   choices ||= change.entities.some((entity) => CHOICES.has(entity))
@@ -63,24 +89,70 @@ async function leave(): Promise<void> {
     <a class="skip" href="#main">Skip to the work</a>
     <header v-if="session.me && !route.meta['bare']" class="bar">
       <router-link to="/today" class="mark" aria-label="Fernwick, to Today">
-        <svg width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="#e6b422" stroke-width="1.6" stroke-linecap="round" aria-hidden="true"><path d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7" /></svg>
+        <svg
+          width="20"
+          height="20"
+          viewBox="0 0 20 20"
+          fill="none"
+          stroke="#e6b422"
+          stroke-width="1.6"
+          stroke-linecap="round"
+          aria-hidden="true"
+        >
+          <path
+            d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7"
+          />
+        </svg>
         <span>Fernwick</span>
       </router-link>
       <nav aria-label="Desks">
-        <router-link v-for="desk in desks" :key="desk.to" :to="desk.to" :class="{ on: route.path.startsWith(desk.to) }">{{ desk.name }}</router-link>
+        <router-link
+          v-for="desk in desks"
+          :key="desk.to"
+          :to="desk.to"
+          :class="{ on: route.path.startsWith(desk.to) }"
+        >
+          {{ desk.name }}
+        </router-link>
       </nav>
       <span class="gap" />
-      <span v-if="waiting" class="offline" role="status">No connection: {{ waiting === 1 ? 'a change is' : `${waiting} changes are` }} kept, and sent when it is back</span>
-      <span v-else-if="!live.connected" class="offline" role="status">Connection lost, trying again</span>
-      <button class="tool find" @click="find.show()"><Glyph :path="mdiMagnify" /><span>Find or note</span><kbd>/</kbd></button>
-      <router-link to="/notices" class="tool" :class="{ on: route.path.startsWith('/notices') }" :aria-label="`Notices, ${session.me.unread} unread`">
-        <Glyph :path="mdiBellOutline" /><b v-if="session.me.unread">{{ session.me.unread }}</b>
+      <span v-if="waiting" class="offline" role="status">
+        No connection: {{ waiting === 1 ? 'a change is' : `${waiting} changes are` }} kept, and sent
+        when it is back
+      </span>
+      <span v-else-if="!live.connected" class="offline" role="status">
+        Connection lost, trying again
+      </span>
+      <button class="tool find" @click="find.show()">
+        <Glyph :path="mdiMagnify" />
+        <span>Find or note</span>
+        <kbd>/</kbd>
+      </button>
+      <router-link
+        to="/notices"
+        class="tool"
+        :class="{ on: route.path.startsWith('/notices') }"
+        :aria-label="`Notices, ${session.me.unread} unread`"
+      >
+        <Glyph :path="mdiBellOutline" />
+        <b v-if="session.me.unread">{{ session.me.unread }}</b>
       </router-link>
-      <button class="tool" aria-label="Light or dark" @click="dark = !dark"><Glyph :path="mdiThemeLightDark" /></button>
+      <button class="tool" aria-label="Light or dark" @click="dark = !dark">
+        <Glyph :path="mdiThemeLightDark" />
+      </button>
       <v-menu>
-        <template #activator="{ props }"><button v-bind="props" class="tool" :aria-label="`Signed in as ${session.me.name}`"><PersonMark :person="session.me" plain /></button></template>
+        <template #activator="{ props }">
+          <button v-bind="props" class="tool" :aria-label="`Signed in as ${session.me.name}`">
+            <PersonMark :person="session.me" plain />
+          </button>
+        </template>
         <div class="menu">
-          <router-link class="keys" to="/keys">Keys</router-link><p class="who"><b>{{ session.me.name }}</b><br /><span class="quiet">{{ session.me.title }}, {{ session.firm }}</span></p>
+          <router-link class="keys" to="/keys">Keys</router-link>
+          <p class="who">
+            <b>{{ session.me.name }}</b>
+            <br />
+            <span class="quiet">{{ session.me.title }}, {{ session.firm }}</span>
+          </p>
           <button @click="leave">Sign out</button>
         </div>
       </v-menu>
@@ -93,19 +165,131 @@ async function leave(): Promise<void> {
 </template>
 
 <style scoped>
-.bar { display: flex; align-items: center; height: 48px; padding: 0 20px; background: var(--bar); color: var(--bar-ink); gap: 14px; }
-.mark { font: 600 20px/1 var(--display); display: flex; gap: 8px; align-items: center; margin-right: 8px; }
-nav { display: flex; height: 100%; }
-nav a { color: var(--bar-ink-2); padding: 0 13px; display: flex; align-items: center; font-weight: 500; border-block: 3px solid transparent; }
-nav a.on { color: var(--bar-ink); border-bottom-color: var(--marigold); }
-.gap { flex: 1; }
-.tool { display: flex; align-items: center; gap: 4px; height: 32px; padding: 0 6px; border-radius: 4px; color: var(--bar-ink-2); }
-.tool:hover, .tool.on { color: var(--bar-ink); } .tool > b:not(.person) { background: var(--marigold); color: #20180a; border-radius: 9px; font: 600 11px/1 var(--sans); padding: 3px 6px; }
-.find { border: 1px solid color-mix(in srgb, var(--bar-ink-2) 45%, transparent); padding: 0 8px; font-size: 12.5px; } .find kbd { font: 600 11px var(--sans); border: 1px solid color-mix(in srgb, var(--bar-ink-2) 45%, transparent); border-radius: 3px; padding: 0 4px; }
-.bar :focus-visible { outline-color: var(--marigold); }
-.offline { background: #b02a37; color: #fff; border-radius: 4px; padding: 4px 9px; font-size: 12.5px; }
-.keys { display: block; padding: 5px 9px; } .who { padding: 6px 9px 8px; border-bottom: 1px solid var(--rule); margin-bottom: 4px; }
-.skip { position: absolute; left: -999px; } .skip:focus { left: 8px; top: 8px; background: var(--sheet); padding: 6px 10px; z-index: 9; }
-#main:focus { outline: none; }
-@media (max-width: 700px) { .bar { padding: 0 6px; gap: 2px; } .tool { padding: 0 4px; } .mark span { display: none; } .mark { margin-right: 0; } .find span, .find kbd { display: none; } nav a { padding: 0 6px; } .offline { position: fixed; bottom: 8px; left: 8px; z-index: 5; } }
+.bar {
+  display: flex;
+  align-items: center;
+  height: 48px;
+  padding: 0 20px;
+  background: var(--bar);
+  color: var(--bar-ink);
+  gap: 14px;
+}
+.mark {
+  font: 600 20px/1 var(--display);
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin-right: 8px;
+}
+nav {
+  display: flex;
+  height: 100%;
+}
+nav a {
+  color: var(--bar-ink-2);
+  padding: 0 13px;
+  display: flex;
+  align-items: center;
+  font-weight: 500;
+  border-block: 3px solid transparent;
+}
+nav a.on {
+  color: var(--bar-ink);
+  border-bottom-color: var(--marigold);
+}
+.gap {
+  flex: 1;
+}
+.tool {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  height: 32px;
+  padding: 0 6px;
+  border-radius: 4px;
+  color: var(--bar-ink-2);
+}
+.tool:hover,
+.tool.on {
+  color: var(--bar-ink);
+}
+.tool > b:not(.person) {
+  background: var(--marigold);
+  color: #20180a;
+  border-radius: 9px;
+  font: 600 11px/1 var(--sans);
+  padding: 3px 6px;
+}
+.find {
+  border: 1px solid color-mix(in srgb, var(--bar-ink-2) 45%, transparent);
+  padding: 0 8px;
+  font-size: 12.5px;
+}
+.find kbd {
+  font: 600 11px var(--sans);
+  border: 1px solid color-mix(in srgb, var(--bar-ink-2) 45%, transparent);
+  border-radius: 3px;
+  padding: 0 4px;
+}
+.bar :focus-visible {
+  outline-color: var(--marigold);
+}
+.offline {
+  background: #b02a37;
+  color: #fff;
+  border-radius: 4px;
+  padding: 4px 9px;
+  font-size: 12.5px;
+}
+.keys {
+  display: block;
+  padding: 5px 9px;
+}
+.who {
+  padding: 6px 9px 8px;
+  border-bottom: 1px solid var(--rule);
+  margin-bottom: 4px;
+}
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  background: var(--sheet);
+  padding: 6px 10px;
+  z-index: 9;
+}
+#main:focus {
+  outline: none;
+}
+@media (max-width: 700px) {
+  .bar {
+    padding: 0 6px;
+    gap: 2px;
+  }
+  .tool {
+    padding: 0 4px;
+  }
+  .mark span {
+    display: none;
+  }
+  .mark {
+    margin-right: 0;
+  }
+  .find span,
+  .find kbd {
+    display: none;
+  }
+  nav a {
+    padding: 0 6px;
+  }
+  .offline {
+    position: fixed;
+    bottom: 8px;
+    left: 8px;
+    z-index: 5;
+  }
+}
 </style>

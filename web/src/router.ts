@@ -2,36 +2,128 @@ import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './state/session.ts'
 
 /** Where somebody wanted to go before the door: an address of ours, or Today. */
-export const wanted = (to: unknown): string => (typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/today')
+export const wanted = (to: unknown): string =>
+  typeof to === 'string' && /^\/(?!\/)/.test(to) ? to : '/today'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/today' },
-    { path: '/door', component: () => import('./desks/door/DoorPage.vue'), meta: { open: true, title: 'Sign in' } },
-    { path: '/today', component: () => import('./desks/today/TodayPage.vue'), meta: { title: 'Today' } },
-    { path: '/work', component: () => import('./desks/work/ProjectsPage.vue'), meta: { title: 'Work' } },
-    { path: '/work/all', component: () => import('./desks/work/ScopePage.vue'), meta: { title: 'All work' } },
-    { path: '/work/client/:id(\\d+)', component: () => import('./desks/work/ScopePage.vue'), meta: { title: 'Client' } },
-    { path: '/work/person/:id(\\d+)', component: () => import('./desks/work/ScopePage.vue'), meta: { title: 'Person' } },
-    { path: '/work/view/:id(\\d+)', component: () => import('./desks/work/ScopePage.vue'), meta: { title: 'View' } },
-    { path: '/work/bring-in', component: () => import('./desks/work/BringInPage.vue'), meta: { title: 'Bring in tasks' } },
-    { path: '/work/journal', component: () => import('./desks/work/JournalPage.vue'), meta: { title: 'Journal' } },
-    { path: '/work/set-up', component: () => import('./desks/work/SetUpPage.vue'), meta: { title: 'Set up' } },
-    { path: '/print/task/:id(\\d+)', component: () => import('./desks/work/PrintTask.vue'), meta: { title: 'Task', bare: true } },
-    { path: '/keys', component: () => import('./desks/door/KeysPage.vue'), meta: { title: 'Keys' } },
-    { path: '/work/:id(\\d+)', component: () => import('./desks/work/ProjectPage.vue'), meta: { title: 'Project' } },
-    { path: '/task/:id(\\d+)', redirect: (to) => ({ path: '/today', query: { task: String(to.params['id']) } }) },
+    {
+      path: '/door',
+      component: () => import('./desks/door/DoorPage.vue'),
+      meta: { open: true, title: 'Sign in' },
+    },
+    {
+      path: '/today',
+      component: () => import('./desks/today/TodayPage.vue'),
+      meta: { title: 'Today' },
+    },
+    {
+      path: '/work',
+      component: () => import('./desks/work/ProjectsPage.vue'),
+      meta: { title: 'Work' },
+    },
+    {
+      path: '/work/all',
+      component: () => import('./desks/work/ScopePage.vue'),
+      meta: { title: 'All work' },
+    },
+    {
+      path: '/work/client/:id(\\d+)',
+      component: () => import('./desks/work/ScopePage.vue'),
+      meta: { title: 'Client' },
+    },
+    {
+      path: '/work/person/:id(\\d+)',
+      component: () => import('./desks/work/ScopePage.vue'),
+      meta: { title: 'Person' },
+    },
+    {
+      path: '/work/view/:id(\\d+)',
+      component: () => import('./desks/work/ScopePage.vue'),
+      meta: { title: 'View' },
+    },
+    {
+      path: '/work/bring-in',
+      component: () => import('./desks/work/BringInPage.vue'),
+      meta: { title: 'Bring in tasks' },
+    },
+    {
+      path: '/work/journal',
+      component: () => import('./desks/work/JournalPage.vue'),
+      meta: { title: 'Journal' },
+    },
+    {
+      path: '/work/set-up',
+      component: () => import('./desks/work/SetUpPage.vue'),
+      meta: { title: 'Set up' },
+    },
+    {
+      path: '/print/task/:id(\\d+)',
+      component: () => import('./desks/work/PrintTask.vue'),
+      meta: { title: 'Task', bare: true },
+    },
+    {
+      path: '/keys',
+      component: () => import('./desks/door/KeysPage.vue'),
+      meta: { title: 'Keys' },
+    },
+    {
+      path: '/work/:id(\\d+)',
+      component: () => import('./desks/work/ProjectPage.vue'),
+      meta: { title: 'Project' },
+    },
+    {
+      path: '/task/:id(\\d+)',
+      redirect: (to) => ({ path: '/today', query: { task: String(to.params['id']) } }),
+    },
     { path: '/clockwork', redirect: '/clockwork/templates' },
-    { path: '/clockwork/templates', component: () => import('./desks/clockwork/TemplatesPage.vue'), meta: { title: 'Templates' } },
-    { path: '/clockwork/templates/bring-in', component: () => import('./desks/clockwork/ImportPage.vue'), meta: { title: 'Bring in a checklist' } },
-    { path: '/clockwork/templates/:id(\\d+)', component: () => import('./desks/clockwork/TemplatePage.vue'), meta: { title: 'Template' } },
-    { path: '/clockwork/series/:id(\\d+|new)?', component: () => import('./desks/clockwork/SeriesPage.vue'), meta: { title: 'Series' } },
-    { path: '/clockwork/rules/:id(\\d+|new)?', component: () => import('./desks/clockwork/RulesPage.vue'), meta: { title: 'Rules' } },
-    { path: '/clockwork/log', component: () => import('./desks/clockwork/RunLogPage.vue'), meta: { title: 'Run log' } },
-    { path: '/notices', component: () => import('./desks/notices/NoticesPage.vue'), meta: { title: 'Notices' } },
-    { path: '/notices/mail', component: () => import('./desks/notices/MailPage.vue'), meta: { title: 'Mail tray' } },
-    { path: '/:rest(.*)', component: () => import('./desks/door/LostPage.vue'), meta: { title: 'Not here' } },
+    {
+      path: '/clockwork/templates',
+      component: () => import('./desks/clockwork/TemplatesPage.vue'),
+      meta: { title: 'Templates' },
+    },
+    {
+      path: '/clockwork/templates/bring-in',
+      component: () => import('./desks/clockwork/ImportPage.vue'),
+      meta: { title: 'Bring in a checklist' },
+    },
+    {
+      path: '/clockwork/templates/:id(\\d+)',
+      component: () => import('./desks/clockwork/TemplatePage.vue'),
+      meta: { title: 'Template' },
+    },
+    {
+      path: '/clockwork/series/:id(\\d+|new)?',
+      component: () => import('./desks/clockwork/SeriesPage.vue'),
+      meta: { title: 'Series' },
+    },
+    {
+      path: '/clockwork/rules/:id(\\d+|new)?',
+      component: () => import('./desks/clockwork/RulesPage.vue'),
+      meta: { title: 'Rules' },
+    },
+    {
+      path: '/clockwork/log',
+      component: () => import('./desks/clockwork/RunLogPage.vue'),
+      meta: { title: 'Run log' },
+    },
+    {
+      path: '/notices',
+      component: () => import('./desks/notices/NoticesPage.vue'),
+      meta: { title: 'Notices' },
+    },
+    {
+      path: '/notices/mail',
+      component: () => import('./desks/notices/MailPage.vue'),
+      meta: { title: 'Mail tray' },
+    },
+    {
+      path: '/:rest(.*)',
+      component: () => import('./desks/door/LostPage.vue'),
+      meta: { title: 'Not here' },
+    },
   ],
 })
 
@@ -44,7 +136,8 @@ router.beforeEach(async (to) => {
       // The door shows that the server cannot be reached.
     }
   }
-  if (!session.me && !to.meta['open']) return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
+  if (!session.me && !to.meta['open'])
+    return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
   if (session.me && to.path === '/door') return wanted(to.query['to'])
   return true
 })

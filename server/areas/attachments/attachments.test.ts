@@ -19,7 +19,9 @@ describe('what is taken', () => {
     ['photo.txt', barsPng([1]), 'image/png'],
     ['a.csv', Buffer.from('a,b\n'), 'text/csv'],
     ['a.md', Buffer.from('# a'), 'text/plain'],
-  ])('%s is what its bytes say', async (name, bytes, type) => expect(await kindOf(name, bytes)).toBe(type))
+  ])('%s is what its bytes say', async (name, bytes, type) =>
+    expect(await kindOf(name, bytes)).toBe(type),
+  )
   it.each([
     ['run.exe', Buffer.from('MZ\0\0\0\0aaaaaaaaaaaaaaaa'), /not taken here/],
     ['page.html', Buffer.from('<script>alert(1)</script>'), /not taken here/],
@@ -28,29 +30,62 @@ describe('what is taken', () => {
     ['binary.txt', Buffer.from([1, 2, 0, 3]), /not taken here/],
     ['empty.txt', Buffer.alloc(0), /is empty/],
     ['large.txt', Buffer.alloc(LARGEST + 1, 65), /over 25 MB/],
-  ])('%s is refused with what is right', async (name, bytes, why) => expect(kindOf(name, bytes)).rejects.toThrow(why))
-  it.each(['../x.txt', 'a/b.txt', 'C:\\x.txt', 'a\u0000.txt', '..', '   ', 'a'.repeat(201)])('the name %j is refused', (name) =>
-    expect(() => checkName(name)).toThrow(/path|needs a name|over 200/),
+  ])('%s is refused with what is right', async (name, bytes, why) =>
+    expect(kindOf(name, bytes)).rejects.toThrow(why),
   )
-  it('a plain name with accents is taken', () => expect(checkName(' Rechnung Ümläut (2).pdf ')).toBe('Rechnung Ümläut (2).pdf'))
+  it.each(['../x.txt', 'a/b.txt', 'C:\\x.txt', 'a\u0000.txt', '..', '   ', 'a'.repeat(201)])(
+    'the name %j is refused',
+    (name) => expect(() => checkName(name)).toThrow(/path|needs a name|over 200/),
+  )
+  it('a plain name with accents is taken', () =>
+    expect(checkName(' Rechnung Ümläut (2).pdf ')).toBe('Rechnung Ümläut (2).pdf'))
 })
 
 describe('files and links', () => {
   it('stand on their task and in the project; gone and back with one undo; guests reach only their own', async () => {
     const l = lab()
     const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
-    const mine = makeTask(l.engine, l.imogen, { title: 'Theirs', projectId: project.id, assignees: [l.corrie.id] }).id
+    const mine = makeTask(l.engine, l.imogen, {
+      title: 'Theirs',
+      projectId: project.id,
+      assignees: [l.corrie.id],
+    }).id
     const other = makeTask(l.engine, l.imogen, { title: 'Ours', projectId: project.id }).id
     const file = await addFile(l.engine, l.imogen, { taskId: mine }, 'a.txt', Buffer.from('hello'))
-    const hidden = await addFile(l.engine, l.imogen, { taskId: other }, 'b.txt', Buffer.from('secret'))
-    await addFile(l.engine, l.imogen, { projectId: project.id }, 'c.txt', Buffer.from('of the project'))
+    const hidden = await addFile(
+      l.engine,
+      l.imogen,
+      { taskId: other },
+      'b.txt',
+      Buffer.from('secret'),
+    )
+    await addFile(
+      l.engine,
+      l.imogen,
+      { projectId: project.id },
+      'c.txt',
+      Buffer.from('of the project'),
+    )
     addLink(l.engine, l.imogen, { taskId: mine }, { name: '', url: 'wholesaler.example/terms' })
-    expect(projectView(l.engine, l.imogen, project.id).files.map((f) => f.name)).toEqual(['wholesaler.example/terms', 'c.txt', 'b.txt', 'a.txt'])
-    expect(readFile(l.engine, l.corrie, file.id)).toMatchObject({ name: 'a.txt', type: 'text/plain', bytes: Buffer.from('hello') })
+    expect(projectView(l.engine, l.imogen, project.id).files.map((f) => f.name)).toEqual([
+      'wholesaler.example/terms',
+      'c.txt',
+      'b.txt',
+      'a.txt',
+    ])
+    expect(readFile(l.engine, l.corrie, file.id)).toMatchObject({
+      name: 'a.txt',
+      type: 'text/plain',
+      bytes: Buffer.from('hello'),
+    })
     expect(() => readFile(l.engine, l.corrie, hidden.id)).toThrow(/not shared with you/)
-    expect(() => removeAttachment(l.engine, l.corrie, file.id)).toThrow(/only what they added themselves/)
+    expect(() => removeAttachment(l.engine, l.corrie, file.id)).toThrow(
+      /only what they added themselves/,
+    )
     removeAttachment(l.engine, l.imogen, file.id)
-    expect(taskSheet(l.engine, l.imogen, mine).attachments.map((a) => a.url)).toEqual(['https://wholesaler.example/terms'])
+    expect(taskSheet(l.engine, l.imogen, mine).attachments.map((a) => a.url)).toEqual([
+      'https://wholesaler.example/terms',
+    ])
     undoChange(l.engine, l.imogen, l.engine.journal.latest())
     expect(readFile(l.engine, l.imogen, file.id).bytes.toString()).toBe('hello')
   })
@@ -58,7 +93,9 @@ describe('files and links', () => {
     const l = lab()
     const { id } = makeTask(l.engine, l.imogen, { title: 'T' })
     for (const url of ['javascript:alert(1)', 'data:text/html,x', 'file:///etc/passwd', 'https://'])
-      expect(() => addLink(l.engine, l.imogen, { taskId: id }, { name: '', url }), url).toThrow(/A link begins/)
+      expect(() => addLink(l.engine, l.imogen, { taskId: id }, { name: '', url }), url).toThrow(
+        /A link begins/,
+      )
   })
   it('on disk the same bytes are kept once, under their digest; anything else is not reached', () => {
     const folder = mkdtempSync(join(tmpdir(), 'fernwick-files-'))

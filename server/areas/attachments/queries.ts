@@ -9,7 +9,11 @@ interface Raw extends Omit<Attachment, 'by' | 'task'> {
 }
 
 /** Files and links that meet a condition over `a`, newest first. */
-export function attachmentsOf(engine: Engine, where: string, args: readonly unknown[]): Attachment[] {
+export function attachmentsOf(
+  engine: Engine,
+  where: string,
+  args: readonly unknown[],
+): Attachment[] {
   const rows = engine.db
     .prepare(
       `select a.id, a.name, a.url, a.type, a.size, a.at, a.personId, w.name as person, a.taskId, t.title from attachments a

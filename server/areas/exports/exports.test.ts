@@ -11,12 +11,34 @@ import { editTask, makeTask } from '../tasks/service.ts'
 import { toCsv, toIcs, toXlsx } from './formats.ts'
 import { sheetData } from './sheet.ts'
 
-const QUERY: TaskQuery = { scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: 'priority', tree: false, sums: [], every: false }
+const QUERY: TaskQuery = {
+  scope: { of: 'firm' },
+  filter: { match: 'all', of: [] },
+  sort: [],
+  group: 'priority',
+  tree: false,
+  sums: [],
+  every: false,
+}
 
 function room() {
   const l = lab()
-  const fee = makeField(l.engine, l.imogen, { name: 'Fee', kind: 'money', options: { currency: 'GBP' }, projectId: null, templateId: null, hidden: false })[0]!.id
-  makeTask(l.engine, l.imogen, { title: '=1+2', due: '2026-12-03', dueTime: '15:00', estimate: 90, priority: 'urgent', fields: { [fee]: 1250 } })
+  const fee = makeField(l.engine, l.imogen, {
+    name: 'Fee',
+    kind: 'money',
+    options: { currency: 'GBP' },
+    projectId: null,
+    templateId: null,
+    hidden: false,
+  })[0]!.id
+  makeTask(l.engine, l.imogen, {
+    title: '=1+2',
+    due: '2026-12-03',
+    dueTime: '15:00',
+    estimate: 90,
+    priority: 'urgent',
+    fields: { [fee]: 1250 },
+  })
   makeTask(l.engine, l.imogen, {
     title: 'Quote " comma , line\nbreak',
     due: '2026-12-18',
@@ -26,7 +48,11 @@ function room() {
     fields: { [fee]: 750 },
   })
   makeTask(l.engine, l.imogen, { title: '@SUM(A1)' })
-  return { l, fee, data: sheetData(l.engine, l.imogen, QUERY, ['due', 'estimate', `field:${fee}`, 'field:999']) }
+  return {
+    l,
+    fee,
+    data: sheetData(l.engine, l.imogen, QUERY, ['due', 'estimate', `field:${fee}`, 'field:999']),
+  }
 }
 
 // RFC 4180, read back by another package than wrote it (csv-parse).
@@ -44,39 +70,72 @@ it('CSV: quotes, commas and line breaks come back as they went; nothing in it ca
 it('when a task entered each state stands in a column of its own, by the firm’s clock', () => {
   const l = lab()
   const id = makeTask(l.engine, l.imogen, { title: 'Post' }).id
-  const [waiting, done] = ['waiting', 'done'].map((kind) => l.rows<{ id: number }>(`select id from states where kind = '${kind}'`)[0]!.id) as [number, number]
+  const [waiting, done] = ['waiting', 'done'].map(
+    (kind) => l.rows<{ id: number }>(`select id from states where kind = '${kind}'`)[0]!.id,
+  ) as [number, number]
   l.until('2026-11-24T10:30')
   editTask(l.engine, l.imogen, id, { state: 'waiting' }, null)
   l.until('2026-11-25T09:00')
   editTask(l.engine, l.imogen, id, { state: 'under-way' }, null)
-  const data = sheetData(l.engine, l.imogen, QUERY, [`entered:${waiting}`, `entered:${done}`, 'entered:999'])
+  const data = sheetData(l.engine, l.imogen, QUERY, [
+    `entered:${waiting}`,
+    `entered:${done}`,
+    'entered:999',
+  ])
   expect(data.columns.map((c) => c.name)).toEqual(['Title', 'Entered “Waiting”', 'Entered “Done”'])
-  expect(data.groups[0]!.rows[0]).toEqual([{ kind: 'text', text: 'Post' }, { kind: 'date', date: '2026-11-24', time: '10:30' }, null])
+  expect(data.groups[0]!.rows[0]).toEqual([
+    { kind: 'text', text: 'Post' },
+    { kind: 'date', date: '2026-11-24', time: '10:30' },
+    null,
+  ])
 })
 
 it('money has the digits of its currency', async () => {
   const l = lab()
   const [yen, dinar] = ['JPY', 'BHD'].map(
     (currency) =>
-      makeField(l.engine, l.imogen, { name: currency, kind: 'money', options: { currency }, projectId: null, templateId: null, hidden: false }).find((f) => f.name === currency)!
-        .id,
+      makeField(l.engine, l.imogen, {
+        name: currency,
+        kind: 'money',
+        options: { currency },
+        projectId: null,
+        templateId: null,
+        hidden: false,
+      }).find((f) => f.name === currency)!.id,
   ) as [number, number]
   makeTask(l.engine, l.imogen, { title: 'Post', fields: { [yen]: 1250, [dinar]: 1250 } })
   const data = sheetData(l.engine, l.imogen, QUERY, [`field:${yen}`, `field:${dinar}`])
-  expect((parse(toCsv(data), { bom: true }) as string[][])[1]!.slice(1)).toEqual(['Post', '1250', '1.25'])
+  expect((parse(toCsv(data), { bom: true }) as string[][])[1]!.slice(1)).toEqual([
+    'Post',
+    '1250',
+    '1.25',
+  ])
   const book = new exceljs.Workbook()
   await book.xlsx.load((await toXlsx('Work', data, l.clock.now())) as unknown as ArrayBuffer)
-  expect(['B3', 'C3'].map((at) => book.worksheets[0]!.getCell(at).numFmt)).toEqual(['[$JPY] #,##0', '[$BHD] #,##0.000'])
+  expect(['B3', 'C3'].map((at) => book.worksheets[0]!.getCell(at).numFmt)).toEqual([
+    '[$JPY] #,##0',
+    '[$BHD] #,##0.000',
+  ])
 })
 
 describe('XLSX', () => {
   it('holds dates, hours and money as such, groups, and totals that are formulas with their result', async () => {
     const { l, data } = room()
     const book = new exceljs.Workbook()
-    await book.xlsx.load((await toXlsx('Work / all', data, l.clock.now())) as unknown as ArrayBuffer)
+    await book.xlsx.load(
+      (await toXlsx('Work / all', data, l.clock.now())) as unknown as ArrayBuffer,
+    )
     const sheet = book.worksheets[0]!
     const values = sheet.getSheetValues().slice(1) as unknown[][]
-    expect(values.map((row) => row[1])).toEqual(['Title', 'Urgent (1)', '=1+2', 'Normal (2)', 'Quote " comma , line\nbreak', '@SUM(A1)', 'Total'])
+    expect(values.map((row) => row[1])).toEqual([
+      'Title',
+      'Urgent (1)',
+      '=1+2',
+      'Normal (2)',
+      'Quote " comma , line\nbreak',
+      '@SUM(A1)',
+      'Total',
+    ])
     expect(sheet.getCell('A3').type).toBe(exceljs.ValueType.String)
     expect(sheet.getCell('B3').value).toEqual(new Date('2026-12-03T15:00:00Z'))
     expect(sheet.getCell('D7').value).toEqual({ formula: 'SUM(D3:D3,D5:D6)', result: 20 })
@@ -100,8 +159,12 @@ describe('XLSX', () => {
       ],
     })
     expect(read.notes[0]).toMatch(/One cell holds a formula/)
-    await expect(readRows(Buffer.from('PK\u0003\u0004 not a workbook'), 100, 'a file holds')).rejects.toThrow(/cannot be read/)
-    await expect(readRows(Buffer.from('Task\na\nb\nc\n'), 2, 'a file holds')).rejects.toThrow(/3 rows; a file holds 2/)
+    await expect(
+      readRows(Buffer.from('PK\u0003\u0004 not a workbook'), 100, 'a file holds'),
+    ).rejects.toThrow(/cannot be read/)
+    await expect(readRows(Buffer.from('Task\na\nb\nc\n'), 2, 'a file holds')).rejects.toThrow(
+      /3 rows; a file holds 2/,
+    )
   })
 })
 
@@ -110,22 +173,43 @@ describe('iCalendar', () => {
   it('spans are whole days with their end after the last, times are instants, text comes back as it went', () => {
     const { l } = room()
     const text = toIcs(l.engine, l.imogen, 'Work', QUERY).toString('utf8')
-    const events = new ICAL.Component(ICAL.parse(text) as never).getAllSubcomponents('vevent').map((c) => new ICAL.Event(c))
+    const events = new ICAL.Component(ICAL.parse(text) as never)
+      .getAllSubcomponents('vevent')
+      .map((c) => new ICAL.Event(c))
     expect(events).toHaveLength(2)
-    const [timed, span] = [events.find((e) => e.summary === '=1+2')!, events.find((e) => e.summary.startsWith('Quote'))!]
+    const [timed, span] = [
+      events.find((e) => e.summary === '=1+2')!,
+      events.find((e) => e.summary.startsWith('Quote'))!,
+    ]
     expect(timed.startDate.toJSDate().toISOString()).toBe('2026-12-03T15:00:00.000Z')
     expect(timed.duration.toSeconds()).toBe(90 * 60)
-    expect([span.startDate.isDate, span.startDate.toString(), span.endDate.toString()]).toEqual([true, '2026-12-16', '2026-12-19'])
+    expect([span.startDate.isDate, span.startDate.toString(), span.endDate.toString()]).toEqual([
+      true,
+      '2026-12-16',
+      '2026-12-19',
+    ])
     expect(span.summary).toBe('Quote " comma , line\nbreak')
     expect(span.description).toBe('First\nSecond; third, fourth\\ end')
   })
   it('no line is over 75 octets, and none tears a letter apart', () => {
-    const text = icalendar('Ünïcödé', [{ uid: 'u', summary: 'ä€😀'.repeat(60), description: '', categories: ['a,b'], when: { first: '2026-12-03', last: '2026-12-03' }, stamp: 0 }])
+    const text = icalendar('Ünïcödé', [
+      {
+        uid: 'u',
+        summary: 'ä€😀'.repeat(60),
+        description: '',
+        categories: ['a,b'],
+        when: { first: '2026-12-03', last: '2026-12-03' },
+        stamp: 0,
+      },
+    ])
     expect(text.endsWith('END:VCALENDAR\r\n')).toBe(true)
     for (const line of text.split('\r\n')) {
       expect(Buffer.byteLength(line)).toBeLessThanOrEqual(75)
       expect(line).not.toContain('\ufffd')
     }
-    expect(new ICAL.Event(new ICAL.Component(ICAL.parse(text) as never).getFirstSubcomponent('vevent')!).summary).toBe('ä€😀'.repeat(60))
+    expect(
+      new ICAL.Event(new ICAL.Component(ICAL.parse(text) as never).getFirstSubcomponent('vevent')!)
+        .summary,
+    ).toBe('ä€😀'.repeat(60))
   })
 })

@@ -1,7 +1,14 @@
 import type { IsoDate, LocalTime } from '#core/brands.ts'
 import { toLocal } from '#core/calendar/dates.ts'
 import { inUnits } from '#core/money/money.ts'
-import { customId, enteredId, enteredSpec, sayValue, TASK_FIELDS, type CustomField } from '#contract/fields.ts'
+import {
+  customId,
+  enteredId,
+  enteredSpec,
+  sayValue,
+  TASK_FIELDS,
+  type CustomField,
+} from '#contract/fields.ts'
 import type { TaskQuery } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
@@ -26,19 +33,34 @@ export interface Column {
 /** A view as rows and columns, ready for any format. */
 export interface SheetData {
   readonly columns: readonly Column[]
-  readonly groups: readonly { readonly name: string; readonly rows: readonly (readonly (Cell | null)[])[] }[]
+  readonly groups: readonly {
+    readonly name: string
+    readonly rows: readonly (readonly (Cell | null)[])[]
+  }[]
 }
 
-const text = (value: string | null | undefined): Cell | null => (value ? { kind: 'text', text: value } : null)
-const date = (value: string | null, time: string | null = null): Cell | null => (value === null ? null : { kind: 'date', date: value as IsoDate, time: time as LocalTime | null })
+const text = (value: string | null | undefined): Cell | null =>
+  value ? { kind: 'text', text: value } : null
+const date = (value: string | null, time: string | null = null): Cell | null =>
+  value === null ? null : { kind: 'date', date: value as IsoDate, time: time as LocalTime | null }
 
-function cellOf(engine: Engine, field: string, own: CustomField | undefined, task: TaskRow): Cell | null {
+function cellOf(
+  engine: Engine,
+  field: string,
+  own: CustomField | undefined,
+  task: TaskRow,
+): Cell | null {
   const instant = (at: number | null) => {
     const local = at === null ? null : toLocal(at, engine.firm.zone())
     return local && date(local.date, local.time)
   }
   const name = (table: 'phases' | 'people', id: number | null) =>
-    id === null ? null : ((engine.db.prepare(`select name from ${table} where id = ?`).get(id) as { name: string } | undefined)?.name ?? null)
+    id === null
+      ? null
+      : ((
+          engine.db.prepare(`select name from ${table} where id = ?`).get(id) as
+            { name: string } | undefined
+        )?.name ?? null)
   if (own) {
     const value = task.fields[own.id]
     if (value === undefined || value === null) return null
@@ -83,9 +105,13 @@ function cellOf(engine: Engine, field: string, own: CustomField | undefined, tas
     case 'entered':
       return instant(task.entered)
     case 'estimate':
-      return task.estimate === null ? null : { kind: 'hours', number: Math.round((task.estimate / 60) * 100) / 100 }
+      return task.estimate === null
+        ? null
+        : { kind: 'hours', number: Math.round((task.estimate / 60) * 100) / 100 }
     case 'steps':
-      return task.checklist.length ? text(`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}`) : null
+      return task.checklist.length
+        ? text(`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}`)
+        : null
     default: {
       const stateId = enteredId(field)
       return stateId === null ? null : instant(task.stateDates[stateId] ?? null)
@@ -93,8 +119,16 @@ function cellOf(engine: Engine, field: string, own: CustomField | undefined, tas
   }
 }
 
-/** A view as a table: its groups, its rows in their order, its columns. Fields that are gone are left out. */
-export function sheetData(engine: Engine, viewer: Viewer, query: TaskQuery, fields: readonly string[]): SheetData {
+/**
+ * A view as a table: its groups, its rows in their order, its columns. Fields that are gone are
+ * left out.
+ */
+export function sheetData(
+  engine: Engine,
+  viewer: Viewer,
+  query: TaskQuery,
+  fields: readonly string[],
+): SheetData {
   const owns = new Map(
     fields.flatMap((f) => {
       const id = customId(f)
@@ -105,7 +139,13 @@ export function sheetData(engine: Engine, viewer: Viewer, query: TaskQuery, fiel
   const columns = ['title', ...fields.filter((f) => f !== 'title')].flatMap((field): Column[] => {
     const own = owns.get(field)
     const state = stateRow(engine.db, enteredId(field) ?? 0)
-    const spec = own ?? (state ? enteredSpec(state.name) : Object.hasOwn(TASK_FIELDS, field) ? TASK_FIELDS[field as keyof typeof TASK_FIELDS] : undefined)
+    const spec =
+      own ??
+      (state
+        ? enteredSpec(state.name)
+        : Object.hasOwn(TASK_FIELDS, field)
+          ? TASK_FIELDS[field as keyof typeof TASK_FIELDS]
+          : undefined)
     if (!spec) return []
     return [
       {
@@ -121,7 +161,9 @@ export function sheetData(engine: Engine, viewer: Viewer, query: TaskQuery, fiel
     columns,
     groups: found.groups.map((group) => ({
       name: group.name,
-      rows: taskRows(engine, viewer, group.ids).map((task) => columns.map((c) => cellOf(engine, c.field, owns.get(c.field), task))),
+      rows: taskRows(engine, viewer, group.ids).map((task) =>
+        columns.map((c) => cellOf(engine, c.field, owns.get(c.field), task)),
+      ),
     })),
   }
 }

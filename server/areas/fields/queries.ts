@@ -11,16 +11,24 @@ interface Raw {
   hidden: number
 }
 const SELECT = 'select id, name, kind, options, projectId, templateId, hidden from fields'
-const toField = (raw: Raw): CustomField => ({ ...raw, options: JSON.parse(raw.options) as FieldOptions, hidden: raw.hidden === 1 })
+const toField = (raw: Raw): CustomField => ({
+  ...raw,
+  options: JSON.parse(raw.options) as FieldOptions,
+  hidden: raw.hidden === 1,
+})
 
-export const allFields = (db: Database): CustomField[] => (db.prepare(`${SELECT} order by position, id`).all() as Raw[]).map(toField)
+export const allFields = (db: Database): CustomField[] =>
+  (db.prepare(`${SELECT} order by position, id`).all() as Raw[]).map(toField)
 
 export function fieldRow(db: Database, id: number): CustomField | undefined {
   const raw = db.prepare(`${SELECT} where id = ?`).get(id) as Raw | undefined
   return raw && toField(raw)
 }
 
-/** The fields that a task of a project (or of none) shows: the firm's, its template's and its own, less what is hidden. */
+/**
+ * The fields that a task of a project (or of none) shows: the firm's, its template's and its own,
+ * less what is hidden.
+ */
 export function fieldsOf(db: Database, projectId: number | null): CustomField[] {
   return (
     db

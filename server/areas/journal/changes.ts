@@ -17,8 +17,15 @@ interface Head {
   undone: number | null
 }
 
-/** The journal change by change, newest first: who did what to how many tasks, and whether it was taken back. */
-export function listChanges(engine: Engine, viewer: Viewer, of: { projectId?: number; before?: number }): { changes: ChangeRow[]; next: number | null } {
+/**
+ * The journal change by change, newest first: who did what to how many tasks, and whether it was
+ * taken back.
+ */
+export function listChanges(
+  engine: Engine,
+  viewer: Viewer,
+  of: { projectId?: number; before?: number },
+): { changes: ChangeRow[]; next: number | null } {
   needMember(viewer, 'read the journal')
   const { db } = engine
   const heads = db
@@ -30,7 +37,10 @@ export function listChanges(engine: Engine, viewer: Viewer, of: { projectId?: nu
        from journal j where j."change" < @before ${of.projectId === undefined ? '' : 'and j."change" in (select "change" from journal where projectId = @project)'}
        group by j."change" order by j."change" desc limit ${PAGE + 1}`,
     )
-    .all({ before: of.before ?? Number.MAX_SAFE_INTEGER, ...(of.projectId !== undefined && { project: of.projectId }) }) as Head[]
+    .all({
+      before: of.before ?? Number.MAX_SAFE_INTEGER,
+      ...(of.projectId !== undefined && { project: of.projectId }),
+    }) as Head[]
   const more = heads.length > PAGE
   const changes = heads.slice(0, PAGE).map((h): ChangeRow => {
     const entries = db
@@ -51,7 +61,9 @@ export function listChanges(engine: Engine, viewer: Viewer, of: { projectId?: nu
       lines: [...new Set(lines)].slice(0, 4),
       undoes: h.undoes,
       undone: h.undone !== null,
-      mayUndo: h.undone === null && ((h.actorKind === 'person' && h.actorId === viewer.id) || mayStructure(viewer)),
+      mayUndo:
+        h.undone === null &&
+        ((h.actorKind === 'person' && h.actorId === viewer.id) || mayStructure(viewer)),
     }
   })
   return { changes, next: more ? (changes.at(-1)?.change ?? null) : null }

@@ -3,11 +3,18 @@ import type { Who } from '#contract/rules.ts'
 import type { Engine } from '../../engine/services.ts'
 
 export const personName = (engine: Engine, id: number): string | null =>
-  (engine.db.prepare('select name from people where id = ?').get(id) as { name: string } | undefined)?.name ?? null
+  (
+    engine.db.prepare('select name from people where id = ?').get(id) as
+      { name: string } | undefined
+  )?.name ?? null
 
-export const isActive = (engine: Engine, id: number): boolean => engine.db.prepare('select 1 from people where id = ? and active = 1').get(id) !== undefined
+export const isActive = (engine: Engine, id: number): boolean =>
+  engine.db.prepare('select 1 from people where id = ? and active = 1').get(id) !== undefined
 
-/** The active member of a team with the least open estimated work (30 minutes where none is estimated); null for an empty team. */
+/**
+ * The active member of a team with the least open estimated work (30 minutes where none is
+ * estimated); null for an empty team.
+ */
 export function leastLoaded(engine: Engine, teamId: number): number | null {
   const found = engine.db
     .prepare(
@@ -26,15 +33,29 @@ export function fill(engine: Engine, filling: Filling | undefined): number | nul
 }
 
 /** Who an action of a rule is about, for one task; people who left are named apart. */
-export function resolveWho(engine: Engine, who: Who, taskId: number, ownerId: number | null): { people: number[]; left: string[] } {
+export function resolveWho(
+  engine: Engine,
+  who: Who,
+  taskId: number,
+  ownerId: number | null,
+): { people: number[]; left: string[] } {
   const ids = ((): (number | null)[] => {
     switch (who.is) {
       case 'assignees':
-        return (engine.db.prepare('select personId from taskAssignees where taskId = ?').all(taskId) as { personId: number }[]).map((a) => a.personId)
+        return (
+          engine.db.prepare('select personId from taskAssignees where taskId = ?').all(taskId) as {
+            personId: number
+          }[]
+        ).map((a) => a.personId)
       case 'lead':
         return [
-          (engine.db.prepare('select p.leadId from tasks t join projects p on p.id = t.projectId where t.id = ?').get(taskId) as { leadId: number | null } | undefined)?.leadId ??
-            null,
+          (
+            engine.db
+              .prepare(
+                'select p.leadId from tasks t join projects p on p.id = t.projectId where t.id = ?',
+              )
+              .get(taskId) as { leadId: number | null } | undefined
+          )?.leadId ?? null,
         ]
       case 'owner':
         return [ownerId]
@@ -44,5 +65,10 @@ export function resolveWho(engine: Engine, who: Who, taskId: number, ownerId: nu
         return [leastLoaded(engine, who.id)]
     }
   })().filter((id): id is number => id !== null)
-  return { people: ids.filter((id) => isActive(engine, id)), left: ids.filter((id) => !isActive(engine, id)).map((id) => personName(engine, id) ?? `person ${id}`) }
+  return {
+    people: ids.filter((id) => isActive(engine, id)),
+    left: ids
+      .filter((id) => !isActive(engine, id))
+      .map((id) => personName(engine, id) ?? `person ${id}`),
+  }
 }

@@ -5,14 +5,34 @@ import { listNotices } from '../notices/service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { listRules, listRuns, makeRule, switchRule } from './service.ts'
 
-const rule = (l: Lab, rungs: Rung[], conditions: RuleDefinition['conditions'] = { match: 'all', of: [] }, name = 'R') => {
-  const made = makeRule(l.engine, l.imogen, { name, ownerId: l.imogen.id, definition: { trigger: 'late', conditions, rungs } })
+const rule = (
+  l: Lab,
+  rungs: Rung[],
+  conditions: RuleDefinition['conditions'] = { match: 'all', of: [] },
+  name = 'R',
+) => {
+  const made = makeRule(l.engine, l.imogen, {
+    name,
+    ownerId: l.imogen.id,
+    definition: { trigger: 'late', conditions, rungs },
+  })
   switchRule(l.engine, l.imogen, made.id, true)
   return made.id
 }
-const rung = (delay: Rung['delay'], ...actions: Action[]): Rung => ({ key: JSON.stringify(delay), delay, actions })
+const rung = (delay: Rung['delay'], ...actions: Action[]): Rung => ({
+  key: JSON.stringify(delay),
+  delay,
+  actions,
+})
 const tell = (text: string): Action => ({ kind: 'tell', who: { is: 'owner' }, mail: false, text })
-const late = (l: Lab, more: object = {}) => makeTask(l.engine, l.imogen, { title: 'T', due: '2026-11-27', assignees: [l.tobias.id], clientId: l.client, ...more })
+const late = (l: Lab, more: object = {}) =>
+  makeTask(l.engine, l.imogen, {
+    title: 'T',
+    due: '2026-11-27',
+    assignees: [l.tobias.id],
+    clientId: l.client,
+    ...more,
+  })
 const told = (l: Lab) =>
   listNotices(l.engine, l.imogen)
     .filter((n) => n.kind === 'escalation')
@@ -31,7 +51,10 @@ describe('rungs', () => {
   })
   it('in calendar days do not wait for Monday; in working days they do', () => {
     const l = lab()
-    rule(l, [rung({ days: 1, unit: 'calendar', time: '10:00' }, tell('calendar')), rung({ days: 1, unit: 'working', time: '10:00' }, tell('working'))])
+    rule(l, [
+      rung({ days: 1, unit: 'calendar', time: '10:00' }, tell('calendar')),
+      rung({ days: 1, unit: 'working', time: '10:00' }, tell('working')),
+    ])
     late(l)
     l.until('2026-11-29T10:00')
     expect(told(l)).toEqual(['calendar'])
@@ -41,7 +64,15 @@ describe('rungs', () => {
   it('fill their texts; a daily reminder stops when the next rung is reached', () => {
     const l = lab()
     rule(l, [
-      rung({ days: 1, unit: 'working', time: '09:00' }, { kind: 'remind', who: { is: 'assignees' }, daily: true, text: '{task}, {client}, due {due: d MMMM}: {days late}' }),
+      rung(
+        { days: 1, unit: 'working', time: '09:00' },
+        {
+          kind: 'remind',
+          who: { is: 'assignees' },
+          daily: true,
+          text: '{task}, {client}, due {due: d MMMM}: {days late}',
+        },
+      ),
       rung({ days: 3, unit: 'working', time: '09:00' }, tell('higher')),
     ])
     late(l)
@@ -51,12 +82,21 @@ describe('rungs', () => {
         .filter((n) => n.kind === 'reminder')
         .map((n) => n.body)
         .reverse(),
-    ).toEqual(['T, Mossgate, due 27 November: 1 working day', 'T, Mossgate, due 27 November: 2 working days'])
+    ).toEqual([
+      'T, Mossgate, due 27 November: 1 working day',
+      'T, Mossgate, due 27 November: 2 working days',
+    ])
     expect(told(l)).toEqual(['higher'])
   })
   it('say when they find nobody, and do the rest', () => {
     const l = lab()
-    const id = rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, { kind: 'tell', who: { is: 'lead' }, mail: true, text: 'x' }, { kind: 'set-priority', to: 'high' })])
+    const id = rule(l, [
+      rung(
+        { days: 1, unit: 'working', time: '09:00' },
+        { kind: 'tell', who: { is: 'lead' }, mail: true, text: 'x' },
+        { kind: 'set-priority', to: 'high' },
+      ),
+    ])
     const task = late(l)
     l.until('2026-11-30T09:00')
     const [run] = listRuns(l.engine, l.imogen, { ruleId: id })
@@ -66,12 +106,23 @@ describe('rungs', () => {
   })
   it('a follow-up that is late itself gets no follow-up of its own', () => {
     const l = lab()
-    rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, { kind: 'make-task', title: 'Call about {task}', who: { is: 'owner' } }, tell('{task}'))])
+    rule(l, [
+      rung(
+        { days: 1, unit: 'working', time: '09:00' },
+        { kind: 'make-task', title: 'Call about {task}', who: { is: 'owner' } },
+        tell('{task}'),
+      ),
+    ])
     late(l)
     l.until('2026-12-11T12:00')
-    expect(l.rows('select title from tasks order by id')).toEqual([{ title: 'T' }, { title: 'Call about T' }])
+    expect(l.rows('select title from tasks order by id')).toEqual([
+      { title: 'T' },
+      { title: 'Call about T' },
+    ])
     expect(told(l)).toEqual(['T', 'Call about T'])
-    expect(listRuns(l.engine, l.imogen, {})[0]!.reasons).toContain('No further task: this one was made by a rule already')
+    expect(listRuns(l.engine, l.imogen, {})[0]!.reasons).toContain(
+      'No further task: this one was made by a rule already',
+    )
   })
   it('two rules climb one task, each on its own', () => {
     const l = lab()
@@ -105,9 +156,21 @@ describe('rungs', () => {
         { field: 'estimate', op: 'at-least', value: 60 },
       ],
     })
-    const project = l.engine.journal.change(ENGINE, (write) => write.insert('projects', { name: 'P', clientId: l.client, createdAt: write.at }))
-    makeTask(l.engine, l.imogen, { title: 'gold', due: '2026-11-27', projectId: project, estimate: 60 })
-    makeTask(l.engine, l.imogen, { title: 'short', due: '2026-11-27', projectId: project, estimate: 30 })
+    const project = l.engine.journal.change(ENGINE, (write) =>
+      write.insert('projects', { name: 'P', clientId: l.client, createdAt: write.at }),
+    )
+    makeTask(l.engine, l.imogen, {
+      title: 'gold',
+      due: '2026-11-27',
+      projectId: project,
+      estimate: 60,
+    })
+    makeTask(l.engine, l.imogen, {
+      title: 'short',
+      due: '2026-11-27',
+      projectId: project,
+      estimate: 30,
+    })
     makeTask(l.engine, l.imogen, { title: 'nobody’s', due: '2026-11-27', estimate: 90 })
     l.until('2026-11-30T09:00')
     expect(told(l)).toEqual(['gold'])
@@ -115,7 +178,10 @@ describe('rungs', () => {
       listRuns(l.engine, l.imogen, { outcome: 'skipped' })
         .map((r) => r.reasons[0])
         .sort(),
-    ).toEqual(['First to fail: client tier is one of gold: it was none', 'First to fail: estimate is at least 60: it was 30'])
+    ).toEqual([
+      'First to fail: client tier is one of gold: it was none',
+      'First to fail: estimate is at least 60: it was 30',
+    ])
   })
 })
 

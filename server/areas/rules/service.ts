@@ -20,23 +20,36 @@ interface Row {
 const FIELDS = new Set(['task', 'client', 'project', 'due', 'days late'])
 const DAYS_30 = 30 * 86_400_000
 
-const whoIn = (definition: RuleDefinition): Who[] => definition.rungs.flatMap((r) => r.actions).flatMap((a) => ('who' in a ? [a.who] : []))
+const whoIn = (definition: RuleDefinition): Who[] =>
+  definition.rungs.flatMap((r) => r.actions).flatMap((a) => ('who' in a ? [a.who] : []))
 
 function warnings(engine: Engine, row: Row, definition: RuleDefinition): string[] {
   const out: string[] = []
   for (const who of whoIn(definition)) {
     if (who.is === 'person' && !isActive(engine, who.id))
-      out.push(`${personName(engine, who.id) ?? 'A person it names'} has left; steps that name them do nothing until you choose someone else.`)
-    if (who.is === 'team' && !engine.db.prepare('select 1 from teamMembers m join people w on w.id = m.personId and w.active = 1 where m.teamId = ?').get(who.id))
+      out.push(
+        `${personName(engine, who.id) ?? 'A person it names'} has left; steps that name them do nothing until you choose someone else.`,
+      )
+    if (
+      who.is === 'team' &&
+      !engine.db
+        .prepare(
+          'select 1 from teamMembers m join people w on w.id = m.personId and w.active = 1 where m.teamId = ?',
+        )
+        .get(who.id)
+    )
       out.push('A team it assigns to has nobody active in it.')
   }
-  if (row.ownerId === null || !isActive(engine, row.ownerId)) out.push('It has no owner who is here; nobody hears when it fails.')
+  if (row.ownerId === null || !isActive(engine, row.ownerId))
+    out.push('It has no owner who is here; nobody hears when it fails.')
   return [...new Set(out)]
 }
 
 function view(engine: Engine, row: Row): RuleView {
   const definition = JSON.parse(row.definition) as RuleDefinition
-  const counts = engine.db.prepare('select count(*) as n, max(at) as last from runs where ruleId = ? and at > ?').get(row.id, engine.clock.now() - DAYS_30) as {
+  const counts = engine.db
+    .prepare('select count(*) as n, max(at) as last from runs where ruleId = ? and at > ?')
+    .get(row.id, engine.clock.now() - DAYS_30) as {
     n: number
     last: number | null
   }
@@ -47,7 +60,10 @@ function view(engine: Engine, row: Row): RuleView {
     version: row.version,
     pausedBecause: row.pausedBecause,
     definition,
-    owner: row.ownerId === null ? null : { id: row.ownerId, name: personName(engine, row.ownerId) ?? '' },
+    owner:
+      row.ownerId === null
+        ? null
+        : { id: row.ownerId, name: personName(engine, row.ownerId) ?? '' },
     warnings: warnings(engine, row, definition),
     runs30: counts.n,
     lastRunAt: counts.last,
@@ -56,7 +72,11 @@ function view(engine: Engine, row: Row): RuleView {
 
 export function listRules(engine: Engine, viewer: Viewer): RuleView[] {
   needMember(viewer, 'see rules')
-  return (engine.db.prepare('select * from rules order by pausedBecause is null, "on" desc, name').all() as Row[]).map((row) => view(engine, row))
+  return (
+    engine.db
+      .prepare('select * from rules order by pausedBecause is null, "on" desc, name')
+      .all() as Row[]
+  ).map((row) => view(engine, row))
 }
 
 export function ruleView(engine: Engine, viewer: Viewer, id: number): RuleView {
@@ -69,21 +89,41 @@ export function ruleView(engine: Engine, viewer: Viewer, id: number): RuleView {
 function checkRule(engine: Engine, body: RuleBody): void {
   for (const who of whoIn(body.definition)) {
     if (who.is === 'person' && !isActive(engine, who.id))
-      refuse('person-left', `${personName(engine, who.id) ?? 'That person'} has left; choose someone who is here.`, 'definition.rungs')
-    if (who.is === 'team' && !engine.db.prepare('select 1 from teams where id = ?').get(who.id)) refuse('no-such-team', 'That team does not exist.', 'definition.rungs')
+      refuse(
+        'person-left',
+        `${personName(engine, who.id) ?? 'That person'} has left; choose someone who is here.`,
+        'definition.rungs',
+      )
+    if (who.is === 'team' && !engine.db.prepare('select 1 from teams where id = ?').get(who.id))
+      refuse('no-such-team', 'That team does not exist.', 'definition.rungs')
   }
   if (body.ownerId !== null && !isActive(engine, body.ownerId))
-    refuse('person-left', `${personName(engine, body.ownerId) ?? 'The owner'} has left; a rule needs an owner who is here.`, 'ownerId')
+    refuse(
+      'person-left',
+      `${personName(engine, body.ownerId) ?? 'The owner'} has left; a rule needs an owner who is here.`,
+      'ownerId',
+    )
   for (const action of body.definition.rungs.flatMap((r) => r.actions)) {
     const text = 'text' in action ? action.text : action.kind === 'make-task' ? action.title : ''
     const unknown = fieldsIn(text).find((f) => !FIELDS.has(f))
-    if (unknown) refuse('unknown-field', `{${unknown}} has no value here; use ${[...FIELDS].map((f) => `{${f}}`).join(', ')}.`, 'definition.rungs')
+    if (unknown)
+      refuse(
+        'unknown-field',
+        `{${unknown}} has no value here; use ${[...FIELDS].map((f) => `{${f}}`).join(', ')}.`,
+        'definition.rungs',
+      )
   }
 }
 
 export function insertRule(engine: Engine, write: Writer, body: RuleBody, on: boolean): number {
   checkRule(engine, body)
-  return write.insert('rules', { name: body.name, on: on ? 1 : 0, ownerId: body.ownerId, definition: JSON.stringify(body.definition), updatedAt: write.at })
+  return write.insert('rules', {
+    name: body.name,
+    on: on ? 1 : 0,
+    ownerId: body.ownerId,
+    definition: JSON.stringify(body.definition),
+    updatedAt: write.at,
+  })
 }
 
 /** A new rule is off until it is switched on. */
@@ -97,7 +137,13 @@ export function makeRule(engine: Engine, viewer: Viewer, body: RuleBody): RuleVi
 }
 
 /** Saves a rule as its next version; one that had paused itself starts again. */
-export function saveRule(engine: Engine, viewer: Viewer, id: number, body: RuleBody, seenVersion: number | null): RuleView {
+export function saveRule(
+  engine: Engine,
+  viewer: Viewer,
+  id: number,
+  body: RuleBody,
+  seenVersion: number | null,
+): RuleView {
   needStructure(viewer, 'change rules')
   checkRule(engine, body)
   engine.journal.change(actorOf(viewer), (write) => {
@@ -119,12 +165,18 @@ export function saveRule(engine: Engine, viewer: Viewer, id: number, body: RuleB
 export function switchRule(engine: Engine, viewer: Viewer, id: number, on: boolean): RuleView {
   needStructure(viewer, 'switch rules on or off')
   ruleView(engine, viewer, id)
-  engine.journal.change(actorOf(viewer), (write) => write.update('rules', id, { on: on ? 1 : 0, ...(on && { pausedBecause: null, failures: 0 }) }))
+  engine.journal.change(actorOf(viewer), (write) =>
+    write.update('rules', id, { on: on ? 1 : 0, ...(on && { pausedBecause: null, failures: 0 }) }),
+  )
   return ruleView(engine, viewer, id)
 }
 
 /** The run log, newest first; `before` is the id of the last one seen. */
-export function listRuns(engine: Engine, viewer: Viewer, filter: { ruleId?: number; taskId?: number; outcome?: string; before?: number }): RunView[] {
+export function listRuns(
+  engine: Engine,
+  viewer: Viewer,
+  filter: { ruleId?: number; taskId?: number; outcome?: string; before?: number },
+): RunView[] {
   needMember(viewer, 'see the run log')
   const rows = engine.db
     .prepare(

@@ -18,17 +18,24 @@ it.each([
 ])('%s becomes %s', (text, query) => expect(matchWords(text)).toBe(query))
 
 describe('finding', () => {
-  const said = (list: ReturnType<typeof find>) => list.map((f) => (f.kind === 'task' ? f.task.title : `${f.kind} ${f.name}`))
+  const said = (list: ReturnType<typeof find>) =>
+    list.map((f) => (f.kind === 'task' ? f.task.title : `${f.kind} ${f.name}`))
   it('looks in titles first, then descriptions and comments, without accents or endings', () => {
     const l = lab()
-    makeTask(l.engine, l.imogen, { title: 'In the text', description: '<p>The <b>Café</b> invoice &amp; receipt</p>' })
+    makeTask(l.engine, l.imogen, {
+      title: 'In the text',
+      description: '<p>The <b>Café</b> invoice &amp; receipt</p>',
+    })
     makeTask(l.engine, l.imogen, { title: 'Café invoice' })
     const third = makeTask(l.engine, l.imogen, { title: 'Talked about', clientId: l.client })
     addComment(l.engine, l.tobias, third.id, '<p>the cafe invoices came</p>')
     const found = find(l.engine, l.imogen, 'cafe invoic')
     expect(said(found)[0]).toBe('Café invoice')
     expect(said(found).sort()).toEqual(['Café invoice', 'In the text', 'Talked about'])
-    expect(found.find((f) => f.kind === 'task' && f.task.title === 'Talked about')).toMatchObject({ excerpt: 'the cafe invoices came', task: { client: 'Mossgate' } })
+    expect(found.find((f) => f.kind === 'task' && f.task.title === 'Talked about')).toMatchObject({
+      excerpt: 'the cafe invoices came',
+      task: { client: 'Mossgate' },
+    })
     expect(find(l.engine, l.imogen, 'amp')).toEqual([])
   })
   it('by number, project and client; what is reworded is found by its new words alone', () => {
@@ -36,7 +43,10 @@ describe('finding', () => {
     const { id } = makeTask(l.engine, l.imogen, { title: 'Old words' })
     makeProject(l.engine, l.imogen, { name: 'Mossgate books', clientId: l.client })
     expect(said(find(l.engine, l.imogen, `#${id}`))).toContain('Old words')
-    expect(said(find(l.engine, l.imogen, 'mossgate')).sort()).toEqual(['client Mossgate Veterinary Clinic', 'project Mossgate books'])
+    expect(said(find(l.engine, l.imogen, 'mossgate')).sort()).toEqual([
+      'client Mossgate Veterinary Clinic',
+      'project Mossgate books',
+    ])
     editTask(l.engine, l.imogen, id, { title: 'New phrase' }, null)
     expect(said(find(l.engine, l.imogen, 'old words'))).toEqual([])
     expect(said(find(l.engine, l.imogen, 'phrase'))).toEqual(['New phrase'])
@@ -52,9 +62,16 @@ describe('finding', () => {
     expect(find(l.engine, l.corrie, String(id))).toEqual([])
     // However much of others' work fits better.
     for (let i = 0; i < 40; i++) makeTask(l.engine, l.imogen, { title: 'Calibrate' })
-    const mine = makeTask(l.engine, l.imogen, { title: 'Scales of the big practice', description: '<p>calibrate them</p>', assignees: [l.corrie.id] })
+    const mine = makeTask(l.engine, l.imogen, {
+      title: 'Scales of the big practice',
+      description: '<p>calibrate them</p>',
+      assignees: [l.corrie.id],
+    })
     addComment(l.engine, l.imogen, mine.id, '<p>bring the certificate</p>')
-    expect(said(find(l.engine, l.corrie, 'calibrate')).sort()).toEqual(['Calibrate mine', 'Scales of the big practice'])
+    expect(said(find(l.engine, l.corrie, 'calibrate')).sort()).toEqual([
+      'Calibrate mine',
+      'Scales of the big practice',
+    ])
     expect(said(find(l.engine, l.corrie, 'certificate'))).toEqual(['Scales of the big practice'])
   })
 })

@@ -14,15 +14,52 @@ import { addComment, editComment, editTask, makeTask, taskSheet } from './servic
 
 describe('what happened to a task, in words', () => {
   it.each<[string, (l: ReturnType<typeof lab>, id: number) => void, string[]]>([
-    ['a state of one’s own', (l, id) => editTask(l.engine, l.tobias, id, { state: 'waiting' }, null), ['state Not started → Waiting']],
-    ['dates and time', (l, id) => editTask(l.engine, l.tobias, id, { due: '2026-12-03', dueTime: '15:00' }, null), ['due date none → Thu 3 Dec; due time none → 15:00']],
-    ['people', (l, id) => editTask(l.engine, l.tobias, id, { assignees: [l.devika.id] }, null), ['assigned Devika']],
-    ['followers', (l, id) => editTask(l.engine, l.tobias, id, { followers: [l.devika.id] }, null), ['Devika follows it']],
-    ['the archive', (l, id) => editTask(l.engine, l.tobias, id, { archived: true }, null), ['archived it']],
-    ['done by all', (l, id) => editTask(l.engine, l.tobias, id, { doneBy: 'all' }, null), ['done when any → all']],
-    ['following subtasks', (l, id) => editTask(l.engine, l.tobias, id, { stateFollows: true }, null), ['state follows subtasks: yes']],
-    ['a client by name', (l, id) => editTask(l.engine, l.tobias, id, { clientId: l.client }, null), ['client none → Mossgate Veterinary Clinic']],
-    ['a link', (l, id) => addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' }), ['added “Terms”']],
+    [
+      'a state of one’s own',
+      (l, id) => editTask(l.engine, l.tobias, id, { state: 'waiting' }, null),
+      ['state Not started → Waiting'],
+    ],
+    [
+      'dates and time',
+      (l, id) => editTask(l.engine, l.tobias, id, { due: '2026-12-03', dueTime: '15:00' }, null),
+      ['due date none → Thu 3 Dec; due time none → 15:00'],
+    ],
+    [
+      'people',
+      (l, id) => editTask(l.engine, l.tobias, id, { assignees: [l.devika.id] }, null),
+      ['assigned Devika'],
+    ],
+    [
+      'followers',
+      (l, id) => editTask(l.engine, l.tobias, id, { followers: [l.devika.id] }, null),
+      ['Devika follows it'],
+    ],
+    [
+      'the archive',
+      (l, id) => editTask(l.engine, l.tobias, id, { archived: true }, null),
+      ['archived it'],
+    ],
+    [
+      'done by all',
+      (l, id) => editTask(l.engine, l.tobias, id, { doneBy: 'all' }, null),
+      ['done when any → all'],
+    ],
+    [
+      'following subtasks',
+      (l, id) => editTask(l.engine, l.tobias, id, { stateFollows: true }, null),
+      ['state follows subtasks: yes'],
+    ],
+    [
+      'a client by name',
+      (l, id) => editTask(l.engine, l.tobias, id, { clientId: l.client }, null),
+      ['client none → Mossgate Veterinary Clinic'],
+    ],
+    [
+      'a link',
+      (l, id) =>
+        addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' }),
+      ['added “Terms”'],
+    ],
     ['a comment', (l, id) => addComment(l.engine, l.tobias, id, '<p>Hm</p>'), ['commented']],
   ])('%s', (_, act, said) => {
     const l = lab()
@@ -36,22 +73,55 @@ describe('what happened to a task, in words', () => {
   })
   it('fields are said by what they hold: amounts, choices, people, dates, yes and no', () => {
     const l = lab()
-    const make = (kind: 'money' | 'choice' | 'person' | 'date' | 'yes-no', options: FieldOptions = {}) =>
-      makeField(l.engine, l.imogen, { name: kind, kind, options, projectId: null, templateId: null, hidden: false }).find((f) => f.name === kind)!.id
-    const ids = [make('money', { currency: 'GBP' }), make('choice', { choices: [{ key: 'a', name: 'Asked for', colour: 'ochre' }] }), make('person'), make('date'), make('yes-no')]
+    const make = (
+      kind: 'money' | 'choice' | 'person' | 'date' | 'yes-no',
+      options: FieldOptions = {},
+    ) =>
+      makeField(l.engine, l.imogen, {
+        name: kind,
+        kind,
+        options,
+        projectId: null,
+        templateId: null,
+        hidden: false,
+      }).find((f) => f.name === kind)!.id
+    const ids = [
+      make('money', { currency: 'GBP' }),
+      make('choice', { choices: [{ key: 'a', name: 'Asked for', colour: 'ochre' }] }),
+      make('person'),
+      make('date'),
+      make('yes-no'),
+    ]
     const { id } = makeTask(l.engine, l.imogen, { title: 'Post' })
     const values = [125_050, 'a', l.tobias.id, '2026-12-03', true]
-    editTask(l.engine, l.imogen, id, { fields: Object.fromEntries(ids.map((f, i) => [f, values[i]!])) }, null)
+    editTask(
+      l.engine,
+      l.imogen,
+      id,
+      { fields: Object.fromEntries(ids.map((f, i) => [f, values[i]!])) },
+      null,
+    )
     editTask(l.engine, l.imogen, id, { fields: { [ids[0]!]: 500 } }, null)
     expect(
       activity(l.engine, id)
         .map((a) => a.text)
         .slice(0, 6),
-    ).toEqual(['money £1,250.50 → £5.00', 'yes-no → Yes', 'date → Thu 3 Dec', 'person → Tobias', 'choice → Asked for', 'money → £1,250.50'])
+    ).toEqual([
+      'money £1,250.50 → £5.00',
+      'yes-no → Yes',
+      'date → Thu 3 Dec',
+      'person → Tobias',
+      'choice → Asked for',
+      'money → £1,250.50',
+    ])
   })
   it('a state that gives way to its namesake in another set is nothing to tell', () => {
     const l = lab()
-    const { id: projectId } = makeProject(l.engine, l.imogen, { name: 'Books', clientId: null, phases: [] })
+    const { id: projectId } = makeProject(l.engine, l.imogen, {
+      name: 'Books',
+      clientId: null,
+      phases: [],
+    })
     const { id } = makeTask(l.engine, l.imogen, { title: 'Post', projectId })
     chooseSet(l.engine, l.imogen, projectId, { setId: 1, copy: true })
     expect(taskSheet(l.engine, l.imogen, id).states.map((s) => s.name)).toContain('Waiting')
@@ -60,8 +130,19 @@ describe('what happened to a task, in words', () => {
   it('tags, fields, parts, what is reworded, removed, merged and taken back', () => {
     const l = lab()
     const tag = makeTag(l.engine, l.imogen, { name: 'records', colour: 'teal' })
-    const field = makeField(l.engine, l.imogen, { name: 'Reference', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false })[0]!.id
-    const { id } = makeTask(l.engine, l.imogen, { title: 'T', assignees: [l.tobias.id, l.devika.id], doneBy: 'all' })
+    const field = makeField(l.engine, l.imogen, {
+      name: 'Reference',
+      kind: 'text',
+      options: {},
+      projectId: null,
+      templateId: null,
+      hidden: false,
+    })[0]!.id
+    const { id } = makeTask(l.engine, l.imogen, {
+      title: 'T',
+      assignees: [l.tobias.id, l.devika.id],
+      doneBy: 'all',
+    })
     const texts = () => activity(l.engine, id).map((a) => a.text)
     editTask(l.engine, l.tobias, id, { tags: [tag.id] }, null)
     editTask(l.engine, l.tobias, id, { tags: [] }, null)
@@ -69,7 +150,11 @@ describe('what happened to a task, in words', () => {
     editTask(l.engine, l.tobias, id, { fields: { [field]: 'A1' } }, null)
     editTask(l.engine, l.tobias, id, { fields: { [field]: 'B2' } }, null)
     editTask(l.engine, l.tobias, id, { fields: { [field]: null } }, null)
-    expect(texts().slice(0, 3)).toEqual(['emptied Reference', 'Reference A1 → B2', 'Reference → A1'])
+    expect(texts().slice(0, 3)).toEqual([
+      'emptied Reference',
+      'Reference A1 → B2',
+      'Reference → A1',
+    ])
     editTask(l.engine, l.tobias, id, { estimates: { [l.tobias.id]: 30 } }, null)
     expect(texts()).toContain('changed a part of the estimate')
     editTask(l.engine, l.tobias, id, { state: 'done' }, null)
@@ -79,16 +164,25 @@ describe('what happened to a task, in words', () => {
     expect(texts()[0]).toBe('reworded a comment')
     editComment(l.engine, l.tobias, id, comment.id, '')
     expect(texts()[0]).toBe('removed a comment')
-    const link = addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' })
+    const link = addLink(
+      l.engine,
+      l.tobias,
+      { taskId: id },
+      { name: 'Terms', url: 'https://x.example' },
+    )
     removeAttachment(l.engine, l.tobias, link.id)
     expect(texts()[0]).toBe('took “Terms” off')
     const other = makeTask(l.engine, l.imogen, { title: 'Other' }).id
     addComment(l.engine, l.tobias, other, '<p>Comes along</p>')
     mergeTask(l.engine, l.imogen, other, id)
     expect(texts()).toContain('brought a comment along')
-    expect(activity(l.engine, other).map((a) => a.text)[0]).toBe(`merged into none → ${id}; archived it`)
+    expect(activity(l.engine, other).map((a) => a.text)[0]).toBe(
+      `merged into none → ${id}; archived it`,
+    )
     undoChange(l.engine, l.imogen, l.engine.journal.latest())
-    expect(activity(l.engine, other).map((a) => a.text)).toContain(`merged into ${id} → none; brought it back from the archive`)
+    expect(activity(l.engine, other).map((a) => a.text)).toContain(
+      `merged into ${id} → none; brought it back from the archive`,
+    )
     expect(taskSheet(l.engine, l.imogen, other).archivedAt).toBeNull()
   })
 })
@@ -97,7 +191,12 @@ it('the journal tells what happened to projects and to how work is set up', () =
   const l = lab()
   const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
   savePhases(l.engine, l.imogen, project.id, { phases: [{ name: 'Gather' }] })
-  makeMilestone(l.engine, l.imogen, project.id, { name: 'Signed', ownerId: null, date: '2026-12-04', done: false })
+  makeMilestone(l.engine, l.imogen, project.id, {
+    name: 'Signed',
+    ownerId: null,
+    date: '2026-12-04',
+    done: false,
+  })
   addPost(l.engine, l.imogen, project.id, { body: '<p>Well</p>', health: null })
   makeTag(l.engine, l.imogen, { name: 'x', colour: 'teal' })
   const set = listSets(l.engine, l.imogen)[0]!
@@ -105,13 +204,32 @@ it('the journal tells what happened to projects and to how work is set up', () =
     l.engine,
     l.imogen,
     1,
-    { name: set.name, states: set.states.map(({ id, name, kind, colour, only }) => ({ id, name: name === 'Waiting' ? 'On hold' : name, kind, colour, only })) },
+    {
+      name: set.name,
+      states: set.states.map(({ id, name, kind, colour, only }) => ({
+        id,
+        name: name === 'Waiting' ? 'On hold' : name,
+        kind,
+        colour,
+        only,
+      })),
+    },
     null,
   )
   makeView(l.engine, l.imogen, {
     name: 'V',
     shared: false,
-    definition: { kind: 'list', scope: { of: 'firm' }, filter: { match: 'all', of: [] }, sort: [], group: null, columns: [], colour: null, tree: false, step: 'month' },
+    definition: {
+      kind: 'list',
+      scope: { of: 'firm' },
+      filter: { match: 'all', of: [] },
+      sort: [],
+      group: null,
+      columns: [],
+      colour: null,
+      tree: false,
+      step: 'month',
+    },
   })
   const { changes } = listChanges(l.engine, l.imogen, {})
   expect(changes.map((c) => c.lines[0])).toEqual([
@@ -125,5 +243,7 @@ it('the journal tells what happened to projects and to how work is set up', () =
     undefined,
   ])
   expect(listChanges(l.engine, l.imogen, { projectId: project.id }).changes).toHaveLength(4)
-  expect(listChanges(l.engine, l.imogen, { before: changes[2]!.change }).changes[0]!.lines).toEqual(['wrote about the project'])
+  expect(listChanges(l.engine, l.imogen, { before: changes[2]!.change }).changes[0]!.lines).toEqual(
+    ['wrote about the project'],
+  )
 })

@@ -49,7 +49,10 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
   const before = (entry.before ? JSON.parse(entry.before) : {}) as Json
   const after = (entry.after ? JSON.parse(entry.after) : {}) as Json
   const named = (table: 'people' | 'tags', id: unknown, none: string) =>
-    (engine.db.prepare(`select name from ${table} where id = ?`).get(id) as { name: string } | undefined)?.name ?? none
+    (
+      engine.db.prepare(`select name from ${table} where id = ?`).get(id) as
+        { name: string } | undefined
+    )?.name ?? none
   const nameOf = (id: unknown) => named('people', id, 'someone')
   switch (entry.entity) {
     case 'tasks': {
@@ -57,25 +60,42 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
       const parts = Object.keys(after)
         .filter((k) => !SILENT.has(k))
         .flatMap((k) => change(engine, k, before[k], after[k]) ?? [])
-      if (typeof after['rung'] === 'number' && after['rung'] > 0) parts.push(`took it to rung ${after['rung']}`)
+      if (typeof after['rung'] === 'number' && after['rung'] > 0)
+        parts.push(`took it to rung ${after['rung']}`)
       return parts.length ? parts.join('; ') : null
     }
     case 'taskAssignees':
       if (entry.action === 'made') return `assigned ${nameOf(after['personId'])}`
       if (entry.action === 'removed') return `took ${nameOf(before['personId'])} off`
-      return 'doneAt' in after ? (after['doneAt'] ? 'finished one part' : 'opened one part again') : 'changed a part of the estimate'
+      return 'doneAt' in after
+        ? after['doneAt']
+          ? 'finished one part'
+          : 'opened one part again'
+        : 'changed a part of the estimate'
     case 'taskFollowers':
-      return entry.action === 'made' ? `${nameOf(after['personId'])} follows it` : `${nameOf(before['personId'])} follows it no more`
+      return entry.action === 'made'
+        ? `${nameOf(after['personId'])} follows it`
+        : `${nameOf(before['personId'])} follows it no more`
     case 'taskTags':
-      return entry.action === 'made' ? `tagged it “${named('tags', after['tagId'], 'a tag')}”` : `took the tag “${named('tags', before['tagId'], 'a tag')}” off`
+      return entry.action === 'made'
+        ? `tagged it “${named('tags', after['tagId'], 'a tag')}”`
+        : `took the tag “${named('tags', before['tagId'], 'a tag')}” off`
     case 'fieldValues': {
-      const field = fieldRow(engine.db, Number(after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry) ?? 0))
+      const field = fieldRow(
+        engine.db,
+        Number(after['fieldId'] ?? before['fieldId'] ?? valueField(engine, entry) ?? 0),
+      )
       const shown = (row: Json): string => {
         const value = (row['text'] ?? row['number'] ?? null) as FieldValue
-        return (field ? sayValue(field, value, nameOf, engine.firm.today()) : String(value ?? '')) || 'none'
+        return (
+          (field ? sayValue(field, value, nameOf, engine.firm.today()) : String(value ?? '')) ||
+          'none'
+        )
       }
       const name = field?.name ?? 'a field'
-      return entry.action === 'removed' ? `emptied ${name}` : `${name} ${entry.action === 'made' ? '' : `${shown(before)} `}→ ${shown(after)}`
+      return entry.action === 'removed'
+        ? `emptied ${name}`
+        : `${name} ${entry.action === 'made' ? '' : `${shown(before)} `}→ ${shown(after)}`
     }
     case 'attachments':
       return 'taskId' in after && entry.action === 'changed'
@@ -119,10 +139,20 @@ export function sayEntry(engine: Engine, entry: RawEntry): string | null {
       const title = (after['title'] ?? before['title'] ?? null) as string | null
       if (entry.action === 'made') return `added “${title}” to the checklist`
       if (entry.action === 'removed') return `removed “${title}” from the checklist`
-      return 'done' in after ? (after['done'] ? 'ticked a checklist item' : 'unticked a checklist item') : 'reworded a checklist item'
+      return 'done' in after
+        ? after['done']
+          ? 'ticked a checklist item'
+          : 'unticked a checklist item'
+        : 'reworded a checklist item'
     }
     case 'comments':
-      return entry.action === 'made' ? 'commented' : entry.action === 'removed' ? 'removed a comment' : 'taskId' in after ? 'brought a comment along' : 'reworded a comment'
+      return entry.action === 'made'
+        ? 'commented'
+        : entry.action === 'removed'
+          ? 'removed a comment'
+          : 'taskId' in after
+            ? 'brought a comment along'
+            : 'reworded a comment'
     default:
       return null
   }
@@ -138,19 +168,35 @@ const valueField = (engine: Engine, { taskId, entityId, id }: RawEntry) =>
     .get(taskId, entityId, id)
 
 /** Columns that hold the number of a row elsewhere, and where its name is. */
-const NAMED: Record<string, string> = { stateId: 'states', phaseId: 'phases', projectId: 'projects', clientId: 'clients' }
+const NAMED: Record<string, string> = {
+  stateId: 'states',
+  phaseId: 'phases',
+  projectId: 'projects',
+  clientId: 'clients',
+}
 
-/** One column's change in words; null where both sides read the same, as when a state gives way to its namesake in another set. */
+/**
+ * One column's change in words; null where both sides read the same, as when a state gives way to
+ * its namesake in another set.
+ */
 function change(engine: Engine, field: string, before: unknown, after: unknown): string | null {
   if (field === 'description') return 'changed the description'
-  if (field === 'archivedAt') return after === null ? 'brought it back from the archive' : 'archived it'
-  if (field === 'datesFollow' || field === 'stateFollows') return `${LABELS[field]}: ${after ? 'yes' : 'no'}`
+  if (field === 'archivedAt')
+    return after === null ? 'brought it back from the archive' : 'archived it'
+  if (field === 'datesFollow' || field === 'stateFollows')
+    return `${LABELS[field]}: ${after ? 'yes' : 'no'}`
   const show = (value: unknown): string => {
     if (value === null || value === '') return 'none'
     if (field === 'estimate') return sayMinutes(Number(value))
     if (field === 'due' || field === 'start') return sayDate(String(value), engine.firm.today())
     const table = NAMED[field]
-    if (table) return (engine.db.prepare(`select name from ${table} where id = ?`).get(value) as { name: string } | undefined)?.name ?? 'one that is gone'
+    if (table)
+      return (
+        (
+          engine.db.prepare(`select name from ${table} where id = ?`).get(value) as
+            { name: string } | undefined
+        )?.name ?? 'one that is gone'
+      )
     return String(value)
   }
   const [from, to] = [show(before), show(after)]
@@ -171,7 +217,9 @@ export function activity(engine: Engine, taskId: number): ActivityRow[] {
   return raw.flatMap((entry) => {
     const text = sayEntry(engine, entry)
     if (text === null) return []
-    const who = entry.person ?? (entry.rule ? `Rule “${entry.rule}”` : entry.series ? `Series “${entry.series}”` : 'Fernwick')
+    const who =
+      entry.person ??
+      (entry.rule ? `Rule “${entry.rule}”` : entry.series ? `Series “${entry.series}”` : 'Fernwick')
     return [{ id: entry.id, at: entry.at, who, automatic: entry.actorKind !== 'person', text }]
   })
 }

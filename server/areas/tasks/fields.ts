@@ -1,4 +1,12 @@
-import { customId, customSpec, enteredId, enteredSpec, TASK_FIELDS, type FieldSpec, type TaskField } from '#contract/fields.ts'
+import {
+  customId,
+  customSpec,
+  enteredId,
+  enteredSpec,
+  TASK_FIELDS,
+  type FieldSpec,
+  type TaskField,
+} from '#contract/fields.ts'
 import type { Engine } from '../../engine/services.ts'
 import { fieldRow } from '../fields/queries.ts'
 
@@ -12,7 +20,9 @@ export const JOINS: Readonly<Record<Join, string>> = {
 /** In the order they must stand: a client may be the project's. */
 export const JOIN_ORDER: readonly Join[] = ['p', 'c', 'st']
 
-/** A field as SQL: one value, or one of many on rows of another table (`from`, joined by `many`). */
+/**
+ * A field as SQL: one value, or one of many on rows of another table (`from`, joined by `many`).
+ */
 export interface FieldSql {
   readonly spec: FieldSpec
   readonly needs: readonly Join[]
@@ -24,7 +34,8 @@ export interface FieldSql {
   readonly many?: string
 }
 
-const PRIORITY_ORDER = "case t.priority when 'urgent' then 0 when 'high' then 1 when 'normal' then 2 else 3 end"
+const PRIORITY_ORDER =
+  "case t.priority when 'urgent' then 0 when 'high' then 1 when 'normal' then 2 else 3 end"
 const CLIENT = 'coalesce(t.clientId, p.clientId)'
 const first = (column: string, table: string) => `(select ${column} from ${table})`
 
@@ -38,14 +49,21 @@ const SQL: Readonly<Record<Exclude<TaskField, 'words' | 'late'>, Omit<FieldSql, 
     needs: [],
     value: 'm.personId',
     many: 'taskAssignees',
-    order: first('min(w.name)', 'taskAssignees a join people w on w.id = a.personId where a.taskId = t.id'),
+    order: first(
+      'min(w.name)',
+      'taskAssignees a join people w on w.id = a.personId where a.taskId = t.id',
+    ),
   },
   follower: { needs: [], value: 'm.personId', many: 'taskFollowers' },
   creator: { needs: [], value: 't.creatorId' },
   client: { needs: ['p', 'c'], value: CLIENT, order: 'c.name' },
   tier: { needs: ['p', 'c'], value: 'c.tier' },
   project: { needs: ['p'], value: 't.projectId', order: 'p.name' },
-  phase: { needs: [], value: 't.phaseId', order: first('ph.position', 'phases ph where ph.id = t.phaseId') },
+  phase: {
+    needs: [],
+    value: 't.phaseId',
+    order: first('ph.position', 'phases ph where ph.id = t.phaseId'),
+  },
   tag: { needs: [], value: 'm.tagId', many: 'taskTags' },
   template: { needs: ['p'], value: 'p.templateId' },
   series: { needs: ['p'], value: 'coalesce(t.seriesId, p.seriesId)' },
@@ -74,12 +92,20 @@ export function fieldSql(engine: Engine, name: string): FieldSql | undefined {
     const field = fieldRow(engine.db, id)
     if (!field) return undefined
     const spec = customSpec(field)
-    const column = spec.type === 'text' || spec.type === 'link' || spec.type === 'date' || spec.type === 'choice' ? 'text' : 'number'
+    const column =
+      spec.type === 'text' || spec.type === 'link' || spec.type === 'date' || spec.type === 'choice'
+        ? 'text'
+        : 'number'
     const value = `(select v.${column} from fieldValues v where v.taskId = t.id and v.fieldId = ${id})`
     return { spec, needs: [], value: spec.type === 'flag' ? `coalesce(${value}, 0)` : value }
   }
   const stateId = enteredId(name)
-  if (stateId !== null) return { spec: enteredSpec(''), needs: [], value: first('max(d.at)', `stateDates d where d.taskId = t.id and d.stateId = ${stateId}`) }
+  if (stateId !== null)
+    return {
+      spec: enteredSpec(''),
+      needs: [],
+      value: first('max(d.at)', `stateDates d where d.taskId = t.id and d.stateId = ${stateId}`),
+    }
   if (!Object.hasOwn(SQL, name)) return undefined
   return { spec: TASK_FIELDS[name as TaskField], ...SQL[name as keyof typeof SQL] }
 }

@@ -17,20 +17,43 @@ export interface Where {
 }
 
 /** `me` stands for whoever asks. */
-const people = (viewer: Viewer, values: readonly (string | number)[]) => values.map((v) => (v === 'me' ? viewer.id : v))
+const people = (viewer: Viewer, values: readonly (string | number)[]) =>
+  values.map((v) => (v === 'me' ? viewer.id : v))
 
-function listTest(field: FieldSql, values: readonly (string | number)[], not: boolean): [string, (string | number)[]] {
+function listTest(
+  field: FieldSql,
+  values: readonly (string | number)[],
+  not: boolean,
+): [string, (string | number)[]] {
   if (values.length === 0) return ['1', []]
   const marks = values.map(() => '?').join(',')
-  if (field.many) return [`${not ? 'not ' : ''}exists (select 1 from ${field.many} m where m.taskId = t.id and ${field.value} in (${marks}))`, [...values]]
-  return [not ? `(${field.value} is null or ${field.value} not in (${marks}))` : `${field.value} in (${marks})`, [...values]]
+  if (field.many)
+    return [
+      `${not ? 'not ' : ''}exists (select 1 from ${field.many} m where m.taskId = t.id and ${field.value} in (${marks}))`,
+      [...values],
+    ]
+  return [
+    not
+      ? `(${field.value} is null or ${field.value} not in (${marks}))`
+      : `${field.value} in (${marks})`,
+    [...values],
+  ]
 }
 
-function dateTest(engine: Engine, type: FieldType, value: string, op: string, when: When): [string, (string | number)[]] {
+function dateTest(
+  engine: Engine,
+  type: FieldType,
+  value: string,
+  op: string,
+  when: When,
+): [string, (string | number)[]] {
   const { first, last } = span(when, engine.firm.today(), engine.firm.calendar())
   const instant = (day: string) => toInstant(day as never, null, engine.firm.zone())
   // Moments are asked about by the local day they fell on.
-  const [from, past] = type === 'instant' ? [instant(first), instant(addDays(last, 1))] : [first as string, addDays(last, 1) as string]
+  const [from, past] =
+    type === 'instant'
+      ? [instant(first), instant(addDays(last, 1))]
+      : [first as string, addDays(last, 1) as string]
   if (op === 'before') return [`${value} < ?`, [from]]
   if (op === 'after') return [`${value} >= ?`, [past]]
   return [`(${value} >= ? and ${value} < ?)`, [from, past]]
@@ -39,13 +62,24 @@ function dateTest(engine: Engine, type: FieldType, value: string, op: string, wh
 /** A task is late from the moment its due was missed. */
 export function lateSql(engine: Engine): [string, string[]] {
   const { date, time } = engine.firm.nowLocal()
-  return ['(t.closedAt is null and (t.due < ? or (t.due = ? and t.dueTime is not null and t.dueTime <= ?)))', [date, date, time]]
+  return [
+    '(t.closedAt is null and (t.due < ? or (t.due = ? and t.dueTime is not null and t.dueTime <= ?)))',
+    [date, date, time],
+  ]
 }
 
-function clauseSql(engine: Engine, viewer: Viewer, clause: Clause, needs: Set<Join>): [string, (string | number)[]] {
+function clauseSql(
+  engine: Engine,
+  viewer: Viewer,
+  clause: Clause,
+  needs: Set<Join>,
+): [string, (string | number)[]] {
   const { op, value } = clause
   const wrong = (want: string): never => {
-    throw new Refusal('bad-filter', `“${TASK_FIELDS[clause.field as keyof typeof TASK_FIELDS]?.name ?? clause.field}” needs ${want}.`)
+    throw new Refusal(
+      'bad-filter',
+      `“${TASK_FIELDS[clause.field as keyof typeof TASK_FIELDS]?.name ?? clause.field}” needs ${want}.`,
+    )
   }
   if (clause.field === 'late') {
     const [sql, args] = lateSql(engine)
@@ -59,18 +93,33 @@ function clauseSql(engine: Engine, viewer: Viewer, clause: Clause, needs: Set<Jo
     return [op === 'has-not' ? `not ${found}` : found, [match, match]]
   }
   const field = fieldSql(engine, clause.field)
-  if (!field) throw new Refusal('field-gone', 'This field is not there any more; take it out, or choose another.')
-  if (!OPS[field.spec.type].some((o) => o.op === op)) throw new Refusal('bad-filter', `“${field.spec.name}” cannot be asked like that.`)
+  if (!field)
+    throw new Refusal(
+      'field-gone',
+      'This field is not there any more; take it out, or choose another.',
+    )
+  if (!OPS[field.spec.type].some((o) => o.op === op))
+    throw new Refusal('bad-filter', `“${field.spec.name}” cannot be asked like that.`)
   for (const join of field.needs) needs.add(join)
   const list = (): (string | number)[] =>
-    Array.isArray(value) ? (value as (string | number)[]) : typeof value === 'string' || typeof value === 'number' ? [value] : wrong('a list of values')
+    Array.isArray(value)
+      ? (value as (string | number)[])
+      : typeof value === 'string' || typeof value === 'number'
+        ? [value]
+        : wrong('a list of values')
   switch (op) {
     case 'in':
     case 'not-in':
-      return listTest(field, field.spec.type === 'people' ? people(viewer, list()) : list(), op === 'not-in')
+      return listTest(
+        field,
+        field.spec.type === 'people' ? people(viewer, list()) : list(),
+        op === 'not-in',
+      )
     case 'empty':
     case 'filled': {
-      const filled = field.many ? `exists (select 1 from ${field.many} m where m.taskId = t.id)` : `(${field.value} is not null and ${field.value} <> '')`
+      const filled = field.many
+        ? `exists (select 1 from ${field.many} m where m.taskId = t.id)`
+        : `(${field.value} is not null and ${field.value} <> '')`
       return [op === 'filled' ? filled : `not ${filled}`, []]
     }
     case 'has':
@@ -87,14 +136,21 @@ function clauseSql(engine: Engine, viewer: Viewer, clause: Clause, needs: Set<Jo
     case 'at-most':
       return typeof value === 'number' ? [`${field.value} <= ?`, [value]] : wrong('a number')
     default: {
-      if (value === undefined || typeof value === 'boolean' || typeof value === 'number' || Array.isArray(value)) return wrong('a date')
+      if (
+        value === undefined ||
+        typeof value === 'boolean' ||
+        typeof value === 'number' ||
+        Array.isArray(value)
+      )
+        return wrong('a date')
       return dateTest(engine, field.spec.type, field.value, op, value as When)
     }
   }
 }
 
 /**
- * A filter as SQL. What cannot be asked (a field that is gone, a value that does not fit) is left out and
+ * A filter as SQL. What cannot be asked (a field that is gone, a value that does not fit) is left
+ * out and
  * named in `faults` with its place, so that the rest still holds.
  */
 export function filterSql(engine: Engine, viewer: Viewer, filter: Filter): Where {
@@ -135,6 +191,10 @@ export function scopeSql(scope: Scope): Pick<Where, 'sql' | 'args'> & { needs: r
     case 'client':
       return { sql: 'coalesce(t.clientId, p.clientId) = ?', args: [scope.id], needs: ['p'] }
     case 'person':
-      return { sql: 'exists (select 1 from taskAssignees sa where sa.taskId = t.id and sa.personId = ?)', args: [scope.id], needs: [] }
+      return {
+        sql: 'exists (select 1 from taskAssignees sa where sa.taskId = t.id and sa.personId = ?)',
+        args: [scope.id],
+        needs: [],
+      }
   }
 }

@@ -73,7 +73,11 @@ export function compile(engine: Engine, viewer: Viewer, query: TaskQuery): Compi
 }
 
 /** The heads a group field can have, in the order they stand, and how a raw value finds its own. */
-function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[]; head(raw: Key, due: string | null, late: boolean): Head } {
+function heads(
+  engine: Engine,
+  viewer: Viewer,
+  query: TaskQuery,
+): { known: Head[]; head(raw: Key, due: string | null, late: boolean): Head } {
   const { db, firm } = engine
   const name = query.group!
   const none = (text: string) => ({ key: null, name: text })
@@ -84,12 +88,19 @@ function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[
   const rows = (sql: string, ...args: unknown[]) => db.prepare(sql).all(...args) as Head[]
   switch (name) {
     case 'state': {
-      // States of other sets stand with their namesakes: a board of several projects has one column for each name.
+      // States of other sets stand with their namesakes: a board of several projects has one column
+      // for each name.
       const own = statesOf(db, query.scope.of === 'project' ? setOf(db, query.scope.id) : FIRM_SET)
-      const heads: Head[] = own.map((s) => ({ key: s.id, name: s.name, colour: s.colour ?? s.kind }))
+      const heads: Head[] = own.map((s) => ({
+        key: s.id,
+        name: s.name,
+        colour: s.colour ?? s.kind,
+      }))
       const same = new Map<Key, Head>(heads.map((h) => [h.key, h]))
       const byName = new Map(heads.map((h) => [h.name.toLowerCase(), h]))
-      for (const s of rows('select id as key, name, coalesce(colour, kind) as colour from states order by setId, position')) {
+      for (const s of rows(
+        'select id as key, name, coalesce(colour, kind) as colour from states order by setId, position',
+      )) {
         const head = byName.get(s.name.toLowerCase()) ?? s
         if (head === s) {
           byName.set(s.name.toLowerCase(), s)
@@ -97,7 +108,10 @@ function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[
         }
         same.set(s.key, head)
       }
-      return { known: heads.slice(0, own.length), head: (raw) => same.get(raw) ?? none('In no state') }
+      return {
+        known: heads.slice(0, own.length),
+        head: (raw) => same.get(raw) ?? none('In no state'),
+      }
     }
     case 'kind':
       return fixed(
@@ -111,33 +125,59 @@ function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[
       )
     case 'assignee':
     case 'creator':
-      return fixed(rows("select id as key, name from people order by active desc, access in ('contractor', 'client'), name"), none('Nobody'))
+      return fixed(
+        rows(
+          "select id as key, name from people order by active desc, access in ('contractor', 'client'), name",
+        ),
+        none('Nobody'),
+      )
     case 'client':
       return fixed(rows('select id as key, name from clients order by name'), none('No client'))
     case 'tier':
       return fixed(
-        ['gold', 'silver', 'bronze'].map((key) => ({ key, name: key[0]!.toUpperCase() + key.slice(1) })),
+        ['gold', 'silver', 'bronze'].map((key) => ({
+          key,
+          name: key[0]!.toUpperCase() + key.slice(1),
+        })),
         none('No client'),
       )
     case 'project':
-      return fixed(rows('select id as key, name from projects order by name'), none('In no project'))
-    case 'phase': {
-      const of = query.scope.of === 'project' ? rows('select id as key, name from phases where projectId = ? order by position', query.scope.id) : null
       return fixed(
-        of ?? rows("select ph.id as key, p.name || ': ' || ph.name as name from phases ph join projects p on p.id = ph.projectId order by p.name, ph.position"),
+        rows('select id as key, name from projects order by name'),
+        none('In no project'),
+      )
+    case 'phase': {
+      const of =
+        query.scope.of === 'project'
+          ? rows(
+              'select id as key, name from phases where projectId = ? order by position',
+              query.scope.id,
+            )
+          : null
+      return fixed(
+        of ??
+          rows(
+            "select ph.id as key, p.name || ': ' || ph.name as name from phases ph join projects p on p.id = ph.projectId order by p.name, ph.position",
+          ),
         none('In no phase'),
       )
     }
     case 'tag':
       return fixed(rows('select id as key, name, colour from tags order by name'), none('No tag'))
     case 'template':
-      return fixed(rows('select id as key, name from templates order by name'), none('From no template'))
+      return fixed(
+        rows('select id as key, name from templates order by name'),
+        none('From no template'),
+      )
     case 'series':
       return fixed(rows('select id as key, name from series order by name'), none('From no series'))
     case 'due': {
       const today = firm.today()
       const all = TODAY_GROUPS.map((key) => ({ key, name: TODAY_NAMES[key] }))
-      return { known: all, head: (_, due, late) => all.find((h) => h.key === dueGroup(due, late, today))! }
+      return {
+        known: all,
+        head: (_, due, late) => all.find((h) => h.key === dueGroup(due, late, today))!,
+      }
     }
     case 'week':
     case 'month': {
@@ -148,7 +188,14 @@ function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[
           if (due === null) return none('No date')
           const key = name === 'week' ? mondayOf(due) : (`${due.slice(0, 7)}-01` as IsoDate)
           let head = made.get(key)
-          if (!head) made.set(key, (head = { key, name: name === 'week' ? sayWeek(key) : `${sayMonth(key)} ${key.slice(0, 4)}` }))
+          if (!head)
+            made.set(
+              key,
+              (head = {
+                key,
+                name: name === 'week' ? sayWeek(key) : `${sayMonth(key)} ${key.slice(0, 4)}`,
+              }),
+            )
           return head
         },
       }
@@ -157,7 +204,11 @@ function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[
       const field = fieldRow(db, customId(name)!)!
       if (field.kind === 'choice')
         return fixed(
-          (field.options.choices ?? []).map((c) => ({ key: c.key, name: c.name, colour: c.colour })),
+          (field.options.choices ?? []).map((c) => ({
+            key: c.key,
+            name: c.name,
+            colour: c.colour,
+          })),
           none('Not chosen'),
         )
       if (field.kind === 'yes-no')
@@ -168,14 +219,30 @@ function heads(engine: Engine, viewer: Viewer, query: TaskQuery): { known: Head[
           ],
           { key: 0, name: `${field.name}: no` },
         )
-      return fixed(isGuest(viewer) ? [{ key: viewer.id, name: viewer.name }] : rows('select id as key, name from people order by name'), none('Nobody'))
+      return fixed(
+        isGuest(viewer)
+          ? [{ key: viewer.id, name: viewer.name }]
+          : rows('select id as key, name from people order by name'),
+        none('Nobody'),
+      )
     }
   }
 }
 
-type Line = [id: number, parent: number | null, minutes: number, key: Key, due: string | null, late: number, ...sums: (number | null)[]]
+type Line = [
+  id: number,
+  parent: number | null,
+  minutes: number,
+  key: Key,
+  due: string | null,
+  late: number,
+  ...sums: (number | null)[],
+]
 
-/** Children under their parents, as deep as they go; those whose parent is elsewhere stand at the top. */
+/**
+ * Children under their parents, as deep as they go; those whose parent is elsewhere stand at the
+ * top.
+ */
 function asTree(lines: readonly Line[]): { ids: number[]; depths: number[] } {
   const here = new Set(lines.map((l) => l[0]))
   const under = new Map<number | null, number[]>()
@@ -234,12 +301,28 @@ export function outline(engine: Engine, viewer: Viewer, query: TaskQuery): Outli
   const rank = new Map(known.map((h, i) => [h.key, i]))
   const dated = query.group === 'week' || query.group === 'month'
   const place = (head: Head): [number, string] =>
-    head.key === null ? [2, ''] : dated ? [1, String(head.key)] : rank.has(head.key) ? [0, String(rank.get(head.key)).padStart(6, '0')] : [1, head.name]
+    head.key === null
+      ? [2, '']
+      : dated
+        ? [1, String(head.key)]
+        : rank.has(head.key)
+          ? [0, String(rank.get(head.key)).padStart(6, '0')]
+          : [1, head.name]
   const groups = [...found].map(([head, own]): OutlineGroup => {
-    const shape = query.tree && own.some((l) => l[1] !== null) ? asTree(own) : { ids: own.map((l) => l[0]) }
+    const shape =
+      query.tree && own.some((l) => l[1] !== null) ? asTree(own) : { ids: own.map((l) => l[0]) }
     const sums: Record<string, number> = {}
-    c.sums.forEach((_, i) => (sums[query.sums[i]!] = own.reduce((sum, l) => sum + (Number(l[6 + i]) || 0), 0)))
-    return { key: head.key, name: head.name, colour: head.colour ?? null, ...shape, minutes: own.reduce((sum, l) => sum + l[2], 0), sums }
+    c.sums.forEach(
+      (_, i) => (sums[query.sums[i]!] = own.reduce((sum, l) => sum + (Number(l[6 + i]) || 0), 0)),
+    )
+    return {
+      key: head.key,
+      name: head.name,
+      colour: head.colour ?? null,
+      ...shape,
+      minutes: own.reduce((sum, l) => sum + l[2], 0),
+      sums,
+    }
   })
   groups.sort((a, b) => {
     const [x, y] = [place(a), place(b)]

@@ -13,14 +13,32 @@ export interface TaskPage {
   readonly faults: readonly Fault[]
 }
 
-/** One page of what a query finds. The cursor counts what came before: pages are stable while nothing changes. */
-export function taskPage(engine: Engine, viewer: Viewer, query: TaskQuery, limit: number, cursor: string | null): TaskPage {
-  const offset = cursor === null ? 0 : /^\d{1,9}$/.test(cursor) ? Number(cursor) : refuse('bad-cursor', 'The cursor is not one that this list gave.', 'cursor')
+/**
+ * One page of what a query finds. The cursor counts what came before: pages are stable while
+ * nothing changes.
+ */
+export function taskPage(
+  engine: Engine,
+  viewer: Viewer,
+  query: TaskQuery,
+  limit: number,
+  cursor: string | null,
+): TaskPage {
+  const offset =
+    cursor === null
+      ? 0
+      : /^\d{1,9}$/.test(cursor)
+        ? Number(cursor)
+        : refuse('bad-cursor', 'The cursor is not one that this list gave.', 'cursor')
   const c = compile(engine, viewer, { ...query, group: null, sums: [] })
   const ids = engine.db
     .prepare(`select t.id ${c.from} order by ${c.order} limit ? offset ?`)
     .pluck()
     .all(...c.args, limit + 1, offset) as number[]
   const more = ids.length > limit
-  return { tasks: taskRows(engine, viewer, ids.slice(0, limit)), next: more ? String(offset + limit) : null, faults: c.faults }
+  return {
+    tasks: taskRows(engine, viewer, ids.slice(0, limit)),
+    next: more ? String(offset + limit) : null,
+    faults: c.faults,
+  }
 }

@@ -50,7 +50,8 @@ interface Raw {
 }
 
 const count = (from: string) => `(select count(*) from ${from})`
-const list = (object: string, from: string) => `(select json_group_array(json_object(${object})) from ${from})`
+const list = (object: string, from: string) =>
+  `(select json_group_array(json_object(${object})) from ${from})`
 /** Everything a row shows, by one statement. */
 export const SELECT = `select t.id, t.title, t.state, t.stateId, st.name as stateName, st.colour as stateColour, t.parentId, t.doneBy, t.priority, t.start, t.due, t.dueTime, t.estimate, t.role, t.phaseId,
   t.closedAt, t.archivedAt, t.createdAt, t.version, t.rung, t.rungOf, t.projectId, p.name as projectName, c.id as clientId, c.name as clientName, c.short as clientShort,
@@ -75,7 +76,11 @@ function toRow(engine: Engine, raw: Raw): TaskRow {
   const items = JSON.parse(raw.items ?? '[]') as { id: number; title: string; done: number }[]
   const dates = JSON.parse(raw.dates ?? '{}') as Record<number, number>
   const moments = Object.values(dates)
-  const late = open && raw.due !== null && missedAt({ date: raw.due as IsoDate, time: raw.dueTime as LocalTime | null }, firm.zone()) <= clock.now()
+  const late =
+    open &&
+    raw.due !== null &&
+    missedAt({ date: raw.due as IsoDate, time: raw.dueTime as LocalTime | null }, firm.zone()) <=
+      clock.now()
   return {
     id: raw.id,
     title: raw.title,
@@ -102,13 +107,21 @@ function toRow(engine: Engine, raw: Raw): TaskRow {
     role: raw.role,
     project: raw.projectId === null ? null : { id: raw.projectId, name: raw.projectName! },
     phaseId: raw.phaseId,
-    client: raw.clientId === null ? null : { id: raw.clientId, name: raw.clientName!, short: raw.clientShort! },
+    client:
+      raw.clientId === null
+        ? null
+        : { id: raw.clientId, name: raw.clientName!, short: raw.clientShort! },
     assignees: JSON.parse(raw.people ?? '[]') as TaskRow['assignees'],
     checklist: items.map((i) => ({ ...i, done: i.done === 1 })),
     series: raw.seriesId === null ? null : { id: raw.seriesId, name: raw.seriesName! },
     rung:
       open && raw.rung > 0 && raw.rungOf !== null && raw.ruleName !== null
-        ? { at: raw.rung, of: (JSON.parse(raw.ruleDefinition!) as RuleDefinition).rungs.length, ruleId: raw.rungOf, rule: raw.ruleName }
+        ? {
+            at: raw.rung,
+            of: (JSON.parse(raw.ruleDefinition!) as RuleDefinition).rungs.length,
+            ruleId: raw.rungOf,
+            rule: raw.ruleName,
+          }
         : null,
     late,
     daysLate: late ? daysLate(firm.calendar(), raw.due as IsoDate, firm.today()) : 0,
@@ -120,24 +133,51 @@ function toRow(engine: Engine, raw: Raw): TaskRow {
 /** Guests see what is assigned to them; a condition over `t` with its parameters. */
 export function visible(viewer: Viewer): { sql: string; args: number[] } {
   if (!isGuest(viewer)) return { sql: '1', args: [] }
-  return { sql: 'exists (select 1 from taskAssignees g where g.taskId = t.id and g.personId = ?)', args: [viewer.id] }
+  return {
+    sql: 'exists (select 1 from taskAssignees g where g.taskId = t.id and g.personId = ?)',
+    args: [viewer.id],
+  }
 }
 
 /** The order of lists that name none: by due, what has none last. */
 export const DUE_ORDER = 't.due is null, t.due, t.dueTime is null, t.dueTime, t.position, t.id'
 
 /** Tasks that a viewer may see and that meet a condition over `t`, in the order asked for. */
-export function selectTasks(engine: Engine, viewer: Viewer, where: string, args: readonly unknown[], order = DUE_ORDER, limit = 2_000): TaskRow[] {
+export function selectTasks(
+  engine: Engine,
+  viewer: Viewer,
+  where: string,
+  args: readonly unknown[],
+  order = DUE_ORDER,
+  limit = 2_000,
+): TaskRow[] {
   const seen = visible(viewer)
-  return (engine.db.prepare(`${SELECT} where ${seen.sql} and ${where} order by ${order} limit ${limit}`).all(...seen.args, ...args) as Raw[]).map((raw) => toRow(engine, raw))
+  return (
+    engine.db
+      .prepare(`${SELECT} where ${seen.sql} and ${where} order by ${order} limit ${limit}`)
+      .all(...seen.args, ...args) as Raw[]
+  ).map((raw) => toRow(engine, raw))
 }
 
-/** The rows of some tasks, in the order of the ids; those that are gone or not theirs to see are left out. */
+/**
+ * The rows of some tasks, in the order of the ids; those that are gone or not theirs to see are
+ * left out.
+ */
 export function taskRows(engine: Engine, viewer: Viewer, ids: readonly number[]): TaskRow[] {
-  const found = new Map(selectTasks(engine, viewer, 't.id in (select value from json_each(?))', [JSON.stringify(ids)], 't.id').map((row) => [row.id, row]))
+  const found = new Map(
+    selectTasks(
+      engine,
+      viewer,
+      't.id in (select value from json_each(?))',
+      [JSON.stringify(ids)],
+      't.id',
+    ).map((row) => [row.id, row]),
+  )
   return ids.flatMap((id) => found.get(id) ?? [])
 }
 
-export const taskRow = (engine: Engine, viewer: Viewer, id: number): TaskRow | undefined => taskRows(engine, viewer, [id])[0]
+export const taskRow = (engine: Engine, viewer: Viewer, id: number): TaskRow | undefined =>
+  taskRows(engine, viewer, [id])[0]
 
-export const ASSIGNED_TO = 't.archivedAt is null and exists (select 1 from taskAssignees a where a.taskId = t.id and a.personId = ?)'
+export const ASSIGNED_TO =
+  't.archivedAt is null and exists (select 1 from taskAssignees a where a.taskId = t.id and a.personId = ?)'

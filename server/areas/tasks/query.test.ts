@@ -25,12 +25,20 @@ const titles = (l: Lab, part: Partial<TaskQuery>, who = l.imogen) =>
     who,
     outline(l.engine, who, query(part)).groups.flatMap((g) => g.ids),
   ).map((t) => t.title)
-const groups = (l: Lab, part: Partial<TaskQuery>) => outline(l.engine, l.imogen, query(part)).groups.map((g) => [g.name, g.ids.length] as const)
+const groups = (l: Lab, part: Partial<TaskQuery>) =>
+  outline(l.engine, l.imogen, query(part)).groups.map((g) => [g.name, g.ids.length] as const)
 
 /** Today is Monday 23 November 2026, 08:00. */
 function room() {
   const l = lab()
-  const field = makeField(l.engine, l.imogen, { name: 'Fee', kind: 'money', options: { currency: 'GBP' }, projectId: null, templateId: null, hidden: false })[0]!
+  const field = makeField(l.engine, l.imogen, {
+    name: 'Fee',
+    kind: 'money',
+    options: { currency: 'GBP' },
+    projectId: null,
+    templateId: null,
+    hidden: false,
+  })[0]!
   const stage = makeField(l.engine, l.imogen, {
     name: 'Records',
     kind: 'choice',
@@ -45,13 +53,39 @@ function room() {
     hidden: false,
   })[1]!
   const tag = makeTag(l.engine, l.tobias, { name: 'records', colour: 'teal' })
-  const project = makeProject(l.engine, l.imogen, { name: 'Books', clientId: l.client, phases: ['Gather', 'Close'] })
-  const make = (title: string, more: object = {}) => makeTask(l.engine, l.imogen, { title, ...more }).id
+  const project = makeProject(l.engine, l.imogen, {
+    name: 'Books',
+    clientId: l.client,
+    phases: ['Gather', 'Close'],
+  })
+  const make = (title: string, more: object = {}) =>
+    makeTask(l.engine, l.imogen, { title, ...more }).id
   const ids = {
-    late: make('Late', { due: '2026-11-20', assignees: [l.tobias.id], estimate: 60, priority: 'urgent', fields: { [field.id]: 12_50, [stage.id]: 'asked' } }),
-    today: make('Today', { due: '2026-11-23', dueTime: '10:00', assignees: [l.tobias.id, l.devika.id], estimate: 30, tags: [tag.id] }),
-    week: make('Week', { due: '2026-11-27', projectId: project.id, phaseId: project.phases[0]!.id, fields: { [field.id]: 7_50 } }),
-    far: make('Far', { due: '2027-02-01', clientId: l.client, description: '<p>Ring the <strong>practice</strong></p>' }),
+    late: make('Late', {
+      due: '2026-11-20',
+      assignees: [l.tobias.id],
+      estimate: 60,
+      priority: 'urgent',
+      fields: { [field.id]: 12_50, [stage.id]: 'asked' },
+    }),
+    today: make('Today', {
+      due: '2026-11-23',
+      dueTime: '10:00',
+      assignees: [l.tobias.id, l.devika.id],
+      estimate: 30,
+      tags: [tag.id],
+    }),
+    week: make('Week', {
+      due: '2026-11-27',
+      projectId: project.id,
+      phaseId: project.phases[0]!.id,
+      fields: { [field.id]: 7_50 },
+    }),
+    far: make('Far', {
+      due: '2027-02-01',
+      clientId: l.client,
+      description: '<p>Ring the <strong>practice</strong></p>',
+    }),
     none: make('None 100%'),
     done: make('Done', { due: '2026-11-10', state: 'done' }),
   }
@@ -60,20 +94,72 @@ function room() {
 
 describe('filters', () => {
   it.each<[string, (r: ReturnType<typeof room>) => Filter, string[]]>([
-    ['open', () => all({ field: 'open', op: 'is', value: true }), ['Late', 'Today', 'Week', 'Far', 'None 100%']],
+    [
+      'open',
+      () => all({ field: 'open', op: 'is', value: true }),
+      ['Late', 'Today', 'Week', 'Far', 'None 100%'],
+    ],
     ['late', () => all({ field: 'late', op: 'is', value: true }), ['Late']],
-    ['this week', () => all({ field: 'due', op: 'within', value: { period: 'week', shift: 0 } }), ['Today', 'Week']],
-    ['before today', () => all({ field: 'due', op: 'before', value: { days: 0 } }), ['Done', 'Late']],
-    ['after four working days', () => all({ field: 'due', op: 'after', value: { days: 4, working: true } }), ['Far']],
+    [
+      'this week',
+      () => all({ field: 'due', op: 'within', value: { period: 'week', shift: 0 } }),
+      ['Today', 'Week'],
+    ],
+    [
+      'before today',
+      () => all({ field: 'due', op: 'before', value: { days: 0 } }),
+      ['Done', 'Late'],
+    ],
+    [
+      'after four working days',
+      () => all({ field: 'due', op: 'after', value: { days: 4, working: true } }),
+      ['Far'],
+    ],
     ['no date', () => all({ field: 'due', op: 'empty' }), ['None 100%']],
-    ['on me', ({ l }) => all({ field: 'assignee', op: 'in', value: [l.tobias.id] }), ['Late', 'Today']],
-    ['on nobody', () => all({ field: 'assignee', op: 'empty' }, { field: 'open', op: 'is', value: true }), ['Week', 'Far', 'None 100%']],
-    ['not tagged', ({ tag }) => all({ field: 'tag', op: 'not-in', value: [tag.id] }, { field: 'open', op: 'is', value: true }), ['Late', 'Week', 'Far', 'None 100%']],
-    ['client, through its project too', ({ l }) => all({ field: 'client', op: 'in', value: [l.client] }), ['Week', 'Far']],
-    ['title with a sign that SQL reads', () => all({ field: 'title', op: 'has', value: '100%' }), ['None 100%']],
-    ['words of a description, unfinished', () => all({ field: 'words', op: 'has', value: 'pract' }), ['Far']],
-    ['money', ({ field }) => all({ field: `field:${field.id}`, op: 'at-least', value: 1000 }), ['Late']],
-    ['choice', ({ stage }) => all({ field: `field:${stage.id}`, op: 'in', value: ['asked'] }), ['Late']],
+    [
+      'on me',
+      ({ l }) => all({ field: 'assignee', op: 'in', value: [l.tobias.id] }),
+      ['Late', 'Today'],
+    ],
+    [
+      'on nobody',
+      () => all({ field: 'assignee', op: 'empty' }, { field: 'open', op: 'is', value: true }),
+      ['Week', 'Far', 'None 100%'],
+    ],
+    [
+      'not tagged',
+      ({ tag }) =>
+        all(
+          { field: 'tag', op: 'not-in', value: [tag.id] },
+          { field: 'open', op: 'is', value: true },
+        ),
+      ['Late', 'Week', 'Far', 'None 100%'],
+    ],
+    [
+      'client, through its project too',
+      ({ l }) => all({ field: 'client', op: 'in', value: [l.client] }),
+      ['Week', 'Far'],
+    ],
+    [
+      'title with a sign that SQL reads',
+      () => all({ field: 'title', op: 'has', value: '100%' }),
+      ['None 100%'],
+    ],
+    [
+      'words of a description, unfinished',
+      () => all({ field: 'words', op: 'has', value: 'pract' }),
+      ['Far'],
+    ],
+    [
+      'money',
+      ({ field }) => all({ field: `field:${field.id}`, op: 'at-least', value: 1000 }),
+      ['Late'],
+    ],
+    [
+      'choice',
+      ({ stage }) => all({ field: `field:${stage.id}`, op: 'in', value: ['asked'] }),
+      ['Late'],
+    ],
     [
       'priority or week',
       () => ({
@@ -97,8 +183,20 @@ describe('filters', () => {
         }),
       ['Late', 'Today', 'Week', 'Far'],
     ],
-    ['made today', () => all({ field: 'created', op: 'within', value: { period: 'day', shift: 0 } }, { field: 'estimate', op: 'at-least', value: 30 }), ['Late', 'Today']],
-    ['closed today', () => all({ field: 'closed', op: 'within', value: { period: 'day', shift: 0 } }), ['Done']],
+    [
+      'made today',
+      () =>
+        all(
+          { field: 'created', op: 'within', value: { period: 'day', shift: 0 } },
+          { field: 'estimate', op: 'at-least', value: 30 },
+        ),
+      ['Late', 'Today'],
+    ],
+    [
+      'closed today',
+      () => all({ field: 'closed', op: 'within', value: { period: 'day', shift: 0 } }),
+      ['Done'],
+    ],
   ])('%s', (_, filter, found) => {
     const r = room()
     expect(titles(r.l, { filter: filter(r) })).toEqual(found)
@@ -115,7 +213,10 @@ describe('filters', () => {
       l.engine,
       l.imogen,
       query({
-        filter: all({ field: 'late', op: 'is', value: true }, { match: 'any', of: [{ field: 'field:999', op: 'filled' }] }),
+        filter: all(
+          { field: 'late', op: 'is', value: true },
+          { match: 'any', of: [{ field: 'field:999', op: 'filled' }] },
+        ),
         sort: [{ field: 'field:999', down: false }],
         group: 'field:999',
       }),
@@ -125,32 +226,49 @@ describe('filters', () => {
   })
   it('a value that does not fit is named, never sent to the database', () => {
     const { l } = room()
-    const faults = (clause: Clause) => outline(l.engine, l.imogen, query({ filter: all(clause) })).faults.map((f) => f.detail)
+    const faults = (clause: Clause) =>
+      outline(l.engine, l.imogen, query({ filter: all(clause) })).faults.map((f) => f.detail)
     expect(faults({ field: 'due', op: 'before', value: '2026-02-30' })[0]).toMatch(/2026-02-30/)
-    expect(faults({ field: 'estimate', op: 'at-least', value: 'x' as never })).toEqual(['“Estimate” needs a number.'])
-    expect(faults({ field: 'title', op: 'before', value: '2026-01-01' })).toEqual(['“Title” cannot be asked like that.'])
+    expect(faults({ field: 'estimate', op: 'at-least', value: 'x' as never })).toEqual([
+      '“Estimate” needs a number.',
+    ])
+    expect(faults({ field: 'title', op: 'before', value: '2026-01-01' })).toEqual([
+      '“Title” cannot be asked like that.',
+    ])
     expect(faults({ field: "title'; drop table tasks; --", op: 'filled' })).toHaveLength(1)
   })
   it('archived tasks are out of the way until they are asked for', () => {
     const { l, ids } = room()
     editTask(l.engine, l.imogen, ids.far, { archived: true }, null)
     expect(titles(l, {})).not.toContain('Far')
-    expect(titles(l, { filter: all({ field: 'archived', op: 'is', value: true }) })).toEqual(['Far'])
+    expect(titles(l, { filter: all({ field: 'archived', op: 'is', value: true }) })).toEqual([
+      'Far',
+    ])
   })
   it('guests find only what was handed to them', () => {
     const { l, ids } = room()
     editTask(l.engine, l.imogen, ids.week, { assignees: [l.corrie.id] }, null)
     expect(titles(l, {}, l.corrie)).toEqual(['Week'])
-    expect(outline(l.engine, l.corrie, query({ group: 'assignee', every: true })).groups.map((g) => g.name)).toEqual(['Corrie'])
+    expect(
+      outline(l.engine, l.corrie, query({ group: 'assignee', every: true })).groups.map(
+        (g) => g.name,
+      ),
+    ).toEqual(['Corrie'])
   })
   it('the date of entering a state is kept and can be asked for', () => {
     const { l, ids } = room()
     l.clock.set(l.clock.now() - 3 * 86_400_000)
     editTask(l.engine, l.tobias, ids.late, { state: 'waiting' }, null)
     l.clock.set(l.clock.now() + 3 * 86_400_000)
-    expect(titles(l, { filter: all({ field: 'entered', op: 'before', value: { days: -1 } }) })).toEqual([])
+    expect(
+      titles(l, { filter: all({ field: 'entered', op: 'before', value: { days: -1 } }) }),
+    ).toEqual([])
     const waiting = l.rows<{ id: number }>("select id from states where kind = 'waiting'")[0]!.id
-    expect(titles(l, { filter: all({ field: `entered:${waiting}`, op: 'within', value: '2026-11-20' }) })).toEqual(['Late'])
+    expect(
+      titles(l, {
+        filter: all({ field: `entered:${waiting}`, op: 'within', value: '2026-11-20' }),
+      }),
+    ).toEqual(['Late'])
   })
 })
 
@@ -191,21 +309,42 @@ describe('groups, order and sums', () => {
   })
   it('every state is a column, those of other sets stand with their namesakes', () => {
     const { l } = room()
-    expect(groups(l, { group: 'state', every: true }).map(([name]) => name)).toEqual(['Not started', 'Under way', 'Waiting', 'In review', 'Done', 'Dropped'])
+    expect(groups(l, { group: 'state', every: true }).map(([name]) => name)).toEqual([
+      'Not started',
+      'Under way',
+      'Waiting',
+      'In review',
+      'Done',
+      'Dropped',
+    ])
   })
   it('rows are ordered by a field, either way, what has none last', () => {
     const { l } = room()
-    expect(titles(l, { sort: [{ field: 'estimate', down: true }] }).slice(0, 2)).toEqual(['Late', 'Today'])
-    expect(titles(l, { sort: [{ field: 'estimate', down: false }] }).slice(0, 2)).toEqual(['Today', 'Late'])
+    expect(titles(l, { sort: [{ field: 'estimate', down: true }] }).slice(0, 2)).toEqual([
+      'Late',
+      'Today',
+    ])
+    expect(titles(l, { sort: [{ field: 'estimate', down: false }] }).slice(0, 2)).toEqual([
+      'Today',
+      'Late',
+    ])
     expect(titles(l, { sort: [{ field: 'due', down: true }] }).at(-1)).toBe('None 100%')
   })
   it('subtasks stand under their parents, however deep', () => {
     const { l, ids } = room()
-    const child = makeTask(l.engine, l.imogen, { title: 'Child', parentId: ids.late, due: '2026-11-01' }).id
+    const child = makeTask(l.engine, l.imogen, {
+      title: 'Child',
+      parentId: ids.late,
+      due: '2026-11-01',
+    }).id
     makeTask(l.engine, l.imogen, { title: 'Grandchild', parentId: child })
     const found = outline(l.engine, l.imogen, query({ tree: true })).groups[0]!
     const at = found.ids.indexOf(ids.late)
-    expect(taskRows(l.engine, l.imogen, found.ids.slice(at, at + 3)).map((t) => t.title)).toEqual(['Late', 'Child', 'Grandchild'])
+    expect(taskRows(l.engine, l.imogen, found.ids.slice(at, at + 3)).map((t) => t.title)).toEqual([
+      'Late',
+      'Child',
+      'Grandchild',
+    ])
     expect(found.depths!.slice(at, at + 3)).toEqual([0, 1, 2])
   })
   it('pages follow one another without gaps or repeats', () => {
@@ -226,6 +365,8 @@ describe('groups, order and sums', () => {
   it('comments are found by their words, at their task', () => {
     const { l, ids } = room()
     addComment(l.engine, l.tobias, ids.none, '<p>The calibration certificate is missing</p>')
-    expect(titles(l, { filter: all({ field: 'words', op: 'has', value: 'certificate' }) })).toEqual(['None 100%'])
+    expect(titles(l, { filter: all({ field: 'words', op: 'has', value: 'certificate' }) })).toEqual(
+      ['None 100%'],
+    )
   })
 })

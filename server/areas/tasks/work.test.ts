@@ -11,48 +11,93 @@ import { orderTask } from './order.ts'
 import { selectTasks } from './queries.ts'
 import { addComment, addItem, editComment, editTask, makeTask, taskSheet } from './service.ts'
 
-const task = (l: Lab, title: string, more: object = {}) => makeTask(l.engine, l.imogen, { title, ...more }).id
+const task = (l: Lab, title: string, more: object = {}) =>
+  makeTask(l.engine, l.imogen, { title, ...more }).id
 const sheet = (l: Lab, id: number) => taskSheet(l.engine, l.imogen, id)
-const notices = (l: Lab, who: { id: number }) => l.rows<{ body: string }>('select body from notices where personId = ? order by id', who.id).map((n) => n.body)
+const notices = (l: Lab, who: { id: number }) =>
+  l
+    .rows<{ body: string }>('select body from notices where personId = ? order by id', who.id)
+    .map((n) => n.body)
 /** Everything a change could touch, as it stands. */
 const whole = (l: Lab) =>
-  ['tasks', 'taskAssignees', 'taskTags', 'taskFollowers', 'fieldValues', 'checklistItems', 'comments', 'attachments', 'projects', 'phases', 'milestones'].map((table) =>
+  [
+    'tasks',
+    'taskAssignees',
+    'taskTags',
+    'taskFollowers',
+    'fieldValues',
+    'checklistItems',
+    'comments',
+    'attachments',
+    'projects',
+    'phases',
+    'milestones',
+  ].map((table) =>
     l.rows(`select * from ${table} order by id`).map(({ version: _, ...row }) => row),
   )
 
 describe('people on a task', () => {
   it('where all must finish, each says so, and the last one closes it', () => {
     const l = lab()
-    const id = task(l, 'Count', { assignees: [l.tobias.id, l.devika.id], doneBy: 'all', estimates: { [l.tobias.id]: 30, [l.devika.id]: 60 } })
+    const id = task(l, 'Count', {
+      assignees: [l.tobias.id, l.devika.id],
+      doneBy: 'all',
+      estimates: { [l.tobias.id]: 30, [l.devika.id]: 60 },
+    })
     expect(sheet(l, id).assignees.map((a) => [a.name, a.estimate])).toEqual([
       ['Tobias', 30],
       ['Devika', 60],
     ])
-    expect(editTask(l.engine, l.tobias, id, { state: 'done' }, null)).toMatchObject({ state: 'under-way', closedAt: null })
+    expect(editTask(l.engine, l.tobias, id, { state: 'done' }, null)).toMatchObject({
+      state: 'under-way',
+      closedAt: null,
+    })
     expect(sheet(l, id).assignees.map((a) => a.doneAt !== null)).toEqual([true, false])
     expect(editTask(l.engine, l.devika, id, { state: 'done' }, null).state).toBe('done')
-    expect(editTask(l.engine, l.devika, id, { state: 'under-way' }, null).assignees.every((a) => a.doneAt === null)).toBe(true)
+    expect(
+      editTask(l.engine, l.devika, id, { state: 'under-way' }, null).assignees.every(
+        (a) => a.doneAt === null,
+      ),
+    ).toBe(true)
   })
   it('where any may finish, the first closes it; a manager who is not on it closes for all', () => {
     const l = lab()
     const any = task(l, 'Any', { assignees: [l.tobias.id, l.devika.id] })
     expect(editTask(l.engine, l.tobias, any, { state: 'done' }, null).state).toBe('done')
     const all = task(l, 'All', { assignees: [l.tobias.id, l.devika.id], doneBy: 'all' })
-    expect(editTask(l.engine, l.imogen, all, { state: 'done' }, null).assignees.every((a) => a.doneAt !== null)).toBe(true)
+    expect(
+      editTask(l.engine, l.imogen, all, { state: 'done' }, null).assignees.every(
+        (a) => a.doneAt !== null,
+      ),
+    ).toBe(true)
   })
   it('parts of the estimate add up to the task’s', () => {
     const l = lab()
     const id = task(l, 'Shared', { assignees: [l.tobias.id, l.devika.id] })
-    expect(editTask(l.engine, l.imogen, id, { estimates: { [l.tobias.id]: 20, [l.devika.id]: 25 } }, null).estimate).toBe(45)
+    expect(
+      editTask(
+        l.engine,
+        l.imogen,
+        id,
+        { estimates: { [l.tobias.id]: 20, [l.devika.id]: 25 } },
+        null,
+      ).estimate,
+    ).toBe(45)
   })
   it('followers hear of states and dates; never of their own doing; of many at once in one notice', () => {
     const l = lab()
-    const ids = [1, 2, 3, 4].map((n) => task(l, `T${n}`, { followers: [l.devika.id], due: '2026-12-01' }))
+    const ids = [1, 2, 3, 4].map((n) =>
+      task(l, `T${n}`, { followers: [l.devika.id], due: '2026-12-01' }),
+    )
     editTask(l.engine, l.tobias, ids[0]!, { state: 'waiting' }, null)
     editTask(l.engine, l.tobias, ids[0]!, { due: '2026-12-02' }, null)
     editTask(l.engine, l.devika, ids[0]!, { due: '2026-12-03' }, null)
     bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } })
-    expect(notices(l, l.devika)).toEqual(['“T1” is now “Waiting”', '“T1” is now due Wed 2 Dec', '4 tasks you follow changed at once'])
+    expect(notices(l, l.devika)).toEqual([
+      '“T1” is now “Waiting”',
+      '“T1” is now due Wed 2 Dec',
+      '4 tasks you follow changed at once',
+    ])
   })
   it('who works on a task, made or follows it hears what is said in plain words, guests too; who is named hears it once', () => {
     const l = lab()
@@ -60,20 +105,31 @@ describe('people on a task', () => {
     l.runner.tick()
     l.runner.tick()
     const before = [l.tobias, l.corrie, l.imogen, l.devika].map((p) => notices(l, p).length)
-    addComment(l.engine, l.tobias, id, `<p>Hello <strong>all</strong> &amp; <span class="mention" data-person="${l.devika.id}">@Devika</span></p>`)
+    addComment(
+      l.engine,
+      l.tobias,
+      id,
+      `<p>Hello <strong>all</strong> &amp; <span class="mention" data-person="${l.devika.id}">@Devika</span></p>`,
+    )
     l.runner.tick()
     l.runner.tick()
     const said = ['Tobias on “T”: Hello all & @Devika']
-    expect([l.tobias, l.corrie, l.imogen, l.devika].map((p, n) => notices(l, p).slice(before[n]))).toEqual([[], said, said, ['Tobias mentioned you on “T”']])
+    expect(
+      [l.tobias, l.corrie, l.imogen, l.devika].map((p, n) => notices(l, p).slice(before[n])),
+    ).toEqual([[], said, said, ['Tobias mentioned you on “T”']])
   })
   it('a mention tells once and makes a follower; guests hear only of what is theirs', () => {
     const l = lab()
-    const id = task(l, 'T', { description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span></p>` })
+    const id = task(l, 'T', {
+      description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span></p>`,
+    })
     editTask(
       l.engine,
       l.imogen,
       id,
-      { description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span> and <span data-person="${l.corrie.id}">@Corrie</span></p>` },
+      {
+        description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span> and <span data-person="${l.corrie.id}">@Corrie</span></p>`,
+      },
       null,
     )
     expect(notices(l, l.devika)).toEqual(['Imogen mentioned you on “T”'])
@@ -92,14 +148,20 @@ describe('what people write', () => {
     const { description } = sheet(l, id)
     expect(description).not.toMatch(/script|onclick|onerror|style|iframe|img|javascript/)
     expect(description).toContain('href="https://example.org"')
-    expect(() => addComment(l.engine, l.tobias, id, '<p> <br></p>')).toThrow(/nothing in this comment/)
+    expect(() => addComment(l.engine, l.tobias, id, '<p> <br></p>')).toThrow(
+      /nothing in this comment/,
+    )
   })
   it('a comment is reworded by who wrote it, emptied it goes', () => {
     const l = lab()
     const id = task(l, 'T')
     const comment = addComment(l.engine, l.tobias, id, '<p>Won</p>').discussion[0]!
-    expect(() => editComment(l.engine, l.devika, id, comment.id, '<p>Lost</p>')).toThrow(/Only who wrote/)
-    expect(editComment(l.engine, l.tobias, id, comment.id, '<p>One</p>').discussion[0]!.body).toBe('<p>One</p>')
+    expect(() => editComment(l.engine, l.devika, id, comment.id, '<p>Lost</p>')).toThrow(
+      /Only who wrote/,
+    )
+    expect(editComment(l.engine, l.tobias, id, comment.id, '<p>One</p>').discussion[0]!.body).toBe(
+      '<p>One</p>',
+    )
     expect(editComment(l.engine, l.tobias, id, comment.id, '').discussion).toEqual([])
   })
 })
@@ -111,12 +173,19 @@ describe('subtasks', () => {
     const mid = task(l, 'Mid', { parentId: top, datesFollow: true, stateFollows: true })
     const a = task(l, 'A', { parentId: mid, start: '2026-11-24', due: '2026-11-26' })
     const b = task(l, 'B', { parentId: mid, due: '2026-12-04' })
-    expect(sheet(l, top)).toMatchObject({ start: '2026-11-24', due: '2026-12-04', state: 'not-started', subtasks: { done: 0, of: 1 } })
+    expect(sheet(l, top)).toMatchObject({
+      start: '2026-11-24',
+      due: '2026-12-04',
+      state: 'not-started',
+      subtasks: { done: 0, of: 1 },
+    })
     editTask(l.engine, l.imogen, a, { state: 'done' }, null)
     expect(sheet(l, top).state).toBe('under-way')
     editTask(l.engine, l.imogen, b, { due: '2026-12-08', state: 'dropped' }, null)
     expect(sheet(l, top)).toMatchObject({ due: '2026-11-26', state: 'done' })
-    expect(() => editTask(l.engine, l.imogen, top, { due: '2027-01-01' }, null)).toThrow(/follow its subtasks/)
+    expect(() => editTask(l.engine, l.imogen, top, { due: '2027-01-01' }, null)).toThrow(
+      /follow its subtasks/,
+    )
     // One undo takes the parents along.
     undoChange(l.engine, l.imogen, l.engine.journal.latest())
     expect(sheet(l, top)).toMatchObject({ due: '2026-12-04', state: 'under-way' })
@@ -132,27 +201,60 @@ describe('subtasks', () => {
 
 describe('states', () => {
   const firm = (l: Lab) => listSets(l.engine, l.imogen)[0]!
-  const body = (l: Lab) => ({ name: firm(l).name, states: firm(l).states.map(({ id, name, kind, colour, only }) => ({ id, name, kind, colour, only })) })
+  const body = (l: Lab) => ({
+    name: firm(l).name,
+    states: firm(l).states.map(({ id, name, kind, colour, only }) => ({
+      id,
+      name,
+      kind,
+      colour,
+      only,
+    })),
+  })
 
   it('a removed state asks where its tasks go; undo brings it and them back', () => {
     const l = lab()
     const id = task(l, 'T', { state: 'waiting' })
     const gone = firm(l).states.find((s) => s.kind === 'waiting')!
     const less = { ...body(l), states: body(l).states.filter((s) => s.id !== gone.id) }
-    expect(() => saveSet(l.engine, l.imogen, 1, less, null)).toThrow('One task stands in “Waiting”; say where it goes.')
+    expect(() => saveSet(l.engine, l.imogen, 1, less, null)).toThrow(
+      'One task stands in “Waiting”; say where it goes.',
+    )
     saveSet(l.engine, l.imogen, 1, { ...less, moveTo: { [gone.id]: 'Under way' } }, null)
     expect(sheet(l, id)).toMatchObject({ state: 'under-way', stateName: 'Under way' })
     // Someone who drags a card into it meanwhile is told, and the card stays where it was.
-    expect(() => editTask(l.engine, l.tobias, id, { stateId: gone.id }, null)).toThrow(/removed in the meantime/)
+    expect(() => editTask(l.engine, l.tobias, id, { stateId: gone.id }, null)).toThrow(
+      /removed in the meantime/,
+    )
     undoChange(l.engine, l.imogen, l.engine.journal.latest())
     expect(sheet(l, id)).toMatchObject({ state: 'waiting', stateId: gone.id })
   })
   it('a set needs a beginning and an end, and each name once', () => {
     const l = lab()
-    expect(() => saveSet(l.engine, l.imogen, 1, { ...body(l), states: body(l).states.filter((s) => s.kind !== 'done') }, null)).toThrow(/where it is done/)
-    expect(() => saveSet(l.engine, l.imogen, 1, { ...body(l), states: [...body(l).states, { name: 'WAITING', kind: 'waiting', colour: null, only: 'anyone' }] }, null)).toThrow(
-      /stands here twice/,
-    )
+    expect(() =>
+      saveSet(
+        l.engine,
+        l.imogen,
+        1,
+        { ...body(l), states: body(l).states.filter((s) => s.kind !== 'done') },
+        null,
+      ),
+    ).toThrow(/where it is done/)
+    expect(() =>
+      saveSet(
+        l.engine,
+        l.imogen,
+        1,
+        {
+          ...body(l),
+          states: [
+            ...body(l).states,
+            { name: 'WAITING', kind: 'waiting', colour: null, only: 'anyone' },
+          ],
+        },
+        null,
+      ),
+    ).toThrow(/stands here twice/)
     expect(() => saveSet(l.engine, l.tobias, 1, body(l), null)).toThrow(/Only a manager/)
     expect(() => saveSet(l.engine, l.imogen, 1, body(l), 99)).toThrow(/while you were editing/)
   })
@@ -162,20 +264,36 @@ describe('states', () => {
       l.engine,
       l.imogen,
       1,
-      { ...body(l), states: body(l).states.map((s) => (s.kind === 'done' ? { ...s, only: 'lead' as const } : s.kind === 'dropped' ? { ...s, only: 'manager' as const } : s)) },
+      {
+        ...body(l),
+        states: body(l).states.map((s) =>
+          s.kind === 'done'
+            ? { ...s, only: 'lead' as const }
+            : s.kind === 'dropped'
+              ? { ...s, only: 'manager' as const }
+              : s,
+        ),
+      },
       null,
     )
     const project = makeProject(l.engine, l.tobias, { name: 'P', clientId: null })
     const id = task(l, 'T', { projectId: project.id })
-    expect(() => editTask(l.engine, l.devika, id, { state: 'done' }, null)).toThrow(/Only the project’s lead or a manager may set “Done”/)
-    expect(() => editTask(l.engine, l.tobias, id, { state: 'dropped' }, null)).toThrow(/Only a manager may set “Dropped”/)
+    expect(() => editTask(l.engine, l.devika, id, { state: 'done' }, null)).toThrow(
+      /Only the project’s lead or a manager may set “Done”/,
+    )
+    expect(() => editTask(l.engine, l.tobias, id, { state: 'dropped' }, null)).toThrow(
+      /Only a manager may set “Dropped”/,
+    )
     expect(editTask(l.engine, l.tobias, id, { state: 'done' }, null).state).toBe('done')
     expect(editTask(l.engine, l.imogen, id, { state: 'dropped' }, null).state).toBe('dropped')
   })
   it('a project takes a copy of a set; its tasks go to the namesakes, or the first of their kind', () => {
     const l = lab()
     const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
-    const [a, b] = [task(l, 'A', { projectId: project.id, state: 'waiting' }), task(l, 'B', { projectId: project.id, state: 'in-review' })]
+    const [a, b] = [
+      task(l, 'A', { projectId: project.id, state: 'waiting' }),
+      task(l, 'B', { projectId: project.id, state: 'in-review' }),
+    ]
     chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: true })
     const own = listSets(l.engine, l.imogen)[1]!
     expect(own.projects.map((p) => p.name)).toEqual(['P'])
@@ -189,14 +307,22 @@ describe('states', () => {
         name: 'P',
         states: own.states
           .filter((s) => s.id !== review.id)
-          .map(({ id, name, kind, colour, only }) => ({ id, name: name === 'Waiting' ? 'With the clinic' : name, kind, colour, only })),
+          .map(({ id, name, kind, colour, only }) => ({
+            id,
+            name: name === 'Waiting' ? 'With the clinic' : name,
+            kind,
+            colour,
+            only,
+          })),
         moveTo: { [review.id]: 'Under way' },
       },
       null,
     )
     expect([sheet(l, a).stateName, sheet(l, b).stateName]).toEqual(['With the clinic', 'Under way'])
     expect(editTask(l.engine, l.imogen, a, { projectId: null }, null).stateName).toBe('Waiting')
-    expect(() => editTask(l.engine, l.imogen, b, { state: 'in-review' }, null)).toThrow(/none of the kind “In review”/)
+    expect(() => editTask(l.engine, l.imogen, b, { state: 'in-review' }, null)).toThrow(
+      /none of the kind “In review”/,
+    )
     // A set goes when nothing uses it any more.
     expect(() => removeSet(l.engine, l.imogen, own.id)).toThrow(/still used/)
     expect(() => removeSet(l.engine, l.imogen, 1)).toThrow(/firm’s own set stays/)
@@ -211,7 +337,14 @@ describe('fields and tags', () => {
   it('hold what their type allows, and say what would be right', () => {
     const l = lab()
     const make = (name: string, kind: string, options = {}) =>
-      makeField(l.engine, l.imogen, { name, kind: kind as 'text', options, projectId: null, templateId: null, hidden: false }).at(-1)!.id
+      makeField(l.engine, l.imogen, {
+        name,
+        kind: kind as 'text',
+        options,
+        projectId: null,
+        templateId: null,
+        hidden: false,
+      }).at(-1)!.id
     const [n, m, d, c, p, y, u] = [
       make('N', 'number'),
       make('M', 'money', { currency: 'GBP' }),
@@ -222,8 +355,19 @@ describe('fields and tags', () => {
       make('U', 'link'),
     ]
     const id = task(l, 'T')
-    const set = (fields: object) => editTask(l.engine, l.imogen, id, { fields: fields as never }, null).fields
-    expect(set({ [n]: 1.5, [m]: 1250, [d]: '2026-12-03', [c]: 'a', [p]: l.tobias.id, [y]: true, [u]: 'https://example.org' })).toEqual({
+    const set = (fields: object) =>
+      editTask(l.engine, l.imogen, id, { fields: fields as never }, null).fields
+    expect(
+      set({
+        [n]: 1.5,
+        [m]: 1250,
+        [d]: '2026-12-03',
+        [c]: 'a',
+        [p]: l.tobias.id,
+        [y]: true,
+        [u]: 'https://example.org',
+      }),
+    ).toEqual({
       [n]: 1.5,
       [m]: 1250,
       [d]: '2026-12-03',
@@ -242,7 +386,16 @@ describe('fields and tags', () => {
     ] as const)
       expect(() => set({ [field]: value }), want).toThrow(new RegExp(want))
     expect(set({ [n]: null })).not.toHaveProperty(String(n))
-    expect(() => saveField(l.engine, l.imogen, n, { name: 'N', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false })).toThrow(/type of a field stays/)
+    expect(() =>
+      saveField(l.engine, l.imogen, n, {
+        name: 'N',
+        kind: 'text',
+        options: {},
+        projectId: null,
+        templateId: null,
+        hidden: false,
+      }),
+    ).toThrow(/type of a field stays/)
     expect(() =>
       saveField(l.engine, l.imogen, c, {
         name: 'C',
@@ -256,19 +409,30 @@ describe('fields and tags', () => {
   })
   it('hidden in a project, a field keeps its values', () => {
     const l = lab()
-    const field = makeField(l.engine, l.imogen, { name: 'Ref', kind: 'text', options: {}, projectId: null, templateId: null, hidden: false })[0]!.id
+    const field = makeField(l.engine, l.imogen, {
+      name: 'Ref',
+      kind: 'text',
+      options: {},
+      projectId: null,
+      templateId: null,
+      hidden: false,
+    })[0]!.id
     const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
     const id = task(l, 'T', { projectId: project.id, fields: { [field]: 'A-17' } })
     hideField(l.engine, l.imogen, field, { projectId: project.id, hidden: true })
     expect(sheet(l, id).customFields).toEqual([])
-    expect(() => editTask(l.engine, l.imogen, id, { fields: { [field]: 'B' } }, null)).toThrow(/not shown here/)
+    expect(() => editTask(l.engine, l.imogen, id, { fields: { [field]: 'B' } }, null)).toThrow(
+      /not shown here/,
+    )
     hideField(l.engine, l.imogen, field, { projectId: project.id, hidden: false })
     expect(sheet(l, id).fields).toEqual({ [field]: 'A-17' })
   })
   it('a tag taken away comes off every task, and back with one undo', () => {
     const l = lab()
     const tag = makeTag(l.engine, l.tobias, { name: 'records', colour: 'teal' })
-    expect(() => makeTag(l.engine, l.tobias, { name: 'Records', colour: 'rose' })).toThrow(/already/)
+    expect(() => makeTag(l.engine, l.tobias, { name: 'Records', colour: 'rose' })).toThrow(
+      /already/,
+    )
     const id = task(l, 'T', { tags: [tag.id] })
     removeTag(l.engine, l.imogen, tag.id)
     expect(sheet(l, id).tags).toEqual([])
@@ -281,7 +445,13 @@ describe('many at once', () => {
   it('one change, one undo, whatever it touched', () => {
     const l = lab()
     const tag = makeTag(l.engine, l.tobias, { name: 'x', colour: 'teal' })
-    const ids = Array.from({ length: 30 }, (_, i) => task(l, `T${i}`, { due: '2026-11-27', start: '2026-11-26', assignees: i % 2 ? [l.tobias.id] : [] }))
+    const ids = Array.from({ length: 30 }, (_, i) =>
+      task(l, `T${i}`, {
+        due: '2026-11-27',
+        start: '2026-11-26',
+        assignees: i % 2 ? [l.tobias.id] : [],
+      }),
+    )
     const before = whole(l)
     const done = bulkEdit(l.engine, l.imogen, {
       ids,
@@ -316,23 +486,39 @@ describe('many at once', () => {
       task(l, 'c', { due: '2026-11-10', state: 'done' }),
     ]
     expect(bulkEdit(l.engine, l.imogen, { ids, slipped: true }).count).toBe(1)
-    expect(sheet(l, ids[0]!)).toMatchObject({ due: '2026-11-23', dueTime: null, start: '2026-11-17' })
+    expect(sheet(l, ids[0]!)).toMatchObject({
+      due: '2026-11-23',
+      dueTime: null,
+      start: '2026-11-17',
+    })
   })
   it('a parent that follows its subtasks moves with them, not by itself', () => {
     const l = lab()
     const top = task(l, 'Top', { datesFollow: true })
-    const kids = [task(l, 'A', { parentId: top, due: '2026-11-27' }), task(l, 'B', { parentId: top, due: '2026-12-01' })]
+    const kids = [
+      task(l, 'A', { parentId: top, due: '2026-11-27' }),
+      task(l, 'B', { parentId: top, due: '2026-12-01' }),
+    ]
     bulkEdit(l.engine, l.imogen, { ids: [top, ...kids], shift: { days: 2, working: true } })
-    expect([top, ...kids].map((id) => sheet(l, id).due)).toEqual(['2026-12-03', '2026-12-01', '2026-12-03'])
+    expect([top, ...kids].map((id) => sheet(l, id).due)).toEqual([
+      '2026-12-03',
+      '2026-12-01',
+      '2026-12-03',
+    ])
     // A dropped part holds no date.
     editTask(l.engine, l.imogen, kids[1]!, { state: 'dropped' }, null)
     expect(sheet(l, top).due).toBe('2026-12-01')
   })
   it('one task in the way, and nothing is changed; it is named', () => {
     const l = lab()
-    const ids = [task(l, 'Fine', { due: '2026-12-01' }), task(l, 'Begun', { due: '2026-12-10', start: '2026-12-05' })]
+    const ids = [
+      task(l, 'Fine', { due: '2026-12-01' }),
+      task(l, 'Begun', { due: '2026-12-10', start: '2026-12-05' }),
+    ]
     const before = whole(l)
-    expect(() => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } })).toThrow(/“Begun”: The start .* Nothing was changed/)
+    expect(() => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } })).toThrow(
+      /“Begun”: The start .* Nothing was changed/,
+    )
     expect(whole(l)).toEqual(before)
     expect(() => bulkEdit(l.engine, l.corrie, { ids, set: { priority: 'low' } })).toThrow(/Guests/)
   })
@@ -342,7 +528,9 @@ describe('many at once', () => {
     const { change } = bulkEdit(l.engine, l.imogen, { ids, set: { priority: 'high' } })
     editTask(l.engine, l.tobias, ids[1]!, { priority: 'low' }, null)
     const before = whole(l)
-    expect(() => undoChange(l.engine, l.imogen, change!)).toThrow('“B” was changed again afterwards. Undoing would lose that.')
+    expect(() => undoChange(l.engine, l.imogen, change!)).toThrow(
+      '“B” was changed again afterwards. Undoing would lose that.',
+    )
     expect(whole(l)).toEqual(before)
   })
   it('what was made goes while nothing was done to it since', () => {
@@ -370,13 +558,21 @@ describe('many at once', () => {
       project: { name: 'Brought in', clientId: l.client },
     })
     expect(done.count).toBe(4)
-    expect(l.rows('select ph.name, count(*) as n from tasks t join phases ph on ph.id = t.phaseId group by ph.id order by ph.position')).toEqual([
+    expect(
+      l.rows(
+        'select ph.name, count(*) as n from tasks t join phases ph on ph.id = t.phaseId group by ph.id order by ph.position',
+      ),
+    ).toEqual([
       { name: 'Gather', n: 2 },
       { name: 'Close', n: 1 },
     ])
-    expect(() => editEach(l.engine, l.imogen, { edits: [], make: [{ title: 'Bad', start: '2026-12-02', due: '2026-12-01' }], project: { name: 'Never', clientId: null } })).toThrow(
-      /New task 1, “Bad”/,
-    )
+    expect(() =>
+      editEach(l.engine, l.imogen, {
+        edits: [],
+        make: [{ title: 'Bad', start: '2026-12-02', due: '2026-12-01' }],
+        project: { name: 'Never', clientId: null },
+      }),
+    ).toThrow(/New task 1, “Bad”/)
     expect(l.rows("select 1 from projects where name = 'Never'")).toEqual([])
     // Somebody worked in it meanwhile: then it stays, whole.
     const projectId = l.rows<{ id: number }>('select max(id) as id from projects')[0]!.id
@@ -392,10 +588,19 @@ describe('many at once', () => {
     const l = lab()
     const ids = [task(l, 'A'), task(l, 'B')]
     const { change } = bulkEdit(l.engine, l.tobias, { ids, set: { priority: 'high' } })
-    const mine = (who: typeof l.tobias) => listChanges(l.engine, who, {}).changes.find((c) => c.change === change)!
-    expect(mine(l.tobias)).toMatchObject({ who: 'Tobias', tasks: 2, lines: ['A: priority normal → high', 'B: priority normal → high'], mayUndo: true, undone: false })
+    const mine = (who: typeof l.tobias) =>
+      listChanges(l.engine, who, {}).changes.find((c) => c.change === change)!
+    expect(mine(l.tobias)).toMatchObject({
+      who: 'Tobias',
+      tasks: 2,
+      lines: ['A: priority normal → high', 'B: priority normal → high'],
+      mayUndo: true,
+      undone: false,
+    })
     expect(mine(l.devika).mayUndo).toBe(false)
-    expect(() => undoChange(l.engine, l.devika, change!)).toThrow(/Only who made a change, or a manager/)
+    expect(() => undoChange(l.engine, l.devika, change!)).toThrow(
+      /Only who made a change, or a manager/,
+    )
     undoChange(l.engine, l.imogen, change!)
     expect(mine(l.tobias)).toMatchObject({ undone: true, mayUndo: false })
   })
@@ -404,10 +609,20 @@ describe('many at once', () => {
 describe('copying, merging, order', () => {
   it('a copy takes what is chosen, and never comments, state or ticks', () => {
     const l = lab()
-    const id = task(l, 'T', { description: '<p>Why</p>', assignees: [l.tobias.id], due: '2026-12-01', checklist: ['a'], state: 'waiting', estimate: 15 })
+    const id = task(l, 'T', {
+      description: '<p>Why</p>',
+      assignees: [l.tobias.id],
+      due: '2026-12-01',
+      checklist: ['a'],
+      state: 'waiting',
+      estimate: 15,
+    })
     task(l, 'Sub', { parentId: id, assignees: [l.devika.id] })
     addComment(l.engine, l.tobias, id, '<p>Hm</p>')
-    const some = duplicateTask(l.engine, l.imogen, id, { title: 'T2', take: ['checklist', 'subtasks'] })
+    const some = duplicateTask(l.engine, l.imogen, id, {
+      title: 'T2',
+      take: ['checklist', 'subtasks'],
+    })
     expect(some).toMatchObject({
       title: 'T2',
       description: '',
@@ -419,7 +634,12 @@ describe('copying, merging, order', () => {
       children: [{ title: 'Sub', assignees: [] }],
     })
     expect(some.checklist.map((i) => [i.title, i.done])).toEqual([['a', false]])
-    expect(duplicateTask(l.engine, l.imogen, id, { title: 'T3', take: ['description', 'assignees', 'dates'] })).toMatchObject({
+    expect(
+      duplicateTask(l.engine, l.imogen, id, {
+        title: 'T3',
+        take: ['description', 'assignees', 'dates'],
+      }),
+    ).toMatchObject({
       description: '<p>Why</p>',
       due: '2026-12-01',
       assignees: [{ name: 'Tobias' }],
@@ -428,7 +648,10 @@ describe('copying, merging, order', () => {
   })
   it('merged, everything of one stands with the other, and one undo parts them', () => {
     const l = lab()
-    const [a, b] = [task(l, 'A', { description: '<p>of A</p>', checklist: ['a'], followers: [l.devika.id] }), task(l, 'B', { description: '<p>of B</p>', checklist: ['b'] })]
+    const [a, b] = [
+      task(l, 'A', { description: '<p>of A</p>', checklist: ['a'], followers: [l.devika.id] }),
+      task(l, 'B', { description: '<p>of B</p>', checklist: ['b'] }),
+    ]
     task(l, 'Sub', { parentId: a })
     addComment(l.engine, l.tobias, a, '<p>said</p>')
     const before = whole(l)
@@ -459,7 +682,9 @@ describe('copying, merging, order', () => {
     expect(order()).toBe('cadb')
     for (let i = 0; i < 40; i++) orderTask(l.engine, l.imogen, ids[i % 2 ? 1 : 3]!, ids[0]!)
     expect(order()).toBe('cabd')
-    expect(() => orderTask(l.engine, l.imogen, task(l, 'loose'), null)).toThrow(/tasks of a project/)
+    expect(() => orderTask(l.engine, l.imogen, task(l, 'loose'), null)).toThrow(
+      /tasks of a project/,
+    )
   })
   it('an archived late task climbs no ladder', () => {
     const l = lab()
@@ -473,7 +698,13 @@ describe('copying, merging, order', () => {
         definition: JSON.stringify({
           trigger: 'late',
           conditions: { match: 'all', of: [] },
-          rungs: [{ key: 'a', delay: { days: 1, unit: 'working', time: '09:00' }, actions: [{ kind: 'set-priority', to: 'urgent' }] }],
+          rungs: [
+            {
+              key: 'a',
+              delay: { days: 1, unit: 'working', time: '09:00' },
+              actions: [{ kind: 'set-priority', to: 'urgent' }],
+            },
+          ],
         }),
         updatedAt: london('2026-11-23T08:00'),
       } as never),

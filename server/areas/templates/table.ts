@@ -2,7 +2,10 @@ import { guessMapping, MOST_TEMPLATE_TASKS } from '#core/formats/template-rows.t
 import type { ReadTable } from '#contract/clockwork.ts'
 import { readCsv } from '../imports/rows.ts'
 
-/** Reads an uploaded CSV into a table with its headings and a guess at what the columns mean. @throws Refusal as `readCsv` */
+/**
+ * Reads an uploaded CSV into a table with its headings and a guess at what the columns mean.
+ * @throws Refusal as `readCsv`
+ */
 export function readTable(bytes: Buffer): ReadTable {
   const read = readCsv(bytes, MOST_TEMPLATE_TASKS, 'a template holds')
   return { ...read, mapping: guessMapping(read.headings) }

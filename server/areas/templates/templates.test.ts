@@ -2,32 +2,73 @@ import { describe, expect, it } from 'vitest'
 import type { Template } from '#core/templates/template.ts'
 import { BOOKS, lab } from '../../test/lab.ts'
 import { projectView } from '../projects/queries.ts'
-import { importTemplate, listTemplates, makeTemplate, saveTemplate, startProject, templateView } from './service.ts'
+import {
+  importTemplate,
+  listTemplates,
+  makeTemplate,
+  saveTemplate,
+  startProject,
+  templateView,
+} from './service.ts'
 import { readTable } from './table.ts'
 
-const withTask = (more: object): Template => ({ ...BOOKS, phases: [...BOOKS.phases, { key: 'more', name: 'More', tasks: [{ key: 'x', title: 'X', due: { days: 0 }, ...more }] }] })
+const withTask = (more: object): Template => ({
+  ...BOOKS,
+  phases: [
+    ...BOOKS.phases,
+    { key: 'more', name: 'More', tasks: [{ key: 'x', title: 'X', due: { days: 0 }, ...more }] },
+  ],
+})
 
 describe('templates', () => {
   it('keep every version; a running project keeps the one it was started from', () => {
     const l = lab()
     const made = makeTemplate(l.engine, l.imogen, BOOKS)
-    const project = startProject(l.engine, l.imogen, made.id, { name: 'First', clientId: null, anchor: '2026-12-07', roles: {} })
+    const project = startProject(l.engine, l.imogen, made.id, {
+      name: 'First',
+      clientId: null,
+      anchor: '2026-12-07',
+      roles: {},
+    })
     const saved = saveTemplate(l.engine, l.imogen, made.id, withTask({}), 1)
     expect(saved).toMatchObject({ version: 2, tasks: 4, projects: 1 })
-    expect(l.rows('select version, json_array_length(definition, ?) as phases from templateVersions order by version', '$.phases')).toEqual([
+    expect(
+      l.rows(
+        'select version, json_array_length(definition, ?) as phases from templateVersions order by version',
+        '$.phases',
+      ),
+    ).toEqual([
       { version: 1, phases: 2 },
       { version: 2, phases: 3 },
     ])
     expect(projectView(l.engine, l.imogen, project).template).toMatchObject({ version: 1 })
-    const second = startProject(l.engine, l.imogen, made.id, { name: 'Second', clientId: null, anchor: '2026-12-07', roles: {} })
-    expect(projectView(l.engine, l.imogen, second)).toMatchObject({ template: { version: 2 }, open: 4 })
-    expect(() => saveTemplate(l.engine, l.imogen, made.id, BOOKS, 1)).toThrow(/Version 2 was saved while you were editing version 1/)
+    const second = startProject(l.engine, l.imogen, made.id, {
+      name: 'Second',
+      clientId: null,
+      anchor: '2026-12-07',
+      roles: {},
+    })
+    expect(projectView(l.engine, l.imogen, second)).toMatchObject({
+      template: { version: 2 },
+      open: 4,
+    })
+    expect(() => saveTemplate(l.engine, l.imogen, made.id, BOOKS, 1)).toThrow(
+      /Version 2 was saved while you were editing version 1/,
+    )
   })
   it.each([
     ['two tasks with one key', withTask({ key: 'ask' }), /Two tasks have the key/],
     ['a role that is not there', withTask({ role: 'pilot' }), /names a role/],
-    ['an offset from nothing', withTask({ due: { days: 1, from: 'task:nobody:due' } }), /is not here/],
-    ['a circle', withTask({ due: { days: 1, from: 'task:x:start' }, start: { days: 1, from: 'task:x:due' } }), /wait for each other/],
+    [
+      'an offset from nothing',
+      withTask({ due: { days: 1, from: 'task:nobody:due' } }),
+      /is not here/,
+    ],
+    [
+      'a circle',
+      withTask({ due: { days: 1, from: 'task:x:start' }, start: { days: 1, from: 'task:x:due' } }),
+      /wait for each other/,
+    ],
   ])('%s is refused, and nothing is made', (_, definition, says) => {
     const l = lab()
     expect(() => makeTemplate(l.engine, l.imogen, definition)).toThrow(says)
@@ -37,11 +78,27 @@ describe('templates', () => {
   it('members see them and start from them; only managers change them; guests do neither', () => {
     const l = lab()
     const { id } = makeTemplate(l.engine, l.imogen, BOOKS)
-    expect(listTemplates(l.engine, l.tobias).map((t) => [t.name, t.tasks, t.phases, t.roles, t.effort])).toEqual([['Month-end books', 3, 2, 2, 170]])
+    expect(
+      listTemplates(l.engine, l.tobias).map((t) => [t.name, t.tasks, t.phases, t.roles, t.effort]),
+    ).toEqual([['Month-end books', 3, 2, 2, 170]])
     expect(() => saveTemplate(l.engine, l.tobias, id, BOOKS, null)).toThrow(/Only a manager/)
-    expect(startProject(l.engine, l.tobias, id, { name: 'P', clientId: null, anchor: '2026-12-07', roles: {} })).toBeGreaterThan(0)
+    expect(
+      startProject(l.engine, l.tobias, id, {
+        name: 'P',
+        clientId: null,
+        anchor: '2026-12-07',
+        roles: {},
+      }),
+    ).toBeGreaterThan(0)
     expect(() => templateView(l.engine, l.corrie, id)).toThrow(/Guests may not/)
-    expect(() => startProject(l.engine, l.corrie, id, { name: 'P', clientId: null, anchor: '2026-12-07', roles: {} })).toThrow(/Guests may not/)
+    expect(() =>
+      startProject(l.engine, l.corrie, id, {
+        name: 'P',
+        clientId: null,
+        anchor: '2026-12-07',
+        roles: {},
+      }),
+    ).toThrow(/Guests may not/)
   })
   it.each([
     [{ clientId: 999, anchor: '2026-12-07', roles: {} }, /no client 999/],
@@ -52,26 +109,44 @@ describe('templates', () => {
     const l = lab()
     const { id } = makeTemplate(l.engine, l.imogen, BOOKS)
     expect(() => startProject(l.engine, l.imogen, id, { name: 'P', ...body })).toThrow(says)
-    for (const table of ['projects', 'phases', 'tasks', 'taskAssignees']) expect(l.rows(`select 1 from ${table}`), table).toEqual([])
+    for (const table of ['projects', 'phases', 'tasks', 'taskAssignees'])
+      expect(l.rows(`select 1 from ${table}`), table).toEqual([])
   })
   it('an import is journalled as one', () => {
     const l = lab()
-    const made = importTemplate(l.engine, l.imogen, { name: 'Brought', anchor: 'start', rows: [['Ask', '1']], mapping: { title: 0, days: 1 } })
-    expect(made.definition).toMatchObject({ anchor: 'start', phases: [{ name: 'Tasks', tasks: [{ title: 'Ask', due: { days: 1, unit: 'working' } }] }] })
-    expect(l.rows("select actorKind, actorId from journal where entity = 'templates'")).toEqual([{ actorKind: 'import', actorId: l.imogen.id }])
+    const made = importTemplate(l.engine, l.imogen, {
+      name: 'Brought',
+      anchor: 'start',
+      rows: [['Ask', '1']],
+      mapping: { title: 0, days: 1 },
+    })
+    expect(made.definition).toMatchObject({
+      anchor: 'start',
+      phases: [{ name: 'Tasks', tasks: [{ title: 'Ask', due: { days: 1, unit: 'working' } }] }],
+    })
+    expect(l.rows("select actorKind, actorId from journal where entity = 'templates'")).toEqual([
+      { actorKind: 'import', actorId: l.imogen.id },
+    ])
   })
 })
 
 describe('reading a file', () => {
   const read = (text: string) => readTable(Buffer.from(text))
   it('takes the byte order mark off, tabs and bars as separators, and trailing blank lines away', () => {
-    expect(read('\ufeffTask\tDays\nAsk\t-1\n\n\n')).toMatchObject({ headings: ['Task', 'Days'], rows: [['Ask', '-1']] })
+    expect(read('\ufeffTask\tDays\nAsk\t-1\n\n\n')).toMatchObject({
+      headings: ['Task', 'Days'],
+      rows: [['Ask', '-1']],
+    })
     expect(read('Task|Days\nAsk|-1')).toMatchObject({ rows: [['Ask', '-1']] })
   })
-  it('keeps lines that look like formulas as the text they are', () => expect(read('Task\n=1+1\n"=cmd()"').rows).toEqual([['=1+1'], ['=cmd()']]))
-  it('says which line has a quotation mark that never closes', () => expect(read('Task\n"Ask').notes[0]).toMatch(/Line \d+ has a quotation mark/))
+  it('keeps lines that look like formulas as the text they are', () =>
+    expect(read('Task\n=1+1\n"=cmd()"').rows).toEqual([['=1+1'], ['=cmd()']]))
+  it('says which line has a quotation mark that never closes', () =>
+    expect(read('Task\n"Ask').notes[0]).toMatch(/Line \d+ has a quotation mark/))
   it('reads 2,000 rows and refuses one more', () => {
     expect(read(`Task\n${'Ask\n'.repeat(2_000)}`).rows).toHaveLength(2_000)
-    expect(() => read(`Task\n${'Ask\n'.repeat(2_001)}`)).toThrow(/2,001 rows; a template holds 2,000/)
+    expect(() => read(`Task\n${'Ask\n'.repeat(2_001)}`)).toThrow(
+      /2,001 rows; a template holds 2,000/,
+    )
   })
 })

@@ -14,7 +14,8 @@ const titles = (tasks: readonly { title: string }[]) => tasks.map((t) => t.title
 describe('Today', () => {
   it('lays tasks into their days; a time that has passed has slipped', () => {
     const l = lab({ now: '2026-11-25T12:00' })
-    const mine = (title: string, due: string | null, dueTime: string | null = null) => makeTask(l.engine, l.imogen, { title, due, dueTime, assignees: [l.tobias.id] })
+    const mine = (title: string, due: string | null, dueTime: string | null = null) =>
+      makeTask(l.engine, l.imogen, { title, due, dueTime, assignees: [l.tobias.id] })
     mine('last week', '2026-11-20')
     mine('this morning', '2026-11-25', '10:00')
     mine('this evening', '2026-11-25', '17:00')
@@ -27,7 +28,9 @@ describe('Today', () => {
     mine('some day', null)
     makeTask(l.engine, l.imogen, { title: 'not his', due: '2026-11-25', assignees: [l.devika.id] })
     const { groups } = todayView(l.engine, l.tobias)
-    expect(Object.fromEntries(Object.entries(groups).map(([g, tasks]) => [g, titles(tasks)]))).toEqual({
+    expect(
+      Object.fromEntries(Object.entries(groups).map(([g, tasks]) => [g, titles(tasks)])),
+    ).toEqual({
       slipped: ['last week', 'this morning'],
       today: ['this evening', 'any time'],
       tomorrow: ['tomorrow'],
@@ -59,12 +62,20 @@ describe('Today', () => {
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id } },
     })
-    const ask = selectTasks(l.engine, l.imogen, 't.projectId = ?', [id]).find((t) => t.title === 'Ask for statements')
+    const ask = selectTasks(l.engine, l.imogen, 't.projectId = ?', [id]).find(
+      (t) => t.title === 'Ask for statements',
+    )
     editTask(l.engine, l.tobias, ask!.id, { state: 'in-review' }, null)
-    expect(todayView(l.engine, l.devika).waiting.map((w) => w.text)).toEqual(['Tobias finished “Ask for statements” and asks you to check it.'])
+    expect(todayView(l.engine, l.devika).waiting.map((w) => w.text)).toEqual([
+      'Tobias finished “Ask for statements” and asks you to check it.',
+    ])
     expect(todayView(l.engine, l.imogen).waiting).toEqual([])
     makeTask(l.engine, l.devika, { title: 'Floating' })
-    expect(todayView(l.engine, l.imogen).loose.map((e) => e.kind)).toEqual(['no-date', 'no-owner', 'unfilled'])
+    expect(todayView(l.engine, l.imogen).loose.map((e) => e.kind)).toEqual([
+      'no-date',
+      'no-owner',
+      'unfilled',
+    ])
     expect(todayView(l.engine, l.tobias).loose).toEqual([])
     expect(todayView(l.engine, l.corrie).loose).toEqual([])
   })
@@ -73,9 +84,26 @@ describe('Today', () => {
 describe('the ribbon', () => {
   it('shows booked and expected load, capacity, rest and what is due', () => {
     const l = lab()
-    makeTask(l.engine, l.imogen, { title: 'Two days', due: '2026-11-24', estimate: 120, assignees: [l.tobias.id] })
-    makeTask(l.engine, l.imogen, { title: 'Late', due: '2026-11-20', estimate: 30, assignees: [l.tobias.id] })
-    l.engine.journal.change(ENGINE, (write) => write.insert('timeOff', { personId: l.tobias.id, firstDay: '2026-11-26', lastDay: '2026-11-26', reason: 'training' }))
+    makeTask(l.engine, l.imogen, {
+      title: 'Two days',
+      due: '2026-11-24',
+      estimate: 120,
+      assignees: [l.tobias.id],
+    })
+    makeTask(l.engine, l.imogen, {
+      title: 'Late',
+      due: '2026-11-20',
+      estimate: 30,
+      assignees: [l.tobias.id],
+    })
+    l.engine.journal.change(ENGINE, (write) =>
+      write.insert('timeOff', {
+        personId: l.tobias.id,
+        firstDay: '2026-11-26',
+        lastDay: '2026-11-26',
+        reason: 'training',
+      }),
+    )
     makeSeries(l.engine, l.imogen, {
       name: 'Run',
       leadDays: 0,
@@ -106,7 +134,9 @@ describe('the ribbon', () => {
   })
   it('a holiday has its name', () => {
     const l = lab()
-    expect(ribbon(l.engine, l.tobias, '2026-12-20' as IsoDate).find((d) => d.date === '2026-12-25')).toMatchObject({ rest: 'Bank holiday', capacity: 0 })
+    expect(
+      ribbon(l.engine, l.tobias, '2026-12-20' as IsoDate).find((d) => d.date === '2026-12-25'),
+    ).toMatchObject({ rest: 'Bank holiday', capacity: 0 })
   })
 })
 
@@ -120,15 +150,31 @@ describe('projects', () => {
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id }, reviewer: { person: l.corrie.id } },
     })
-    startProject(l.engine, l.imogen, template.id, { name: 'Other', clientId: null, anchor: '2026-12-07', roles: {} })
+    startProject(l.engine, l.imogen, template.id, {
+      name: 'Other',
+      clientId: null,
+      anchor: '2026-12-07',
+      roles: {},
+    })
     const view = projectView(l.engine, l.imogen, id)
     expect(view.phases.map((p) => [p.name, p.open])).toEqual([
       ['Gather', 1],
       ['Close', 2],
     ])
-    editTask(l.engine, l.tobias, selectTasks(l.engine, l.imogen, 't.projectId = ? and t.phaseId = ?', [id, view.phases[1]!.id])[0]!.id, { state: 'done' }, null)
+    editTask(
+      l.engine,
+      l.tobias,
+      selectTasks(l.engine, l.imogen, 't.projectId = ? and t.phaseId = ?', [
+        id,
+        view.phases[1]!.id,
+      ])[0]!.id,
+      { state: 'done' },
+      null,
+    )
     expect(projectView(l.engine, l.imogen, id).progress).toBeCloseTo(90 / 170)
-    expect(titles(listProjects(l.engine, l.corrie).map((p) => ({ title: p.name })))).toEqual(['Books'])
+    expect(titles(listProjects(l.engine, l.corrie).map((p) => ({ title: p.name })))).toEqual([
+      'Books',
+    ])
     expect(titles(selectTasks(l.engine, l.corrie, 't.projectId = ?', [id]))).toEqual(['Review'])
     expect(() => projectView(l.engine, l.corrie, id + 1)).toThrow(/not shared/)
   })

@@ -36,27 +36,45 @@ export function listViews(engine: Engine, viewer: Viewer): SavedView[] {
   }))
 }
 const needView = (engine: Engine, viewer: Viewer, id: number) =>
-  listViews(engine, viewer).find((v) => v.id === id) ?? refuse('not-found', 'That view is gone, or it is not shared.')
+  listViews(engine, viewer).find((v) => v.id === id) ??
+  refuse('not-found', 'That view is gone, or it is not shared.')
 
 export function makeView(engine: Engine, viewer: Viewer, body: ViewBody): SavedView {
   needMember(viewer, 'save views')
   const id = engine.journal.change(actorOf(viewer), (write) =>
-    write.insert('views', { name: body.name, ownerId: viewer.id, shared: body.shared ? 1 : 0, definition: JSON.stringify(body.definition) }),
+    write.insert('views', {
+      name: body.name,
+      ownerId: viewer.id,
+      shared: body.shared ? 1 : 0,
+      definition: JSON.stringify(body.definition),
+    }),
   )
   return needView(engine, viewer, id)
 }
 
 /** Whoever saved a view changes it; a shared one also managers. */
 function needOwn(viewer: Viewer, view: SavedView): void {
-  if (!view.mine && !(view.shared && mayStructure(viewer))) refuse('forbidden', `This is ${view.owner.name}’s view; save your own beside it.`)
+  if (!view.mine && !(view.shared && mayStructure(viewer)))
+    refuse('forbidden', `This is ${view.owner.name}’s view; save your own beside it.`)
 }
 
-export function saveView(engine: Engine, viewer: Viewer, id: number, body: ViewBody, seen: number | null): SavedView {
+export function saveView(
+  engine: Engine,
+  viewer: Viewer,
+  id: number,
+  body: ViewBody,
+  seen: number | null,
+): SavedView {
   const view = needView(engine, viewer, id)
   needOwn(viewer, view)
   needNewest(seen, view.version)
   engine.journal.change(actorOf(viewer), (write) =>
-    write.update('views', id, { name: body.name, shared: body.shared ? 1 : 0, definition: JSON.stringify(body.definition), version: view.version + 1 }),
+    write.update('views', id, {
+      name: body.name,
+      shared: body.shared ? 1 : 0,
+      definition: JSON.stringify(body.definition),
+      version: view.version + 1,
+    }),
   )
   return needView(engine, viewer, id)
 }
@@ -64,7 +82,10 @@ export function saveView(engine: Engine, viewer: Viewer, id: number, body: ViewB
 export function removeView(engine: Engine, viewer: Viewer, id: number): void {
   needOwn(viewer, needView(engine, viewer, id))
   engine.journal.change(actorOf(viewer), (write) => {
-    for (const pin of engine.db.prepare('select id from viewPins where viewId = ?').all(id) as { id: number }[]) write.remove('viewPins', pin.id)
+    for (const pin of engine.db.prepare('select id from viewPins where viewId = ?').all(id) as {
+      id: number
+    }[])
+      write.remove('viewPins', pin.id)
     write.remove('views', id)
   })
 }
@@ -75,7 +96,10 @@ export function pinView(engine: Engine, viewer: Viewer, id: number, on: boolean)
   engine.journal.change(actorOf(viewer), (write) => {
     if (on && !view.pinned) write.insert('viewPins', { personId: viewer.id, viewId: id })
     if (!on)
-      for (const pin of engine.db.prepare('select id from viewPins where viewId = ? and personId = ?').all(id, viewer.id) as { id: number }[]) write.remove('viewPins', pin.id)
+      for (const pin of engine.db
+        .prepare('select id from viewPins where viewId = ? and personId = ?')
+        .all(id, viewer.id) as { id: number }[])
+        write.remove('viewPins', pin.id)
   })
   return needView(engine, viewer, id)
 }

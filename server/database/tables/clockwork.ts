@@ -28,8 +28,10 @@ export const templateVersions = sqliteTable(
 )
 
 /**
- * Series. `makes` is JSON: a project from a template (client, role fillings) or a task. `schedule` is a core
- * Schedule as JSON. An occurrence is made `leadDays` working days before its date. `reached` is the scheduled
+ * Series. `makes` is JSON: a project from a template (client, role fillings) or a task. `schedule`
+ * is a core
+ * Schedule as JSON. An occurrence is made `leadDays` working days before its date. `reached` is the
+ * scheduled
  * time of the last occurrence dealt with, null before the first.
  */
 export const series = sqliteTable('series', {
@@ -77,7 +79,9 @@ export const rules = sqliteTable('rules', {
   updatedAt: integer().notNull(),
 })
 
-/** The run log: what rules and series did or did not do, and why. `key` makes each run happen once. */
+/**
+ * The run log: what rules and series did or did not do, and why. `key` makes each run happen once.
+ */
 export const runs = sqliteTable(
   'runs',
   {
@@ -93,5 +97,9 @@ export const runs = sqliteTable(
     reasons: text().notNull(),
     at: integer().notNull(),
   },
-  (t) => [uniqueIndex('runs_once').on(t.key), index('runs_by_time').on(t.at), index('runs_by_rule').on(t.ruleId, t.at)],
+  (t) => [
+    uniqueIndex('runs_once').on(t.key),
+    index('runs_by_time').on(t.at),
+    index('runs_by_rule').on(t.ruleId, t.at),
+  ],
 )

@@ -3,8 +3,10 @@ import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqli
 import { people } from './people.ts'
 
 /**
- * The dated record of every change: one row for each row changed. Entries of one change share `change`.
- * `before` and `after` are JSON of the changed columns (the whole row where it was made or removed).
+ * The dated record of every change: one row for each row changed. Entries of one change share
+ * `change`.
+ * `before` and `after` are JSON of the changed columns (the whole row where it was made or
+ * removed).
  * `taskId` and `projectId` say whose activity the entry belongs to.
  */
 export const journal = sqliteTable(
@@ -49,7 +51,12 @@ export const alarms = sqliteTable(
     taskId: integer(),
     rung: integer(),
   },
-  (t) => [uniqueIndex('alarms_once').on(t.key), index('alarms_due').on(t.at, t.id), index('alarms_by_rule').on(t.ruleId), index('alarms_by_task').on(t.taskId)],
+  (t) => [
+    uniqueIndex('alarms_once').on(t.key),
+    index('alarms_due').on(t.at, t.id),
+    index('alarms_by_rule').on(t.ruleId),
+    index('alarms_by_task').on(t.taskId),
+  ],
 )
 
 /** How far each reader of the journal has come. */

@@ -18,7 +18,11 @@ export const stateDates = sqliteTable(
   (t) => [index('stateDates_by_task').on(t.taskId, t.at)],
 )
 
-export const tags = sqliteTable('tags', { id: integer().primaryKey(), name: text().notNull(), colour: text().notNull() }, (t) => [uniqueIndex('tags_by_name').on(t.name)])
+export const tags = sqliteTable(
+  'tags',
+  { id: integer().primaryKey(), name: text().notNull(), colour: text().notNull() },
+  (t) => [uniqueIndex('tags_by_name').on(t.name)],
+)
 
 export const taskTags = sqliteTable(
   'taskTags',
@@ -34,7 +38,10 @@ export const taskTags = sqliteTable(
   (t) => [uniqueIndex('taskTags_once').on(t.taskId, t.tagId), index('taskTags_by_tag').on(t.tagId)],
 )
 
-/** Custom fields: firm-wide, or of one project or template. `options` is JSON: the choices of a choice, the currency of money. */
+/**
+ * Custom fields: firm-wide, or of one project or template. `options` is JSON: the choices of a
+ * choice, the currency of money.
+ */
 export const fields = sqliteTable('fields', {
   id: integer().primaryKey(),
   name: text().notNull(),
@@ -46,7 +53,10 @@ export const fields = sqliteTable('fields', {
   position: integer().notNull().default(0),
 })
 
-/** A field's value on a task: numbers, minor money units, people and yes/no as `number`, all else as `text`. */
+/**
+ * A field's value on a task: numbers, minor money units, people and yes/no as `number`, all else as
+ * `text`.
+ */
 export const fieldValues = sqliteTable(
   'fieldValues',
   {
@@ -60,7 +70,10 @@ export const fieldValues = sqliteTable(
     text: text(),
     number: real(),
   },
-  (t) => [uniqueIndex('fieldValues_once').on(t.taskId, t.fieldId), index('fieldValues_by_field').on(t.fieldId)],
+  (t) => [
+    uniqueIndex('fieldValues_once').on(t.taskId, t.fieldId),
+    index('fieldValues_by_field').on(t.fieldId),
+  ],
 )
 
 /** Fields that one project does not show; their values stay. */
@@ -78,7 +91,10 @@ export const hiddenFields = sqliteTable(
   (t) => [uniqueIndex('hiddenFields_once').on(t.projectId, t.fieldId)],
 )
 
-/** Views that somebody saved. `definition` is JSON; a shared one is everybody's to open, its owner's to change. */
+/**
+ * Views that somebody saved. `definition` is JSON; a shared one is everybody's to open, its owner's
+ * to change.
+ */
 export const views = sqliteTable('views', {
   id: integer().primaryKey(),
   name: text().notNull(),

@@ -17,7 +17,10 @@ export const holidays = sqliteTable('holidays', {
   half: integer().notNull().default(0),
 })
 
-/** Members and guests. `access`: owner, manager, member, contractor or client. `hours`: minutes of each weekday, JSON, null for the firm's. */
+/**
+ * Members and guests. `access`: owner, manager, member, contractor or client. `hours`: minutes of
+ * each weekday, JSON, null for the firm's.
+ */
 export const people = sqliteTable(
   'people',
   {
@@ -81,7 +84,10 @@ export const sessions = sqliteTable('sessions', {
   expiresAt: integer().notNull(),
 })
 
-/** Answers to requests that carried an idempotency key, so that a repeated one makes nothing twice. A trigger drops those older than two days. */
+/**
+ * Answers to requests that carried an idempotency key, so that a repeated one makes nothing twice.
+ * A trigger drops those older than two days.
+ */
 export const idempotency = sqliteTable(
   'idempotency',
   {

@@ -1,8 +1,18 @@
-import { index, integer, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core'
+import {
+  index,
+  integer,
+  sqliteTable,
+  text,
+  uniqueIndex,
+  type AnySQLiteColumn,
+} from 'drizzle-orm/sqlite-core'
 import { stateSets, states } from './states.ts'
 import { clients, people } from './people.ts'
 
-/** Projects. `health` is set by hand (null: judged by dates); `stateSetId` is null for the firm's own set; an archived one is kept and out of the way. */
+/**
+ * Projects. `health` is set by hand (null: judged by dates); `stateSetId` is null for the firm's
+ * own set; an archived one is kept and out of the way.
+ */
 export const projects = sqliteTable(
   'projects',
   {
@@ -41,9 +51,13 @@ export const phases = sqliteTable(
 )
 
 /**
- * Tasks. `due` and `start` are dates in the firm's zone, `dueTime` a local time; `estimate` is in minutes;
- * `state` is the kind of the named state `stateId`; `description` is sanitised HTML; `parentId` makes it a subtask,
- * whose parent's dates and state may follow its subtasks; `doneBy` says whether one assignee finishes it or all must; `closedAt` is set while it is done or dropped; `rung` is the highest rung of the
+ * Tasks. `due` and `start` are dates in the firm's zone, `dueTime` a local time; `estimate` is in
+ * minutes;
+ * `state` is the kind of the named state `stateId`; `description` is sanitised HTML; `parentId`
+ * makes it a subtask,
+ * whose parent's dates and state may follow its subtasks; `doneBy` says whether one assignee
+ * finishes it or all must; `closedAt` is set while it is done or dropped; `rung` is the highest
+ * rung of the
  * late-work ladder it stands on for its present due date.
  */
 export const tasks = sqliteTable(
@@ -105,7 +119,10 @@ export const taskAssignees = sqliteTable(
     /** When this person finished their part, where all must. */
     doneAt: integer(),
   },
-  (t) => [uniqueIndex('taskAssignees_once').on(t.taskId, t.personId), index('taskAssignees_by_person').on(t.personId)],
+  (t) => [
+    uniqueIndex('taskAssignees_once').on(t.taskId, t.personId),
+    index('taskAssignees_by_person').on(t.personId),
+  ],
 )
 
 export const checklistItems = sqliteTable(
@@ -167,7 +184,10 @@ export const milestones = sqliteTable(
   (t) => [index('milestones_by_project').on(t.projectId, t.date)],
 )
 
-/** What is said about a project: its discussion, and status updates (those with a `health`). `body` is sanitised HTML. */
+/**
+ * What is said about a project: its discussion, and status updates (those with a `health`). `body`
+ * is sanitised HTML.
+ */
 export const posts = sqliteTable(
   'posts',
   {
@@ -183,7 +203,10 @@ export const posts = sqliteTable(
   (t) => [index('posts_by_project').on(t.projectId, t.at)],
 )
 
-/** Files and links on a task, or on a project alone. A file's bytes lie under its SHA-256 `digest` outside the web root; `size` is in bytes. */
+/**
+ * Files and links on a task, or on a project alone. A file's bytes lie under its SHA-256 `digest`
+ * outside the web root; `size` is in bytes.
+ */
 export const attachments = sqliteTable(
   'attachments',
   {
@@ -198,5 +221,8 @@ export const attachments = sqliteTable(
     personId: integer().references(() => people.id),
     at: integer().notNull(),
   },
-  (t) => [index('attachments_by_task').on(t.taskId), index('attachments_by_project').on(t.projectId)],
+  (t) => [
+    index('attachments_by_task').on(t.taskId),
+    index('attachments_by_project').on(t.projectId),
+  ],
 )

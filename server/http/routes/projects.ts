@@ -1,7 +1,25 @@
 import * as shapes from '#contract/projects.ts'
-import { chooseSetBody, fieldBody, hideBody, stateSetBody, tagBody, templateSetBody, type FieldBody, type StateSetBody, type TagBody } from '#contract/setup.ts'
+import {
+  chooseSetBody,
+  fieldBody,
+  hideBody,
+  stateSetBody,
+  tagBody,
+  templateSetBody,
+  type FieldBody,
+  type StateSetBody,
+  type TagBody,
+} from '#contract/setup.ts'
 import { allFields } from '../../areas/fields/queries.ts'
-import { hideField, listTags, makeField, makeTag, removeTag, saveField, saveTag } from '../../areas/fields/service.ts'
+import {
+  hideField,
+  listTags,
+  makeField,
+  makeTag,
+  removeTag,
+  saveField,
+  saveTag,
+} from '../../areas/fields/service.ts'
 import { listProjects, projectView } from '../../areas/projects/queries.ts'
 import {
   addPost,
@@ -16,13 +34,24 @@ import {
   savePhases,
   splitProject,
 } from '../../areas/projects/service.ts'
-import { chooseSet, chooseTemplateSet, listSets, removeSet, saveSet } from '../../areas/states/service.ts'
+import {
+  chooseSet,
+  chooseTemplateSet,
+  listSets,
+  removeSet,
+  saveSet,
+} from '../../areas/states/service.ts'
 import { needMember } from '../../engine/viewer.ts'
 import { route, type Route } from '../route.ts'
 
 /** Projects, and how their tasks are set up: states, fields, tags. */
 export const PROJECTS: readonly Route[] = [
-  route({ method: 'get', path: '/projects', about: 'Projects', handle: ({ engine, viewer }) => listProjects(engine, viewer) }),
+  route({
+    method: 'get',
+    path: '/projects',
+    about: 'Projects',
+    handle: ({ engine, viewer }) => listProjects(engine, viewer),
+  }),
   route<shapes.NewProject>({
     method: 'post',
     path: '/projects',
@@ -31,13 +60,19 @@ export const PROJECTS: readonly Route[] = [
     status: 201,
     handle: ({ engine, viewer, body }) => makeProject(engine, viewer, body),
   }),
-  route({ method: 'get', path: '/projects/:id', about: 'One project', handle: ({ engine, viewer, params }) => projectView(engine, viewer, params['id']!) }),
+  route({
+    method: 'get',
+    path: '/projects/:id',
+    about: 'One project',
+    handle: ({ engine, viewer, params }) => projectView(engine, viewer, params['id']!),
+  }),
   route<shapes.ProjectPatch>({
     method: 'patch',
     path: '/projects/:id',
     about: 'Change a project',
     body: shapes.projectPatch,
-    handle: ({ engine, viewer, params, body, seen }) => editProject(engine, viewer, params['id']!, body, seen),
+    handle: ({ engine, viewer, params, body, seen }) =>
+      editProject(engine, viewer, params['id']!, body, seen),
   }),
   route<shapes.PhasesBody>({
     method: 'put',
@@ -52,20 +87,23 @@ export const PROJECTS: readonly Route[] = [
     about: 'Set a milestone',
     body: shapes.milestoneBody,
     status: 201,
-    handle: ({ engine, viewer, params, body }) => makeMilestone(engine, viewer, params['id']!, body),
+    handle: ({ engine, viewer, params, body }) =>
+      makeMilestone(engine, viewer, params['id']!, body),
   }),
   route<Partial<shapes.MilestoneBody>>({
     method: 'patch',
     path: '/projects/:id/milestones/:milestone',
     about: 'Change a milestone',
     body: shapes.milestonePatch,
-    handle: ({ engine, viewer, params, body }) => editMilestone(engine, viewer, params['id']!, params['milestone']!, body),
+    handle: ({ engine, viewer, params, body }) =>
+      editMilestone(engine, viewer, params['id']!, params['milestone']!, body),
   }),
   route({
     method: 'delete',
     path: '/projects/:id/milestones/:milestone',
     about: 'Remove a milestone',
-    handle: ({ engine, viewer, params }) => removeMilestone(engine, viewer, params['id']!, params['milestone']!),
+    handle: ({ engine, viewer, params }) =>
+      removeMilestone(engine, viewer, params['id']!, params['milestone']!),
   }),
   route<shapes.PostBody>({
     method: 'post',
@@ -80,7 +118,8 @@ export const PROJECTS: readonly Route[] = [
     path: '/projects/:id/posts/:post',
     about: 'Reword a post',
     body: shapes.postEdit,
-    handle: ({ engine, viewer, params, body }) => editPost(engine, viewer, params['id']!, params['post']!, body.body),
+    handle: ({ engine, viewer, params, body }) =>
+      editPost(engine, viewer, params['id']!, params['post']!, body.body),
   }),
   route<shapes.CloneBody>({
     method: 'post',
@@ -103,7 +142,8 @@ export const PROJECTS: readonly Route[] = [
     path: '/projects/:id/merge',
     about: 'Merge a project into another',
     body: shapes.joinBody,
-    handle: ({ engine, viewer, params, body }) => joinProjects(engine, viewer, params['id']!, body.into),
+    handle: ({ engine, viewer, params, body }) =>
+      joinProjects(engine, viewer, params['id']!, body.into),
   }),
   route<{ setId: number; copy: boolean }>({
     method: 'put',
@@ -118,15 +158,22 @@ export const PROJECTS: readonly Route[] = [
     path: '/templates/:id/states',
     about: 'Choose the states that projects of a template begin with',
     body: templateSetBody,
-    handle: ({ engine, viewer, params, body }) => chooseTemplateSet(engine, viewer, params['id']!, body.setId),
+    handle: ({ engine, viewer, params, body }) =>
+      chooseTemplateSet(engine, viewer, params['id']!, body.setId),
   }),
-  route({ method: 'get', path: '/state-sets', about: 'Sets of states', handle: ({ engine, viewer }) => listSets(engine, viewer) }),
+  route({
+    method: 'get',
+    path: '/state-sets',
+    about: 'Sets of states',
+    handle: ({ engine, viewer }) => listSets(engine, viewer),
+  }),
   route<StateSetBody>({
     method: 'put',
     path: '/state-sets/:id',
     about: 'Save a set of states',
     body: stateSetBody,
-    handle: ({ engine, viewer, params, body, seen }) => saveSet(engine, viewer, params['id']!, body, seen),
+    handle: ({ engine, viewer, params, body, seen }) =>
+      saveSet(engine, viewer, params['id']!, body, seen),
   }),
   route({
     method: 'delete',
@@ -134,8 +181,20 @@ export const PROJECTS: readonly Route[] = [
     about: 'Remove a set of states that nothing uses',
     handle: ({ engine, viewer, params }) => removeSet(engine, viewer, params['id']!),
   }),
-  route({ method: 'get', path: '/fields', about: 'Custom fields', handle: ({ engine, viewer }) => (needMember(viewer, 'see the fields'), allFields(engine.db)) }),
-  route<FieldBody>({ method: 'post', path: '/fields', about: 'Make a field', body: fieldBody, status: 201, handle: ({ engine, viewer, body }) => makeField(engine, viewer, body) }),
+  route({
+    method: 'get',
+    path: '/fields',
+    about: 'Custom fields',
+    handle: ({ engine, viewer }) => (needMember(viewer, 'see the fields'), allFields(engine.db)),
+  }),
+  route<FieldBody>({
+    method: 'post',
+    path: '/fields',
+    about: 'Make a field',
+    body: fieldBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => makeField(engine, viewer, body),
+  }),
   route<FieldBody>({
     method: 'put',
     path: '/fields/:id',
@@ -150,8 +209,20 @@ export const PROJECTS: readonly Route[] = [
     body: hideBody,
     handle: ({ engine, viewer, params, body }) => hideField(engine, viewer, params['id']!, body),
   }),
-  route({ method: 'get', path: '/tags', about: 'Tags', handle: ({ engine, viewer }) => (needMember(viewer, 'see the tags'), listTags(engine)) }),
-  route<TagBody>({ method: 'post', path: '/tags', about: 'Make a tag', body: tagBody, status: 201, handle: ({ engine, viewer, body }) => makeTag(engine, viewer, body) }),
+  route({
+    method: 'get',
+    path: '/tags',
+    about: 'Tags',
+    handle: ({ engine, viewer }) => (needMember(viewer, 'see the tags'), listTags(engine)),
+  }),
+  route<TagBody>({
+    method: 'post',
+    path: '/tags',
+    about: 'Make a tag',
+    body: tagBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => makeTag(engine, viewer, body),
+  }),
   route<TagBody>({
     method: 'put',
     path: '/tags/:id',
@@ -159,5 +230,10 @@ export const PROJECTS: readonly Route[] = [
     body: tagBody,
     handle: ({ engine, viewer, params, body }) => saveTag(engine, viewer, params['id']!, body),
   }),
-  route({ method: 'delete', path: '/tags/:id', about: 'Remove a tag', handle: ({ engine, viewer, params }) => removeTag(engine, viewer, params['id']!) }),
+  route({
+    method: 'delete',
+    path: '/tags/:id',
+    about: 'Remove a tag',
+    handle: ({ engine, viewer, params }) => removeTag(engine, viewer, params['id']!),
+  }),
 ]

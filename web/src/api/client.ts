@@ -31,7 +31,8 @@ export const whenSignedOut = (then: () => void): void => void (onSignedOut = the
 
 const changes = new WeakMap<object, number>()
 /** The change of the journal that an answer tells of: what takes it back whole. */
-export const changeOf = (answer: unknown): number | null => (answer !== null && typeof answer === 'object' ? (changes.get(answer) ?? null) : null)
+export const changeOf = (answer: unknown): number | null =>
+  answer !== null && typeof answer === 'object' ? (changes.get(answer) ?? null) : null
 
 async function answerOf<T>(response: Response): Promise<T> {
   if (response.ok) {
@@ -51,18 +52,26 @@ async function answerOf<T>(response: Response): Promise<T> {
 }
 
 /**
- * One request. A change that finds no connection is kept and sent, in order, as soon as there is one: the
+ * One request. A change that finds no connection is kept and sent, in order, as soon as there is
+ * one: the
  * promise settles then. @throws ApiProblem
  */
-export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, options: CallOptions = {}): Promise<T> {
+export async function call<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  path: string,
+  options: CallOptions = {},
+): Promise<T> {
   const headers: Record<string, string> = {}
   if (options.body !== undefined) headers['Content-Type'] = 'application/json'
   if (options.bytes) headers['Content-Type'] = options.bytes.type || 'application/octet-stream'
   if (options.seen !== undefined) headers['If-Match'] = `"${options.seen}"`
   // Sent twice because an answer was lost, a creation must still happen once.
-  if (method === 'POST' && !options.bytes) headers['Idempotency-Key'] = options.once ?? crypto.randomUUID()
-  const body = options.bytes ?? (options.body === undefined ? undefined : JSON.stringify(options.body))
-  const send = () => fetch(`/api/v1${path}`, { method, headers, ...(body !== undefined && { body }) })
+  if (method === 'POST' && !options.bytes)
+    headers['Idempotency-Key'] = options.once ?? crypto.randomUUID()
+  const body =
+    options.bytes ?? (options.body === undefined ? undefined : JSON.stringify(options.body))
+  const send = () =>
+    fetch(`/api/v1${path}`, { method, headers, ...(body !== undefined && { body }) })
   if (method === 'GET' || options.bytes || path.startsWith('/session')) {
     let response: Response
     try {
@@ -72,14 +81,29 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE
     }
     return answerOf<T>(response)
   }
-  return answerOf<T>(await sendKept({ method, path: `/api/v1${path}`, headers, body: typeof body === 'string' ? body : null }))
+  return answerOf<T>(
+    await sendKept({
+      method,
+      path: `/api/v1${path}`,
+      headers,
+      body: typeof body === 'string' ? body : null,
+    }),
+  )
 }
 
 export const get = <T>(path: string) => call<T>('GET', path)
-export const post = <T>(path: string, body: unknown = {}, more: CallOptions = {}) => call<T>('POST', path, { body, ...more })
-export const put = <T>(path: string, body: unknown, more: CallOptions = {}) => call<T>('PUT', path, { body, ...more })
-export const patch = <T>(path: string, body: unknown, more: CallOptions = {}) => call<T>('PATCH', path, { body, ...more })
+export const post = <T>(path: string, body: unknown = {}, more: CallOptions = {}) =>
+  call<T>('POST', path, { body, ...more })
+export const put = <T>(path: string, body: unknown, more: CallOptions = {}) =>
+  call<T>('PUT', path, { body, ...more })
+export const patch = <T>(path: string, body: unknown, more: CallOptions = {}) =>
+  call<T>('PATCH', path, { body, ...more })
 export const remove = <T = object>(path: string) => call<T>('DELETE', path)
 
 /** The sentence to show for any error. */
-export const sentence = (error: unknown): string => (error instanceof ApiProblem ? error.problem.detail : error instanceof Error ? error.message : String(error))
+export const sentence = (error: unknown): string =>
+  error instanceof ApiProblem
+    ? error.problem.detail
+    : error instanceof Error
+      ? error.message
+      : String(error)

@@ -10,7 +10,11 @@ beforeEach(() => {
   store.clear()
   sent.length = 0
   online = true
-  vi.stubGlobal('localStorage', { getItem: (k: string) => store.get(k) ?? null, setItem: (k: string, v: string) => store.set(k, v), removeItem: (k: string) => store.delete(k) })
+  vi.stubGlobal('localStorage', {
+    getItem: (k: string) => store.get(k) ?? null,
+    setItem: (k: string, v: string) => store.set(k, v),
+    removeItem: (k: string) => store.delete(k),
+  })
   vi.stubGlobal('fetch', async (path: string, options: { body?: string }) => {
     if (!online) throw new TypeError('no connection')
     sent.push(`${path} ${options.body ?? ''}`.trim())
@@ -40,7 +44,11 @@ it('keeps what finds none, in order, and sends it when there is one', async () =
   const third = sendKept(kept('/c', '3'))
   await vi.advanceTimersByTimeAsync(2_500)
   expect((await Promise.all([first, second, third])).map((r) => r.status)).toEqual([200, 200, 200])
-  expect([sent, waiting.value, store.has('fernwick.kept')]).toEqual([['/a 1', '/b 2', '/c 3'], 0, false])
+  expect([sent, waiting.value, store.has('fernwick.kept')]).toEqual([
+    ['/a 1', '/b 2', '/c 3'],
+    0,
+    false,
+  ])
 })
 it('a closed tab loses nothing: the next page sends it, and says what was refused', async () => {
   const before = await import('./kept.ts')

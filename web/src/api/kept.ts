@@ -28,7 +28,8 @@ function write(): void {
   }
 }
 
-const send = ({ method, path, headers, body }: Kept) => fetch(path, { method, headers, ...(body !== null && { body }) })
+const send = ({ method, path, headers, body }: Kept) =>
+  fetch(path, { method, headers, ...(body !== null && { body }) })
 const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
 
 /** Sends what waits, oldest first, until nothing does. */
@@ -80,7 +81,12 @@ export function sendLeft(failed: (detail: string) => void): void {
     queue.push({
       kept,
       sent: (response) => {
-        if (!response.ok) void response.json().then((problem: { detail?: string }) => failed(problem.detail ?? 'A change from before could not be saved.'))
+        if (!response.ok)
+          void response
+            .json()
+            .then((problem: { detail?: string }) =>
+              failed(problem.detail ?? 'A change from before could not be saved.'),
+            )
       },
     })
   write()

@@ -1,13 +1,22 @@
 import 'vuetify/styles/core'
 import { createVuetify } from 'vuetify'
 
-/** Vuetify as the component base; colours and type come from tokens.css, ripples and elevations stay off. */
+/**
+ * Vuetify as the component base; colours and type come from tokens.css, ripples and elevations stay
+ * off.
+ */
 export const vuetify = createVuetify({
   theme: {
     defaultTheme: 'light',
     themes: {
-      light: { dark: false, colors: { primary: '#2c5b4b', surface: '#ffffff', background: '#eef1ee', error: '#b02a37' } },
-      dark: { dark: true, colors: { primary: '#8fc4ad', surface: '#1a231f', background: '#131a17', error: '#f2858d' } },
+      light: {
+        dark: false,
+        colors: { primary: '#2c5b4b', surface: '#ffffff', background: '#eef1ee', error: '#b02a37' },
+      },
+      dark: {
+        dark: true,
+        colors: { primary: '#8fc4ad', surface: '#1a231f', background: '#131a17', error: '#f2858d' },
+      },
     },
   },
   defaults: {

@@ -10,8 +10,13 @@ const session = useSession()
 // While somebody is in it, the date stays as they have it, whatever arrives.
 const shown = ref(value.value ?? '')
 const typing = ref(false)
-watch(value, (now) => { if (!typing.value) shown.value = now ?? '' })
-/** Typed digit by digit, a date passes through others: it is taken when it is left, one picked at once. */
+watch(value, (now) => {
+  if (!typing.value) shown.value = now ?? ''
+})
+/**
+ * Typed digit by digit, a date passes through others: it is taken when it is left, one picked at
+ * once.
+ */
 let byKeys = false
 let edited = false
 const box = ref<HTMLInputElement | null>(null)
@@ -34,11 +39,35 @@ onBeforeUnmount(take)
 
 <template>
   <span class="date">
-    <input :id="id" ref="box" v-model="shown" class="inp" type="date" :disabled="disabled" :aria-label="label" min="2000-01-01" max="2999-12-31" @focus="typing = true" @input="edited = true" @keydown="key" @change="byKeys || take()" @blur="leave" />
+    <input
+      :id="id"
+      ref="box"
+      v-model="shown"
+      class="inp"
+      type="date"
+      :disabled="disabled"
+      :aria-label="label"
+      min="2000-01-01"
+      max="2999-12-31"
+      @focus="typing = true"
+      @input="edited = true"
+      @keydown="key"
+      @change="byKeys || take()"
+      @blur="leave"
+    />
     <span v-if="value && !terse" class="small quiet">{{ sayDate(value, session.today) }}</span>
   </span>
 </template>
 
 <style scoped>
-.date { display: flex; align-items: center; gap: 8px; } .inp { width: 136px; padding-inline: 6px; flex: none; }
+.date {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.inp {
+  width: 136px;
+  padding-inline: 6px;
+  flex: none;
+}
 </style>

@@ -10,19 +10,27 @@ import { useView } from '#web/state/view.ts'
 import { plural, sayDate, sayMinutes, sayMonth } from './say.ts'
 import { DAY_MS } from './days.ts'
 
-/** Fifteen days above every desk: what is due, how full each is. A day filters; a task dropped on it moves there. */
+/**
+ * Fifteen days above every desk: what is due, how full each is. A day filters; a task dropped on it
+ * moves there.
+ */
 const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
 const shift = ref(0)
-/** The strip begins on the last weekday before today, so that what was just missed stays in sight. */
+/**
+ * The strip begins on the last weekday before today, so that what was just missed stays in sight.
+ */
 const from = computed(() => {
   const today = Date.parse(session.today)
   const back = { 1: 3, 0: 2 }[new Date(today).getUTCDay()] ?? 1
   return new Date(today + (shift.value * 14 - back) * DAY_MS).toISOString().slice(0, 10)
 })
-const { data } = useView<RibbonDay[]>(() => (session.today ? `/ribbon?from=${from.value}` : null), (c) => c.tasks.length > 0 || c.entities.includes('series'))
+const { data } = useView<RibbonDay[]>(
+  () => (session.today ? `/ribbon?from=${from.value}` : null),
+  (c) => c.tasks.length > 0 || c.entities.includes('series'),
+)
 const chosen = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const over = ref<string | null>(null)
 
@@ -33,12 +41,26 @@ function parts(day: RibbonDay): { booked: number; expected: number; beyond: numb
   const scale = Math.max(day.capacity, all, 1)
   const within = Math.min(all, day.capacity)
   const booked = Math.min(day.booked, within)
-  return { booked: (booked / scale) * 100, expected: ((within - booked) / scale) * 100, beyond: (Math.max(0, all - day.capacity) / scale) * 100 }
+  return {
+    booked: (booked / scale) * 100,
+    expected: ((within - booked) / scale) * 100,
+    beyond: (Math.max(0, all - day.capacity) / scale) * 100,
+  }
 }
 const say = (day: RibbonDay) =>
-  [sayDate(day.date), day.rest, `${plural(day.due, 'task')} due`, `${sayMinutes(day.booked)} booked`, day.expected ? `${sayMinutes(day.expected)} expected` : '', `of ${sayMinutes(day.capacity)}`].filter(Boolean).join(', ')
+  [
+    sayDate(day.date),
+    day.rest,
+    `${plural(day.due, 'task')} due`,
+    `${sayMinutes(day.booked)} booked`,
+    day.expected ? `${sayMinutes(day.expected)} expected` : '',
+    `of ${sayMinutes(day.capacity)}`,
+  ]
+    .filter(Boolean)
+    .join(', ')
 
-const choose = (date: string) => router.push({ path: '/today', query: chosen.value === date ? {} : { day: date } })
+const choose = (date: string) =>
+  router.push({ path: '/today', query: chosen.value === date ? {} : { day: date } })
 
 async function drop(event: DragEvent, date: string): Promise<void> {
   over.value = null
@@ -60,32 +82,172 @@ async function drop(event: DragEvent, date: string): Promise<void> {
       <button v-if="shift > 0" class="small" @click="shift--">‹ back</button>
     </div>
     <button
-      v-for="day in data ?? []" :key="day.date" class="day" :class="{ rest: day.rest, holiday: day.rest && day.rest !== 'not a working day', today: day.date === session.today, chosen: day.date === chosen, over: day.date === over }"
-      :title="say(day)" :aria-label="say(day)" :aria-pressed="day.date === chosen"
-      @click="choose(day.date)" @dragover.prevent="over = day.date" @dragleave="over = null" @drop.prevent="drop($event, day.date)"
+      v-for="day in data ?? []"
+      :key="day.date"
+      class="day"
+      :class="{
+        rest: day.rest,
+        holiday: day.rest && day.rest !== 'not a working day',
+        today: day.date === session.today,
+        chosen: day.date === chosen,
+        over: day.date === over,
+      }"
+      :title="say(day)"
+      :aria-label="say(day)"
+      :aria-pressed="day.date === chosen"
+      @click="choose(day.date)"
+      @dragover.prevent="over = day.date"
+      @dragleave="over = null"
+      @drop.prevent="drop($event, day.date)"
     >
-      <span class="w">{{ letter(day.date) }}</span><span class="n">{{ +day.date.slice(8) }}</span>
+      <span class="w">{{ letter(day.date) }}</span>
+      <span class="n">{{ +day.date.slice(8) }}</span>
       <span v-if="day.due" class="c">{{ day.due }}</span>
       <span v-if="day.late" class="late">late</span>
-      <span v-if="day.capacity || day.booked" class="load"><i :style="{ width: `${parts(day).booked}%` }" /><u :style="{ width: `${parts(day).expected}%` }" /><b :style="{ width: `${parts(day).beyond}%` }" /></span>
+      <span v-if="day.capacity || day.booked" class="load">
+        <i :style="{ width: `${parts(day).booked}%` }" />
+        <u :style="{ width: `${parts(day).expected}%` }" />
+        <b :style="{ width: `${parts(day).beyond}%` }" />
+      </span>
     </button>
-    <button class="edge end" @click="shift++">next<br />fortnight ›</button>
+    <button class="edge end" @click="shift++">
+      next
+      <br />
+      fortnight ›
+    </button>
   </div>
 </template>
 
 <style scoped>
-.ribbon { display: grid; grid-template-columns: 104px repeat(15, minmax(0, 1fr)) 96px; min-height: 78px; border-bottom: 1px solid var(--rule-strong); background: var(--sheet); }
-.edge { padding: 8px 8px; font: 500 15px/1.15 var(--display); border-right: 1px solid var(--rule); } .edge .small { display: block; margin-top: 6px; color: var(--fern); font: 550 12px var(--sans); }
-.end { text-align: right; font-size: 13px; border-right: 0; }
-.day { position: relative; border-right: 1px solid var(--rule); padding: 6px 7px; text-align: left; display: flex; flex-direction: column; justify-content: flex-start; }
-.w { font-size: 11px; color: var(--ink-3); font-weight: 600; line-height: 1.3; } .n { font: 500 21px/1 var(--display); margin-top: 1px; }
-.c { position: absolute; right: 7px; top: 6px; font-size: 12px; font-weight: 600; color: var(--ink-2); } .late { position: absolute; right: 7px; top: 25px; font-size: 11px; color: var(--alarm); font-weight: 700; }
-.load { position: absolute; left: 7px; right: 7px; bottom: 9px; height: 7px; background: var(--track); border-radius: 1px; overflow: hidden; display: flex; }
-.load i { background: var(--fern); } .load b { background: var(--alarm); } .load u { background: repeating-linear-gradient(135deg, var(--hatch) 0 2px, transparent 2px 4px); }
-.rest { background: var(--rest); } .rest .n { color: var(--ink-3); }
-.holiday { background: repeating-linear-gradient(135deg, var(--rest) 0 5px, var(--track) 5px 10px); }
-.today { background: var(--fern); } .today .n, .today .w, .today .c { color: var(--fern-ink); } .today .load { background: color-mix(in srgb, var(--fern-ink) 28%, transparent); } .today .load i { background: var(--fern-ink); }
-.day:hover { box-shadow: inset 0 -3px var(--rule-strong); } .chosen { box-shadow: inset 0 -3px var(--marigold) !important; } .over { outline: 2px dashed var(--fern); outline-offset: -3px; }
-@media (max-width: 1180px) { .late { right: auto; left: 7px; top: 45px; line-height: 1; } }
-@media (max-width: 900px) { .ribbon { display: flex; overflow-x: auto; } .day { min-width: 68px; } .edge { min-width: 86px; } }
+.ribbon {
+  display: grid;
+  grid-template-columns: 104px repeat(15, minmax(0, 1fr)) 96px;
+  min-height: 78px;
+  border-bottom: 1px solid var(--rule-strong);
+  background: var(--sheet);
+}
+.edge {
+  padding: 8px 8px;
+  font: 500 15px/1.15 var(--display);
+  border-right: 1px solid var(--rule);
+}
+.edge .small {
+  display: block;
+  margin-top: 6px;
+  color: var(--fern);
+  font: 550 12px var(--sans);
+}
+.end {
+  text-align: right;
+  font-size: 13px;
+  border-right: 0;
+}
+.day {
+  position: relative;
+  border-right: 1px solid var(--rule);
+  padding: 6px 7px;
+  text-align: left;
+  display: flex;
+  flex-direction: column;
+  justify-content: flex-start;
+}
+.w {
+  font-size: 11px;
+  color: var(--ink-3);
+  font-weight: 600;
+  line-height: 1.3;
+}
+.n {
+  font: 500 21px/1 var(--display);
+  margin-top: 1px;
+}
+.c {
+  position: absolute;
+  right: 7px;
+  top: 6px;
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-2);
+}
+.late {
+  position: absolute;
+  right: 7px;
+  top: 25px;
+  font-size: 11px;
+  color: var(--alarm);
+  font-weight: 700;
+}
+.load {
+  position: absolute;
+  left: 7px;
+  right: 7px;
+  bottom: 9px;
+  height: 7px;
+  background: var(--track);
+  border-radius: 1px;
+  overflow: hidden;
+  display: flex;
+}
+.load i {
+  background: var(--fern);
+}
+.load b {
+  background: var(--alarm);
+}
+.load u {
+  background: repeating-linear-gradient(135deg, var(--hatch) 0 2px, transparent 2px 4px);
+}
+.rest {
+  background: var(--rest);
+}
+.rest .n {
+  color: var(--ink-3);
+}
+.holiday {
+  background: repeating-linear-gradient(135deg, var(--rest) 0 5px, var(--track) 5px 10px);
+}
+.today {
+  background: var(--fern);
+}
+.today .n,
+.today .w,
+.today .c {
+  color: var(--fern-ink);
+}
+.today .load {
+  background: color-mix(in srgb, var(--fern-ink) 28%, transparent);
+}
+.today .load i {
+  background: var(--fern-ink);
+}
+.day:hover {
+  box-shadow: inset 0 -3px var(--rule-strong);
+}
+.chosen {
+  box-shadow: inset 0 -3px var(--marigold) !important;
+}
+.over {
+  outline: 2px dashed var(--fern);
+  outline-offset: -3px;
+}
+@media (max-width: 1180px) {
+  .late {
+    right: auto;
+    left: 7px;
+    top: 45px;
+    line-height: 1;
+  }
+}
+@media (max-width: 900px) {
+  .ribbon {
+    display: flex;
+    overflow-x: auto;
+  }
+  .day {
+    min-width: 68px;
+  }
+  .edge {
+    min-width: 86px;
+  }
+}
 </style>

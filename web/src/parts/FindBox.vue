@@ -17,7 +17,10 @@ import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 
-/** One box: find by words, go anywhere, do something with what is marked, or note a task in one line. */
+/**
+ * One box: find by words, go anywhere, do something with what is marked, or note a task in one
+ * line.
+ */
 const box = useFindBox()
 const session = useSession()
 const selection = useSelection()
@@ -32,20 +35,28 @@ const asking = ref(false)
 const field = ref<HTMLInputElement | null>(null)
 let turn = 0
 
-watch(() => box.open, async (on) => {
-  if (!on) return
-  text.value = box.start
-  found.value = []
-  at.value = 0
-  await nextTick()
-  setTimeout(() => field.value?.focus(), 20)
-})
-/** Enter pressed before the answer was there: the first line is taken when it is, but nothing is noted by haste. */
+watch(
+  () => box.open,
+  async (on) => {
+    if (!on) return
+    text.value = box.start
+    found.value = []
+    at.value = 0
+    await nextTick()
+    setTimeout(() => field.value?.focus(), 20)
+  },
+)
+/**
+ * Enter pressed before the answer was there: the first line is taken when it is, but nothing is
+ * noted by haste.
+ */
 const hasty = ref(false)
 watch(asking, (on) => {
   if (on || !hasty.value) return
   hasty.value = false
-  void nextTick(() => { if (lines.value[0]?.key !== 'note') void run(lines.value[0]) })
+  void nextTick(() => {
+    if (lines.value[0]?.key !== 'note') void run(lines.value[0])
+  })
 })
 const ask = useDebounceFn(async (words: string) => {
   const mine = ++turn
@@ -63,45 +74,98 @@ const ask = useDebounceFn(async (words: string) => {
 watch(text, (words) => {
   at.value = 0
   hasty.value = false
-  if (words.trim().length < 2 && !/^#?\d+$/.test(words.trim())) return void ((turn++), (found.value = []), (asking.value = false))
+  if (words.trim().length < 2 && !/^#?\d+$/.test(words.trim()))
+    return void (turn++, (found.value = []), (asking.value = false))
   asking.value = true
   void ask(words.trim())
 })
 
-const understood = computed((): Captured => capture(text.value, {
-  people: session.active.map((p) => ({ id: p.id, names: [p.name, p.name.split(' ')[0]!] })),
-  clients: session.directory.clients.map((c) => ({ id: c.id, names: [c.name, c.short] })),
-  projects: session.directory.projects.map((p) => ({ id: p.id, names: [p.name] })),
-  tags: session.directory.tags.map((t) => ({ id: t.id, names: [t.name] })),
-}, session.today as IsoDate))
+const understood = computed((): Captured =>
+  capture(
+    text.value,
+    {
+      people: session.active.map((p) => ({ id: p.id, names: [p.name, p.name.split(' ')[0]!] })),
+      clients: session.directory.clients.map((c) => ({ id: c.id, names: [c.name, c.short] })),
+      projects: session.directory.projects.map((p) => ({ id: p.id, names: [p.name] })),
+      tags: session.directory.tags.map((t) => ({ id: t.id, names: [t.name] })),
+    },
+    session.today as IsoDate,
+  ),
+)
 const here = computed(() => (/^\/work\/\d+$/.test(route.path) ? Number(route.path.slice(6)) : null))
 const saysMore = computed(() => {
   const c = understood.value
-  const name = (list: readonly { id: number; name: string }[], id: number) => list.find((x) => x.id === id)?.name ?? ''
+  const name = (list: readonly { id: number; name: string }[], id: number) =>
+    list.find((x) => x.id === id)?.name ?? ''
   return [
     c.clientId ? name(session.directory.clients, c.clientId) : '',
-    c.projectId ? name(session.directory.projects, c.projectId) : here.value && !c.clientId ? name(session.directory.projects, here.value) : '',
+    c.projectId
+      ? name(session.directory.projects, c.projectId)
+      : here.value && !c.clientId
+        ? name(session.directory.projects, here.value)
+        : '',
     c.due ? `due ${sayDate(c.due, session.today)}${c.time ? `, ${c.time}` : ''}` : '',
     c.estimate ? sayMinutes(c.estimate) : '',
     c.priority ? PRIORITY_NAMES[c.priority] : '',
     c.people.length ? c.people.map((id) => name(session.active, id)).join(' and ') : 'on you',
     ...c.tags.map((id) => `#${name(session.directory.tags, id)}`),
-  ].filter(Boolean).join(' · ')
+  ]
+    .filter(Boolean)
+    .join(' · ')
 })
 
-interface Line { key: string; name: string; more: string; run: () => unknown; task?: FoundTask }
-const KINDS = { project: 'project', client: 'client', person: 'person', view: 'view', template: 'template', series: 'series', rule: 'rule' } as const
-const PATHS = { project: '/work/', client: '/work/client/', person: '/work/person/', view: '/work/view/', template: '/clockwork/templates/', series: '/clockwork/series/', rule: '/clockwork/rules/' } as const
+interface Line {
+  key: string
+  name: string
+  more: string
+  run: () => unknown
+  task?: FoundTask
+}
+const KINDS = {
+  project: 'project',
+  client: 'client',
+  person: 'person',
+  view: 'view',
+  template: 'template',
+  series: 'series',
+  rule: 'rule',
+} as const
+const PATHS = {
+  project: '/work/',
+  client: '/work/client/',
+  person: '/work/person/',
+  view: '/work/view/',
+  template: '/clockwork/templates/',
+  series: '/clockwork/series/',
+  rule: '/clockwork/rules/',
+} as const
 const go = (to: string) => () => router.push(to)
-const openTask = (id: number) => () => router.push(/^\/(today|work)/.test(route.path) ? { path: route.path, query: { ...route.query, task: String(id) } } : { path: '/today', query: { task: String(id) } })
+const openTask = (id: number) => () =>
+  router.push(
+    /^\/(today|work)/.test(route.path)
+      ? { path: route.path, query: { ...route.query, task: String(id) } }
+      : { path: '/today', query: { task: String(id) } },
+  )
 /** What deeds are done to: everything marked, else the task that is open. */
-const targets = computed(() => (selection.count ? [...selection.marked] : Number(route.query['task']) ? [Number(route.query['task'])] : []))
+const targets = computed(() =>
+  selection.count
+    ? [...selection.marked]
+    : Number(route.query['task'])
+      ? [Number(route.query['task'])]
+      : [],
+)
 /** The set of states that all of them use, as far as their rows are here. */
 const setId = computed(() => {
-  const sets = new Set(targets.value.map((id) => {
-    const row = tasks.rows.get(id)
-    return row ? (row.project ? (session.directory.projects.find((p) => p.id === row.project!.id)?.stateSetId ?? 1) : 1) : null
-  }))
+  const sets = new Set(
+    targets.value.map((id) => {
+      const row = tasks.rows.get(id)
+      return row
+        ? row.project
+          ? (session.directory.projects.find((p) => p.id === row.project!.id)?.stateSetId ?? 1)
+          : 1
+        : null
+    }),
+  )
   return sets.size === 1 ? [...sets][0]! : null
 })
 async function act(deed: Deed): Promise<void> {
@@ -109,40 +173,134 @@ async function act(deed: Deed): Promise<void> {
   if (done.count) messages.did(`${plural(done.count, 'task')} changed. ${deed.name}.`, done)
   else messages.say('Nothing needed changing.')
 }
-const places = computed((): Line[] => [
-  ['Today', '/today'], ['Projects', '/work'], ['All work', '/work/all'], ['Bring in tasks', '/work/bring-in'], ['Journal', '/work/journal'], ['Set up: states, fields, tags', '/work/set-up'], ['Notices', '/notices'], ['Keys', '/keys'],
-  ...(session.me?.may.member ? [['Templates', '/clockwork/templates'], ['Series', '/clockwork/series'], ['Rules', '/clockwork/rules'], ['Run log', '/clockwork/log']] : []),
-].map(([name, to]) => ({ key: to!, name: name!, more: 'go there', run: go(to!) })))
+const places = computed((): Line[] =>
+  [
+    ['Today', '/today'],
+    ['Projects', '/work'],
+    ['All work', '/work/all'],
+    ['Bring in tasks', '/work/bring-in'],
+    ['Journal', '/work/journal'],
+    ['Set up: states, fields, tags', '/work/set-up'],
+    ['Notices', '/notices'],
+    ['Keys', '/keys'],
+    ...(session.me?.may.member
+      ? [
+          ['Templates', '/clockwork/templates'],
+          ['Series', '/clockwork/series'],
+          ['Rules', '/clockwork/rules'],
+          ['Run log', '/clockwork/log'],
+        ]
+      : []),
+  ].map(([name, to]) => ({ key: to!, name: name!, more: 'go there', run: go(to!) })),
+)
 const deeds = computed((): Line[] => {
   const open = Number(route.query['task'])
   const on = selection.count ? plural(selection.count, 'task marked', 'tasks marked') : `#${open}`
-  const change = targets.value.length && session.me?.may.member ? deedsFor(session.directory, session.me.id, session.today, setId.value, text.value) : []
+  const change =
+    targets.value.length && session.me?.may.member
+      ? deedsFor(session.directory, session.me.id, session.today, setId.value, text.value)
+      : []
   return [
-    ...change.filter((d) => d.key.startsWith('w-') || fits(d.name)).map((d): Line => ({ key: `d-${d.key}`, name: d.name, more: on, run: () => act(d) })),
+    ...change
+      .filter((d) => d.key.startsWith('w-') || fits(d.name))
+      .map((d): Line => ({ key: `d-${d.key}`, name: d.name, more: on, run: () => act(d) })),
     ...[
-      ...(selection.count ? [{ key: 'b-none', name: 'Unmark all', more: on, run: () => selection.clear() }] : []),
-      ...(open && session.me?.may.member ? [
-        { key: 't-mark', name: `${selection.has(open) ? 'Unmark' : 'Mark'} task #${open}`, more: '', run: () => selection.toggle(open) },
-        { key: 't-print', name: `Print task #${open}`, more: '', run: () => window.open(`/print/task/${open}`, '_blank') },
-      ] : []),
-      { key: 'a-out', name: 'Sign out', more: 'leave', run: async () => { await session.signOut(); await router.push('/door') } },
+      ...(selection.count
+        ? [{ key: 'b-none', name: 'Unmark all', more: on, run: () => selection.clear() }]
+        : []),
+      ...(open && session.me?.may.member
+        ? [
+            {
+              key: 't-mark',
+              name: `${selection.has(open) ? 'Unmark' : 'Mark'} task #${open}`,
+              more: '',
+              run: () => selection.toggle(open),
+            },
+            {
+              key: 't-print',
+              name: `Print task #${open}`,
+              more: '',
+              run: () => window.open(`/print/task/${open}`, '_blank'),
+            },
+          ]
+        : []),
+      {
+        key: 'a-out',
+        name: 'Sign out',
+        more: 'leave',
+        run: async () => {
+          await session.signOut()
+          await router.push('/door')
+        },
+      },
     ].filter((l) => fits(l.name)),
   ].slice(0, 8)
 })
-const fits = (name: string) => text.value.trim().toLowerCase().split(/\s+/).every((w) => name.toLowerCase().includes(w))
+const fits = (name: string) =>
+  text.value
+    .trim()
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => name.toLowerCase().includes(w))
 const sections = computed((): { name: string; lines: Line[] }[] => {
   const words = text.value.trim()
-  const hits = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [{ key: `t${f.task.id}`, name: f.task.title, more: [`#${f.task.id}`, f.task.client, f.task.due ? sayDate(f.task.due, session.today) : '', f.excerpt].filter(Boolean).join(' · '), run: openTask(f.task.id), task: f.task }] : []))
-  const others = found.value.flatMap((f): Line[] => (f.kind === 'task' ? [] : [{ key: `${f.kind}${f.id}`, name: f.name, more: KINDS[f.kind], run: go(`${PATHS[f.kind]}${f.id}`) }]))
-  const note: Line[] = words && session.me?.may.member ? [{ key: 'note', name: understood.value.title || '(a title is missing)', more: saysMore.value, run: noteIt }] : []
-  const doing = { name: 'Do', lines: words ? deeds.value : targets.value.length ? deeds.value.slice(0, 6) : [] }
+  const hits = found.value.flatMap((f): Line[] =>
+    f.kind === 'task'
+      ? [
+          {
+            key: `t${f.task.id}`,
+            name: f.task.title,
+            more: [
+              `#${f.task.id}`,
+              f.task.client,
+              f.task.due ? sayDate(f.task.due, session.today) : '',
+              f.excerpt,
+            ]
+              .filter(Boolean)
+              .join(' · '),
+            run: openTask(f.task.id),
+            task: f.task,
+          },
+        ]
+      : [],
+  )
+  const others = found.value.flatMap((f): Line[] =>
+    f.kind === 'task'
+      ? []
+      : [
+          {
+            key: `${f.kind}${f.id}`,
+            name: f.name,
+            more: KINDS[f.kind],
+            run: go(`${PATHS[f.kind]}${f.id}`),
+          },
+        ],
+  )
+  const note: Line[] =
+    words && session.me?.may.member
+      ? [
+          {
+            key: 'note',
+            name: understood.value.title || '(a title is missing)',
+            more: saysMore.value,
+            run: noteIt,
+          },
+        ]
+      : []
+  const doing = {
+    name: 'Do',
+    lines: words ? deeds.value : targets.value.length ? deeds.value.slice(0, 6) : [],
+  }
   return [
     { name: box.noting ? 'Note it' : '', lines: box.noting ? note : [] },
     // With tasks marked, doing something with them comes first.
     ...(selection.count ? [doing] : []),
     { name: 'Tasks', lines: hits },
     { name: 'Elsewhere', lines: others },
-    { name: 'Go to', lines: words ? places.value.filter((l) => fits(l.name)) : places.value.slice(0, 4) },
+    {
+      name: 'Go to',
+      lines: words ? places.value.filter((l) => fits(l.name)) : places.value.slice(0, 4),
+    },
     ...(selection.count ? [] : [doing]),
     { name: box.noting ? '' : 'Note it as a task', lines: box.noting ? [] : note },
   ].filter((s) => s.lines.length)
@@ -150,9 +308,19 @@ const sections = computed((): { name: string; lines: Line[] }[] => {
 const lines = computed(() => sections.value.flatMap((s) => s.lines))
 async function noteIt(): Promise<void> {
   const c = understood.value
-  if (!c.title) return messages.fault('Say what is to be done; dates, people and lengths alone are no task.')
+  if (!c.title)
+    return messages.fault('Say what is to be done; dates, people and lengths alone are no task.')
   const projectId = c.projectId ?? (c.clientId ? null : here.value)
-  const task = await post<TaskSheet>('/tasks', { title: c.title.slice(0, 200), due: c.due, dueTime: c.time, ...(c.estimate !== null && { estimate: c.estimate }), ...(c.priority && { priority: c.priority }), ...(projectId ? { projectId } : c.clientId ? { clientId: c.clientId } : {}), assignees: c.people.length ? [...c.people] : [session.me!.id], tags: [...c.tags] })
+  const task = await post<TaskSheet>('/tasks', {
+    title: c.title.slice(0, 200),
+    due: c.due,
+    dueTime: c.time,
+    ...(c.estimate !== null && { estimate: c.estimate }),
+    ...(c.priority && { priority: c.priority }),
+    ...(projectId ? { projectId } : c.clientId ? { clientId: c.clientId } : {}),
+    assignees: c.people.length ? [...c.people] : [session.me!.id],
+    tags: [...c.tags],
+  })
   messages.did(`Noted as #${task.id}: “${task.title}”.`, task)
 }
 async function run(line: Line | undefined): Promise<void> {
@@ -180,35 +348,142 @@ function key(event: KeyboardEvent): void {
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (box.open || !session.me || event.defaultPrevented || event.altKey) return
   const on = event.target as HTMLElement
-  const typing = on.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox'
-  if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing && !event.ctrlKey)) {
+  const typing =
+    on.isContentEditable ||
+    (/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox')
+  if (
+    (event.key === 'k' && (event.ctrlKey || event.metaKey)) ||
+    (event.key === '/' && !typing && !event.ctrlKey)
+  ) {
     event.preventDefault()
     box.show()
-  } else if (event.key === 'n' && !typing && !event.ctrlKey && !event.metaKey && session.me.may.member && !on.closest('[role="grid"].cells')) {
+  } else if (
+    event.key === 'n' &&
+    !typing &&
+    !event.ctrlKey &&
+    !event.metaKey &&
+    session.me.may.member &&
+    !on.closest('[role="grid"].cells')
+  ) {
     event.preventDefault()
     box.show('', true)
-  } else if (event.key === '?' && !typing && !on.closest('[role="grid"].cells')) void router.push('/keys')
+  } else if (event.key === '?' && !typing && !on.closest('[role="grid"].cells'))
+    void router.push('/keys')
 })
 </script>
 
 <template>
-  <v-dialog :model-value="box.open" max-width="660" class="findbox" @update:model-value="box.close()">
+  <v-dialog
+    :model-value="box.open"
+    max-width="660"
+    class="findbox"
+    @update:model-value="box.close()"
+  >
     <div class="dialog finds" role="dialog" aria-label="Find, go, do or note" @keydown="key">
-      <input ref="field" v-model="text" class="inp big" maxlength="300" role="combobox" aria-expanded="true" aria-controls="finds" :aria-activedescendant="lines[at] ? `f-${lines[at]!.key}` : undefined" :aria-label="box.noting ? 'Note a task in one line' : 'Find, go, do or note'" :placeholder="box.noting ? 'Chase statements Mossgate fri 3pm 30m urgent' : 'Words, a number, a place, or a task in one line'" autocomplete="off" spellcheck="false" />
+      <input
+        ref="field"
+        v-model="text"
+        class="inp big"
+        maxlength="300"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="finds"
+        :aria-activedescendant="lines[at] ? `f-${lines[at]!.key}` : undefined"
+        :aria-label="box.noting ? 'Note a task in one line' : 'Find, go, do or note'"
+        :placeholder="
+          box.noting
+            ? 'Chase statements Mossgate fri 3pm 30m urgent'
+            : 'Words, a number, a place, or a task in one line'
+        "
+        autocomplete="off"
+        spellcheck="false"
+      />
       <div id="finds" role="listbox" aria-label="What there is" class="opts">
         <template v-for="s in sections" :key="s.name">
           <p v-if="s.name" class="sec" role="presentation">{{ s.name }}</p>
-          <button v-for="line in s.lines" :id="`f-${line.key}`" :key="line.key" type="button" role="option" :aria-selected="lines[at] === line" :class="{ at: lines[at] === line }" tabindex="-1" @mousemove="at = lines.indexOf(line)" @click="run(line)">
-            <StateBar v-if="line.task" :state="line.task.state" :colour="line.task.stateColour" :name="line.task.stateName" /><span class="nm">{{ line.name }}</span><span class="small quiet mo">{{ line.more }}</span>
+          <button
+            v-for="line in s.lines"
+            :id="`f-${line.key}`"
+            :key="line.key"
+            type="button"
+            role="option"
+            :aria-selected="lines[at] === line"
+            :class="{ at: lines[at] === line }"
+            tabindex="-1"
+            @mousemove="at = lines.indexOf(line)"
+            @click="run(line)"
+          >
+            <StateBar
+              v-if="line.task"
+              :state="line.task.state"
+              :colour="line.task.stateColour"
+              :name="line.task.stateName"
+            />
+            <span class="nm">{{ line.name }}</span>
+            <span class="small quiet mo">{{ line.more }}</span>
           </button>
         </template>
-        <p v-if="text.trim() && !lines.length" class="quiet pad">{{ asking ? 'Looking…' : 'Nothing of that.' }}</p>
+        <p v-if="text.trim() && !lines.length" class="quiet pad">
+          {{ asking ? 'Looking…' : 'Nothing of that.' }}
+        </p>
       </div>
-      <p class="small quiet foot">↑ ↓ to choose, Enter to take it, Ctrl+Enter notes the line as a task, Esc closes.</p>
+      <p class="small quiet foot">
+        ↑ ↓ to choose, Enter to take it, Ctrl+Enter notes the line as a task, Esc closes.
+      </p>
     </div>
   </v-dialog>
 </template>
 
 <style scoped>
-.finds { padding: 10px; } .big { font-size: 16px; min-height: 40px; } .opts { max-height: 56dvh; overflow: auto; margin-top: 6px; } .sec { font: 600 12px var(--sans); color: var(--ink-3); padding: 8px 8px 2px; } .opts button { display: flex; gap: 9px; align-items: center; width: 100%; padding: 5px 8px; border-radius: 3px; text-align: left; } .at { background: var(--fern-wash); } .nm { font-weight: 550; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; flex: 0 1 auto; max-width: 62%; } .mo { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .pad { padding: 8px; } .foot { padding: 6px 8px 0; border-top: 1px solid var(--rule); margin-top: 6px; }
+.finds {
+  padding: 10px;
+}
+.big {
+  font-size: 16px;
+  min-height: 40px;
+}
+.opts {
+  max-height: 56dvh;
+  overflow: auto;
+  margin-top: 6px;
+}
+.sec {
+  font: 600 12px var(--sans);
+  color: var(--ink-3);
+  padding: 8px 8px 2px;
+}
+.opts button {
+  display: flex;
+  gap: 9px;
+  align-items: center;
+  width: 100%;
+  padding: 5px 8px;
+  border-radius: 3px;
+  text-align: left;
+}
+.at {
+  background: var(--fern-wash);
+}
+.nm {
+  font-weight: 550;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  flex: 0 1 auto;
+  max-width: 62%;
+}
+.mo {
+  flex: 1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.pad {
+  padding: 8px;
+}
+.foot {
+  padding: 6px 8px 0;
+  border-top: 1px solid var(--rule);
+  margin-top: 6px;
+}
 </style>

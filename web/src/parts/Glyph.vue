@@ -3,5 +3,7 @@ withDefaults(defineProps<{ path: string; size?: number }>(), { size: 18 })
 </script>
 
 <template>
-  <svg :width="size" :height="size" viewBox="0 0 24 24" fill="currentColor" aria-hidden="true"><path :d="path" /></svg>
+  <svg :width="size" :height="size" viewBox="0 0 24 24" fill="currentColor" aria-hidden="true">
+    <path :d="path" />
+  </svg>
 </template>

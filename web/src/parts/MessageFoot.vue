@@ -4,11 +4,22 @@ import { sentence } from '#web/api/client.ts'
 import { useMessages } from '#web/state/messages.ts'
 
 const messages = useMessages()
-const shown = computed({ get: () => messages.current !== null, set: (on) => { if (!on) messages.current = null } })
-// Each message has its own time to be read, however soon it follows another: another length begins the count anew.
+const shown = computed({
+  get: () => messages.current !== null,
+  set: (on) => {
+    if (!on) messages.current = null
+  },
+})
+// Each message has its own time to be read, however soon it follows another: another length begins
+// the count anew.
 const turn = ref(0)
-watch(() => messages.current, () => turn.value++)
-const time = computed(() => (messages.current?.tone === 'alarm' ? 12_000 : 9_000) + (turn.value % 2))
+watch(
+  () => messages.current,
+  () => turn.value++,
+)
+const time = computed(
+  () => (messages.current?.tone === 'alarm' ? 12_000 : 9_000) + (turn.value % 2),
+)
 async function undo(): Promise<void> {
   const step = messages.current?.undo
   messages.current = null
@@ -21,7 +32,13 @@ async function undo(): Promise<void> {
 </script>
 
 <template>
-  <v-snackbar v-model="shown" :timeout="time" location="bottom left" :transition="false" color="#16241f">
+  <v-snackbar
+    v-model="shown"
+    :timeout="time"
+    location="bottom left"
+    :transition="false"
+    color="#16241f"
+  >
     <span role="status">{{ messages.current?.text }}</span>
     <template #actions>
       <button v-if="messages.current?.undo" class="act" @click="undo">Undo</button>
@@ -31,5 +48,12 @@ async function undo(): Promise<void> {
 </template>
 
 <style scoped>
-.act { color: #e6b422; font-weight: 600; padding: 4px 8px; } .plain { color: #cfd6cf; }
+.act {
+  color: #e6b422;
+  font-weight: 600;
+  padding: 4px 8px;
+}
+.plain {
+  color: #cfd6cf;
+}
 </style>

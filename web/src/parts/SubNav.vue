@@ -2,19 +2,69 @@
 import { useRoute } from 'vue-router'
 
 /** The parts of a desk, with what can be done in the present one at the right. */
-const props = defineProps<{ label: string; links: readonly { to: string; name: string; own?: RegExp }[] }>()
+const props = defineProps<{
+  label: string
+  links: readonly { to: string; name: string; own?: RegExp }[]
+}>()
 const route = useRoute()
-const best = () => props.links.filter((l) => (l.own ? l.own.test(route.path) : route.path.startsWith(l.to))).map((l) => l.to).sort((a, b) => b.length - a.length)[0]
+const best = () =>
+  props.links
+    .filter((l) => (l.own ? l.own.test(route.path) : route.path.startsWith(l.to)))
+    .map((l) => l.to)
+    .sort((a, b) => b.length - a.length)[0]
 </script>
 
 <template>
   <div class="subnav">
-    <nav :aria-label="label"><router-link v-for="link in links" :key="link.to" :to="link.to" :class="{ on: link.to === best() }">{{ link.name }}</router-link></nav>
-    <span class="gap" /><slot />
+    <nav :aria-label="label">
+      <router-link
+        v-for="link in links"
+        :key="link.to"
+        :to="link.to"
+        :class="{ on: link.to === best() }"
+      >
+        {{ link.name }}
+      </router-link>
+    </nav>
+    <span class="gap" />
+    <slot />
   </div>
 </template>
 
 <style scoped>
-.subnav { display: flex; gap: 6px; min-height: 42px; align-items: center; padding: 4px 20px; border-bottom: 1px solid var(--rule-strong); background: var(--sheet); flex-wrap: wrap; } nav { display: flex; gap: 4px; } nav a { padding: 5px 12px; border-radius: 4px; color: var(--ink-2); font-weight: 550; } nav a.on { background: var(--fern-wash); color: var(--fern); } .gap { flex: 1; }
-@media (max-width: 700px) { .subnav { padding: 4px 8px; } nav a { padding: 5px 8px; } }
+.subnav {
+  display: flex;
+  gap: 6px;
+  min-height: 42px;
+  align-items: center;
+  padding: 4px 20px;
+  border-bottom: 1px solid var(--rule-strong);
+  background: var(--sheet);
+  flex-wrap: wrap;
+}
+nav {
+  display: flex;
+  gap: 4px;
+}
+nav a {
+  padding: 5px 12px;
+  border-radius: 4px;
+  color: var(--ink-2);
+  font-weight: 550;
+}
+nav a.on {
+  background: var(--fern-wash);
+  color: var(--fern);
+}
+.gap {
+  flex: 1;
+}
+@media (max-width: 700px) {
+  .subnav {
+    padding: 4px 8px;
+  }
+  nav a {
+    padding: 5px 8px;
+  }
+}
 </style>

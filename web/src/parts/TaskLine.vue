@@ -34,9 +34,15 @@ function tick(): Promise<void> {
   const [edit, , said] = tickEdit(props.task)
   return change(edit, said)
 }
-const move = (due: string | null) => change({ due }, (t) => (t.due ? `“${t.title}” moved to ${sayDate(t.due, session.today)}.` : `“${t.title}” has no date now.`))
-const later = (days: number) => new Date(Date.parse(session.today) + days * DAY_MS).toISOString().slice(0, 10)
-const untilMonday = () => ((8 - new Date(Date.parse(session.today)).getUTCDay()) % 7 || 7)
+const move = (due: string | null) =>
+  change({ due }, (t) =>
+    t.due
+      ? `“${t.title}” moved to ${sayDate(t.due, session.today)}.`
+      : `“${t.title}” has no date now.`,
+  )
+const later = (days: number) =>
+  new Date(Date.parse(session.today) + days * DAY_MS).toISOString().slice(0, 10)
+const untilMonday = () => (8 - new Date(Date.parse(session.today)).getUTCDay()) % 7 || 7
 
 function when(task: TaskRow): string {
   if (!task.due) return 'No date'
@@ -46,46 +52,214 @@ function when(task: TaskRow): string {
 </script>
 
 <template>
-  <div class="row" :class="{ closed: task.closedAt }" draggable="true" @dragstart="$event.dataTransfer?.setData('text/x-fernwick-task', String(task.id))">
-    <button class="box" role="checkbox" :aria-checked="task.state === 'done'" :aria-label="`Done: ${task.title}`" :disabled="busy" @click="tick"><svg v-if="task.state === 'done'" viewBox="0 0 16 16" width="12" height="12" fill="none" stroke="currentColor" stroke-width="2.4" aria-hidden="true"><path d="M3 8.5l3.2 3.2L13 5" /></svg></button>
+  <div
+    class="row"
+    :class="{ closed: task.closedAt }"
+    draggable="true"
+    @dragstart="$event.dataTransfer?.setData('text/x-fernwick-task', String(task.id))"
+  >
+    <button
+      class="box"
+      role="checkbox"
+      :aria-checked="task.state === 'done'"
+      :aria-label="`Done: ${task.title}`"
+      :disabled="busy"
+      @click="tick"
+    >
+      <svg
+        v-if="task.state === 'done'"
+        viewBox="0 0 16 16"
+        width="12"
+        height="12"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="2.4"
+        aria-hidden="true"
+      >
+        <path d="M3 8.5l3.2 3.2L13 5" />
+      </svg>
+    </button>
     <StateBar :state="task.state" />
     <div class="t">
       <button class="open" @click="emit('open', task.id)">{{ task.title }}</button>
-      <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">{{ task.priority === 'urgent' ? 'Urgent' : 'High' }}</span>
-      <small v-if="task.checklist.length">{{ task.checklist.filter((i) => i.done).length }} of {{ task.checklist.length }} ticked</small>
-      <router-link v-if="task.rung && session.me?.may.member" class="auto" :to="`/clockwork/log?task=${task.id}`" :title="`Rule “${task.rung.rule}”`">rung {{ task.rung.at }} of {{ task.rung.of }}</router-link>
-      <router-link v-else-if="place && task.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${task.series.id}`" :title="task.series.name">from series</router-link>
+      <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">
+        {{ task.priority === 'urgent' ? 'Urgent' : 'High' }}
+      </span>
+      <small v-if="task.checklist.length">
+        {{ task.checklist.filter((i) => i.done).length }} of {{ task.checklist.length }} ticked
+      </small>
+      <router-link
+        v-if="task.rung && session.me?.may.member"
+        class="auto"
+        :to="`/clockwork/log?task=${task.id}`"
+        :title="`Rule “${task.rung.rule}”`"
+      >
+        rung {{ task.rung.at }} of {{ task.rung.of }}
+      </router-link>
+      <router-link
+        v-else-if="place && task.series && session.me?.may.member"
+        class="auto"
+        :to="`/clockwork/series/${task.series.id}`"
+        :title="task.series.name"
+      >
+        from series
+      </router-link>
     </div>
-    <div class="p"><template v-if="place">{{ task.client?.short }}<template v-if="task.client && task.project"> · </template><router-link v-if="task.project" :to="`/work/${task.project.id}`">{{ task.client ? task.project.name.replace(`${task.client.short}, `, '') : task.project.name }}</router-link></template><template v-else-if="task.role">{{ task.role }}</template></div>
+    <div class="p">
+      <template v-if="place">
+        {{ task.client?.short }}{{ task.client && task.project ? ' · ' : '' }}
+        <router-link v-if="task.project" :to="`/work/${task.project.id}`">
+          {{
+            task.client
+              ? task.project.name.replace(`${task.client.short}, `, '')
+              : task.project.name
+          }}
+        </router-link>
+      </template>
+      <template v-else-if="task.role">{{ task.role }}</template>
+    </div>
     <div class="e">{{ task.estimate ? sayMinutes(task.estimate) : '' }}</div>
     <v-menu>
       <template #activator="{ props: menu }">
-        <button v-bind="menu" class="d" :class="{ late: task.late }" :aria-label="`Due ${when(task)}; move`">{{ when(task) }}</button>
+        <button
+          v-bind="menu"
+          class="d"
+          :class="{ late: task.late }"
+          :aria-label="`Due ${when(task)}; move`"
+        >
+          {{ when(task) }}
+        </button>
       </template>
       <div class="menu">
-        <p v-if="task.late" class="small alarm pad">{{ task.daysLate }} working {{ task.daysLate === 1 ? 'day' : 'days' }} late</p>
+        <p v-if="task.late" class="small alarm pad">
+          {{ task.daysLate }} working {{ task.daysLate === 1 ? 'day' : 'days' }} late
+        </p>
         <template v-if="session.me?.may.member">
           <button @click="move(session.today)">To today</button>
           <button @click="move(later(1))">To {{ sayDate(later(1), session.today) }}</button>
-          <button @click="move(later(untilMonday()))">To {{ sayDate(later(untilMonday()), session.today) }}</button>
+          <button @click="move(later(untilMonday()))">
+            To {{ sayDate(later(untilMonday()), session.today) }}
+          </button>
           <button @click="move(later(7))">To {{ sayDate(later(7), session.today) }}</button>
           <button v-if="task.due" @click="move(null)">No date</button>
         </template>
         <p v-else class="small pad quiet">Only members move dates.</p>
       </div>
     </v-menu>
-    <div class="who"><PersonMark v-for="person in task.assignees.slice(0, 3)" :key="person.id" :person="person" /><span v-if="!task.assignees.length" class="small ochre">nobody</span></div>
+    <div class="who">
+      <PersonMark v-for="person in task.assignees.slice(0, 3)" :key="person.id" :person="person" />
+      <span v-if="!task.assignees.length" class="small ochre">nobody</span>
+    </div>
   </div>
 </template>
 
 <style scoped>
-.row { display: grid; grid-template-columns: 18px 8px minmax(0, 1fr) 176px 56px 92px 58px; gap: 10px; align-items: center; min-height: 37px; border-bottom: 1px solid var(--rule); }
-.row:hover { background: color-mix(in srgb, var(--fern) 5%, transparent); }
-.box { width: 17px; height: 17px; border: 1.5px solid var(--ink-3); border-radius: 3px; background: var(--sheet); display: grid; place-items: center; color: var(--fern-ink); } .box[aria-checked='true'] { background: var(--fern); border-color: var(--fern); }
-.t { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; padding-block: 3px; } .t > * + * { margin-left: 8px; } .open { font-weight: 550; } .open:hover { text-decoration: underline; text-underline-offset: 3px; }
-small { color: var(--ink-3); font-size: 12px; } .urgent { color: var(--alarm); font-weight: 650; font-size: 12px; }
-.p { color: var(--ink-2); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; font-size: 12.5px; } .p a:hover { text-decoration: underline; }
-.e { text-align: right; color: var(--ink-2); } .d { font-weight: 550; white-space: nowrap; } .d:hover { text-decoration: underline; text-underline-offset: 3px; } .d.late { color: var(--alarm); } .who { display: flex; }
-.closed .open { color: var(--ink-3); text-decoration: line-through; } .pad { padding: 4px 9px; }
-@media (max-width: 900px) { .row { grid-template-columns: 18px 8px minmax(0, 1fr) auto; grid-auto-rows: auto; padding: 6px 0; } .t { white-space: normal; } .p { grid-column: 3; font-size: 12px; grid-row: 2; } .e, .who { display: none; } .d { grid-row: 1; grid-column: 4; } }
+.row {
+  display: grid;
+  grid-template-columns: 18px 8px minmax(0, 1fr) 176px 56px 92px 58px;
+  gap: 10px;
+  align-items: center;
+  min-height: 37px;
+  border-bottom: 1px solid var(--rule);
+}
+.row:hover {
+  background: color-mix(in srgb, var(--fern) 5%, transparent);
+}
+.box {
+  width: 17px;
+  height: 17px;
+  border: 1.5px solid var(--ink-3);
+  border-radius: 3px;
+  background: var(--sheet);
+  display: grid;
+  place-items: center;
+  color: var(--fern-ink);
+}
+.box[aria-checked='true'] {
+  background: var(--fern);
+  border-color: var(--fern);
+}
+.t {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  padding-block: 3px;
+}
+.t > * + * {
+  margin-left: 8px;
+}
+.open {
+  font-weight: 550;
+}
+.open:hover {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+small {
+  color: var(--ink-3);
+  font-size: 12px;
+}
+.urgent {
+  color: var(--alarm);
+  font-weight: 650;
+  font-size: 12px;
+}
+.p {
+  color: var(--ink-2);
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 12.5px;
+}
+.p a:hover {
+  text-decoration: underline;
+}
+.e {
+  text-align: right;
+  color: var(--ink-2);
+}
+.d {
+  font-weight: 550;
+  white-space: nowrap;
+}
+.d:hover {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.d.late {
+  color: var(--alarm);
+}
+.who {
+  display: flex;
+}
+.closed .open {
+  color: var(--ink-3);
+  text-decoration: line-through;
+}
+.pad {
+  padding: 4px 9px;
+}
+@media (max-width: 900px) {
+  .row {
+    grid-template-columns: 18px 8px minmax(0, 1fr) auto;
+    grid-auto-rows: auto;
+    padding: 6px 0;
+  }
+  .t {
+    white-space: normal;
+  }
+  .p {
+    grid-column: 3;
+    font-size: 12px;
+    grid-row: 2;
+  }
+  .e,
+  .who {
+    display: none;
+  }
+  .d {
+    grid-row: 1;
+    grid-column: 4;
+  }
+}
 </style>

@@ -32,12 +32,20 @@ async function run(): Promise<void> {
   wrong.value = ''
   try {
     if (doing.value === 'copy') {
-      const made = await post<TaskSheet>(`/tasks/${props.task.id}/copy`, { title: title.value, take: take.value })
+      const made = await post<TaskSheet>(`/tasks/${props.task.id}/copy`, {
+        title: title.value,
+        take: take.value,
+      })
       messages.did(`Copied as #${made.id}.`, made)
       emit('go', made.id)
     } else if (doing.value === 'move') {
-      const moved = await patch<TaskSheet>(`/tasks/${props.task.id}`, { projectId: project.value || null })
-      messages.did(moved.project ? `Moved to “${moved.project.name}”.` : 'It is in no project now.', moved)
+      const moved = await patch<TaskSheet>(`/tasks/${props.task.id}`, {
+        projectId: project.value || null,
+      })
+      messages.did(
+        moved.project ? `Moved to “${moved.project.name}”.` : 'It is in no project now.',
+        moved,
+      )
     } else {
       const id = Number(into.value.replace(/\D/g, ''))
       const done = await post(`/tasks/${props.task.id}/merge`, { into: id })
@@ -53,7 +61,10 @@ async function run(): Promise<void> {
 async function archive(): Promise<void> {
   try {
     const on = props.task.archivedAt === null
-    messages.did(on ? `“${props.task.title}” is archived.` : `“${props.task.title}” is back.`, await patch(`/tasks/${props.task.id}`, { archived: on }))
+    messages.did(
+      on ? `“${props.task.title}” is archived.` : `“${props.task.title}” is back.`,
+      await patch(`/tasks/${props.task.id}`, { archived: on }),
+    )
     emit('changed')
   } catch (error) {
     messages.fault(sentence(error))
@@ -74,23 +85,82 @@ const projects = computed(() => session.directory.projects)
 
 <template>
   <v-menu>
-    <template #activator="{ props: menu }"><button v-bind="menu" class="btn" aria-label="More for this task">⋯</button></template>
+    <template #activator="{ props: menu }">
+      <button v-bind="menu" class="btn" aria-label="More for this task">⋯</button>
+    </template>
     <div class="menu">
-      <button @click="copyLink">Copy the link</button><button @click="print">Print</button>
-      <template v-if="task.may.edit"><button @click="begin('copy')">Copy…</button><button @click="begin('move')">To another project…</button><button @click="begin('merge')">Merge into…</button><button @click="archive">{{ task.archivedAt === null ? 'Archive' : 'Bring back' }}</button></template>
+      <button @click="copyLink">Copy the link</button>
+      <button @click="print">Print</button>
+      <template v-if="task.may.edit">
+        <button @click="begin('copy')">Copy…</button>
+        <button @click="begin('move')">To another project…</button>
+        <button @click="begin('merge')">Merge into…</button>
+        <button @click="archive">{{ task.archivedAt === null ? 'Archive' : 'Bring back' }}</button>
+      </template>
     </div>
   </v-menu>
   <v-dialog :model-value="doing !== null" max-width="440" @update:model-value="doing = null">
     <form v-if="doing" class="dialog" @submit.prevent="run">
-      <template v-if="doing === 'copy'"><h3>Copy the task</h3><div class="field"><label for="copy-title">Title of the copy</label><input id="copy-title" v-model="title" class="inp" maxlength="200" required /></div><p class="label small">What goes along</p><label v-for="c in COPIES" :key="c" class="line"><input v-model="take" type="checkbox" :value="c" /> {{ COPY_NAMES[c] }}</label></template>
-      <template v-else-if="doing === 'move'"><h3>To another project</h3><div class="field"><label for="move-to">Project</label><select id="move-to" v-model="project" class="inp"><option :value="0">In no project</option><option v-for="p in projects" :key="p.id" :value="p.id">{{ p.name }}</option></select></div><p class="small quiet">Its subtasks go along; its state becomes the one of the same name there.</p></template>
-      <template v-else><h3>Merge into another task</h3><div class="field"><label for="merge-into">Number of the other task</label><input id="merge-into" v-model="into" class="inp" placeholder="#214" required pattern="#?\d+" /></div><p class="small quiet">Comments, checklist, files, followers, tags and subtasks move over; this task is archived.</p></template>
+      <template v-if="doing === 'copy'">
+        <h3>Copy the task</h3>
+        <div class="field">
+          <label for="copy-title">Title of the copy</label>
+          <input id="copy-title" v-model="title" class="inp" maxlength="200" required />
+        </div>
+        <p class="label small">What goes along</p>
+        <label v-for="c in COPIES" :key="c" class="line">
+          <input v-model="take" type="checkbox" :value="c" />
+          {{ COPY_NAMES[c] }}
+        </label>
+      </template>
+      <template v-else-if="doing === 'move'">
+        <h3>To another project</h3>
+        <div class="field">
+          <label for="move-to">Project</label>
+          <select id="move-to" v-model="project" class="inp">
+            <option :value="0">In no project</option>
+            <option v-for="p in projects" :key="p.id" :value="p.id">{{ p.name }}</option>
+          </select>
+        </div>
+        <p class="small quiet">
+          Its subtasks go along; its state becomes the one of the same name there.
+        </p>
+      </template>
+      <template v-else>
+        <h3>Merge into another task</h3>
+        <div class="field">
+          <label for="merge-into">Number of the other task</label>
+          <input
+            id="merge-into"
+            v-model="into"
+            class="inp"
+            placeholder="#214"
+            required
+            pattern="#?\d+"
+          />
+        </div>
+        <p class="small quiet">
+          Comments, checklist, files, followers, tags and subtasks move over; this task is archived.
+        </p>
+      </template>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <div class="btns"><button class="btn pri" type="submit">{{ { copy: 'Copy', move: 'Move', merge: 'Merge' }[doing] }}</button><button class="btn" type="button" @click="doing = null">Leave it</button></div>
+      <div class="btns">
+        <button class="btn pri" type="submit">
+          {{ { copy: 'Copy', move: 'Move', merge: 'Merge' }[doing] }}
+        </button>
+        <button class="btn" type="button" @click="doing = null">Leave it</button>
+      </div>
     </form>
   </v-dialog>
 </template>
 
 <style scoped>
-.line { display: flex; gap: 7px; padding: 2px 0; } .btns { margin-top: 12px; }
+.line {
+  display: flex;
+  gap: 7px;
+  padding: 2px 0;
+}
+.btns {
+  margin-top: 12px;
+}
 </style>

@@ -2,12 +2,25 @@
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 
 /**
- * An input that keeps what is being typed whatever arrives meanwhile, and says it when it is left, when Enter is
- * pressed, or when what holds it closes; `left` follows. `check` tells what is wrong with a text; such a text stays and is not said.
+ * An input that keeps what is being typed whatever arrives meanwhile, and says it when it is left,
+ * when Enter is
+ * pressed, or when what holds it closes; `left` follows. `check` tells what is wrong with a text;
+ * such a text stays and is not said.
  */
 defineOptions({ inheritAttrs: false })
 const props = withDefaults(
-  defineProps<{ value: string; id?: string; type?: string; label?: string; autofocus?: boolean; readonly?: boolean; disabled?: boolean; placeholder?: string; most?: number; check?: (text: string) => string | null }>(),
+  defineProps<{
+    value: string
+    id?: string
+    type?: string
+    label?: string
+    autofocus?: boolean
+    readonly?: boolean
+    disabled?: boolean
+    placeholder?: string
+    most?: number
+    check?: (text: string) => string | null
+  }>(),
   { type: 'text' },
 )
 const emit = defineEmits<{ typed: [text: string]; left: [] }>()
@@ -15,11 +28,14 @@ const box = ref<HTMLInputElement | null>(null)
 const text = ref(props.value)
 const typing = ref(false)
 const wrong = ref('')
-watch(() => props.value, (now) => {
-  if (typing.value) return
-  text.value = now
-  wrong.value = ''
-})
+watch(
+  () => props.value,
+  (now) => {
+    if (typing.value) return
+    text.value = now
+    wrong.value = ''
+  },
+)
 onMounted(() => props.autofocus && box.value?.focus())
 function leave(): void {
   take()
@@ -37,6 +53,22 @@ onBeforeUnmount(take)
 </script>
 
 <template>
-  <input :id="id" ref="box" v-model="text" class="inp" v-bind="$attrs" :type="type" :disabled="disabled" :aria-label="label" :aria-invalid="wrong !== ''" :readonly="readonly" :placeholder="placeholder" :maxlength="most" @input="typing = true" @blur="leave" @keydown.enter="($event.target as HTMLElement).blur()" />
+  <input
+    :id="id"
+    ref="box"
+    v-model="text"
+    class="inp"
+    v-bind="$attrs"
+    :type="type"
+    :disabled="disabled"
+    :aria-label="label"
+    :aria-invalid="wrong !== ''"
+    :readonly="readonly"
+    :placeholder="placeholder"
+    :maxlength="most"
+    @input="typing = true"
+    @blur="leave"
+    @keydown.enter="($event.target as HTMLElement).blur()"
+  />
   <span v-if="wrong" class="wrong" role="alert">{{ wrong }}</span>
 </template>

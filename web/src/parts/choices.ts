@@ -1,8 +1,20 @@
-import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES, type Priority, type State } from '#contract/words.ts'
+import {
+  PRIORITIES,
+  PRIORITY_NAMES,
+  STATE_NAMES,
+  STATES,
+  type Priority,
+  type State,
+} from '#contract/words.ts'
 
 /** Choices as the interface offers them. */
-export const STATE_LIST: readonly { value: State; name: string }[] = STATES.map((value) => ({ value, name: STATE_NAMES[value] }))
-export const PRIORITY_LIST: readonly { value: Priority; name: string }[] = PRIORITIES.map((value) => ({ value, name: PRIORITY_NAMES[value] }))
+export const STATE_LIST: readonly { value: State; name: string }[] = STATES.map((value) => ({
+  value,
+  name: STATE_NAMES[value],
+}))
+export const PRIORITY_LIST: readonly { value: Priority; name: string }[] = PRIORITIES.map(
+  (value) => ({ value, name: PRIORITY_NAMES[value] }),
+)
 export const ROLL_LIST = [
   { value: 'none', name: 'stays there' },
   { value: 'following', name: 'moves to the next working day' },

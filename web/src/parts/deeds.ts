@@ -13,27 +13,53 @@ export interface Deed {
 }
 
 /**
- * Everything one line can do with tasks: states, priorities, people, tags, projects, fields by what the firm has;
- * dates, lengths and numbers of days by what is written after the word ("due fri 3pm", "on 3", "estimate 45m").
+ * Everything one line can do with tasks: states, priorities, people, tags, projects, fields by what
+ * the firm has;
+ * dates, lengths and numbers of days by what is written after the word ("due fri 3pm", "on 3",
+ * "estimate 45m").
  * `setId` is the set of states they share, null where they stand in several.
  */
-export function deedsFor(directory: Directory, me: number, today: string, setId: number | null, words: string): Deed[] {
+export function deedsFor(
+  directory: Directory,
+  me: number,
+  today: string,
+  setId: number | null,
+  words: string,
+): Deed[] {
   const people = directory.people.filter((p) => p.active)
   const states =
     setId === null
-      ? STATES.map((kind): Deed => ({ key: `s-${kind}`, name: `State: ${STATE_NAMES[kind]}`, body: { set: { state: kind } } }))
-      : directory.states.filter((s) => s.setId === setId).map((s): Deed => ({ key: `s-${s.id}`, name: `State: ${s.name}`, body: { set: { stateId: s.id } } }))
+      ? STATES.map((kind): Deed => ({
+          key: `s-${kind}`,
+          name: `State: ${STATE_NAMES[kind]}`,
+          body: { set: { state: kind } },
+        }))
+      : directory.states
+          .filter((s) => s.setId === setId)
+          .map((s): Deed => ({
+            key: `s-${s.id}`,
+            name: `State: ${s.name}`,
+            body: { set: { stateId: s.id } },
+          }))
   return [
     ...written(words, today),
     { key: 'slipped', name: 'Bring what slipped to today', body: { slipped: true } },
     { key: 'on-1', name: 'On by 1 working day', body: { shift: { days: 1, working: true } } },
     { key: 'back-1', name: 'Back by 1 working day', body: { shift: { days: -1, working: true } } },
     ...states,
-    ...PRIORITIES.map((p): Deed => ({ key: `p-${p}`, name: `Priority: ${PRIORITY_NAMES[p]}`, body: { set: { priority: p } } })),
+    ...PRIORITIES.map((p): Deed => ({
+      key: `p-${p}`,
+      name: `Priority: ${PRIORITY_NAMES[p]}`,
+      body: { set: { priority: p } },
+    })),
     { key: 'me', name: 'Put me on', body: { addAssignees: [me] } },
     ...people.flatMap((p): Deed[] => [
       { key: `a-${p.id}`, name: `Put ${p.name} on`, body: { addAssignees: [p.id] } },
-      { key: `only-${p.id}`, name: `Hand to ${p.name} alone`, body: { set: { assignees: [p.id] } } },
+      {
+        key: `only-${p.id}`,
+        name: `Hand to ${p.name} alone`,
+        body: { set: { assignees: [p.id] } },
+      },
       { key: `r-${p.id}`, name: `Take ${p.name} off`, body: { removeAssignees: [p.id] } },
       { key: `f-${p.id}`, name: `Let ${p.name} follow`, body: { addFollowers: [p.id] } },
     ]),
@@ -41,13 +67,20 @@ export function deedsFor(directory: Directory, me: number, today: string, setId:
       { key: `t-${t.id}`, name: `Tag as “${t.name}”`, body: { addTags: [t.id] } },
       { key: `u-${t.id}`, name: `Take off the tag “${t.name}”`, body: { removeTags: [t.id] } },
     ]),
-    ...directory.projects.map((p): Deed => ({ key: `m-${p.id}`, name: `Move to ${p.name}`, body: { set: { projectId: p.id } } })),
+    ...directory.projects.map((p): Deed => ({
+      key: `m-${p.id}`,
+      name: `Move to ${p.name}`,
+      body: { set: { projectId: p.id } },
+    })),
     { key: 'no-due', name: 'Due: no date', body: { set: { due: null } } },
     { key: 'archive', name: 'Archive', body: { set: { archived: true } } },
   ]
 }
 
-/** What the words themselves say: a date after "due" or "start", a length after "estimate", a number of days after "on" or "back". */
+/**
+ * What the words themselves say: a date after "due" or "start", a length after "estimate", a number
+ * of days after "on" or "back".
+ */
 function written(words: string, today: string): Deed[] {
   const [, verb, rest] = /^(due|start|estimate|on|back)[: ]+(?:by )?(.+)$/i.exec(words.trim()) ?? []
   if (!verb || !rest) return []
@@ -56,21 +89,45 @@ function written(words: string, today: string): Deed[] {
     case 'due': {
       const when = readWhen(rest, today as IsoDate)
       return when
-        ? [{ key, name: `Due: ${sayDate(when.date, today)}${when.time ? `, ${when.time}` : ''}`, body: { set: { due: when.date, ...(when.time && { dueTime: when.time }) } } }]
+        ? [
+            {
+              key,
+              name: `Due: ${sayDate(when.date, today)}${when.time ? `, ${when.time}` : ''}`,
+              body: { set: { due: when.date, ...(when.time && { dueTime: when.time }) } },
+            },
+          ]
         : []
     }
     case 'start': {
       const when = readWhen(rest, today as IsoDate)
-      return when && !when.time ? [{ key, name: `Start: ${sayDate(when.date, today)}`, body: { set: { start: when.date } } }] : []
+      return when && !when.time
+        ? [
+            {
+              key,
+              name: `Start: ${sayDate(when.date, today)}`,
+              body: { set: { start: when.date } },
+            },
+          ]
+        : []
     }
     case 'estimate': {
       const minutes = readMinutes(rest, true)
-      return minutes === null ? [] : [{ key, name: `Estimate: ${sayMinutes(minutes)}`, body: { set: { estimate: minutes } } }]
+      return minutes === null
+        ? []
+        : [{ key, name: `Estimate: ${sayMinutes(minutes)}`, body: { set: { estimate: minutes } } }]
     }
     default: {
       const days = Number(/^(\d{1,3})(?: (?:working )?days?)?$/i.exec(rest)?.[1] ?? 0)
       const on = verb.toLowerCase() === 'on'
-      return days ? [{ key, name: `${on ? 'On' : 'Back'} by ${plural(days, 'working day')}`, body: { shift: { days: on ? days : -days, working: true } } }] : []
+      return days
+        ? [
+            {
+              key,
+              name: `${on ? 'On' : 'Back'} by ${plural(days, 'working day')}`,
+              body: { shift: { days: on ? days : -days, working: true } },
+            },
+          ]
+        : []
     }
   }
 }

@@ -1,6 +1,9 @@
 import { ref, watch, type Ref } from 'vue'
 
-/** A longer text being written: it is still there when one comes back to it, until it is emptied. Kept for this tab. */
+/**
+ * A longer text being written: it is still there when one comes back to it, until it is emptied.
+ * Kept for this tab.
+ */
 export function useDraft(name: string): Ref<string> {
   const place = `fernwick.draft.${name}`
   const text = ref('')

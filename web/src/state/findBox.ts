@@ -1,7 +1,10 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 
-/** Whether the box to find, go, do and note is open, what stands in it, and whether it was opened to note something. */
+/**
+ * Whether the box to find, go, do and note is open, what stands in it, and whether it was opened to
+ * note something.
+ */
 export const useFindBox = defineStore('findBox', () => {
   const open = ref(false)
   const start = ref('')

@@ -10,7 +10,8 @@ export const useSelection = defineStore('selection', () => {
   function toggle(id: number, order?: readonly number[]): void {
     const next = new Set(marked.value)
     const [a, b] = order && last !== null ? [order.indexOf(last), order.indexOf(id)] : [-1, -1]
-    if (order && a >= 0 && b >= 0) for (const each of order.slice(Math.min(a, b), Math.max(a, b) + 1)) next.add(each)
+    if (order && a >= 0 && b >= 0)
+      for (const each of order.slice(Math.min(a, b), Math.max(a, b) + 1)) next.add(each)
     else if (!next.delete(id)) next.add(id)
     last = id
     marked.value = next
@@ -19,5 +20,12 @@ export const useSelection = defineStore('selection', () => {
     last = null
     marked.value = new Set()
   }
-  return { marked, count: computed(() => marked.value.size), has: (id: number) => marked.value.has(id), set, toggle, clear }
+  return {
+    marked,
+    count: computed(() => marked.value.size),
+    has: (id: number) => marked.value.has(id),
+    set,
+    toggle,
+    clear,
+  }
 })

@@ -15,7 +15,17 @@ export const useSession = defineStore('session', () => {
   const demo = ref(false)
   const firm = ref('')
   const known = ref(false)
-  const directory = ref<Directory>({ people: [], teams: [], clients: [], projects: [], phases: [], templates: [], states: [], tags: [], fields: [] })
+  const directory = ref<Directory>({
+    people: [],
+    teams: [],
+    clients: [],
+    projects: [],
+    phases: [],
+    templates: [],
+    states: [],
+    tags: [],
+    fields: [],
+  })
 
   /** Asks who is signed in and, unless that is left out, what there is to choose from. */
   async function read(choices = true): Promise<void> {
@@ -24,7 +34,8 @@ export const useSession = defineStore('session', () => {
     demo.value = found.demo
     firm.value = found.firm
     known.value = true
-    if (found.me && (choices || directory.value.people.length === 0)) directory.value = await get<Directory>('/directory')
+    if (found.me && (choices || directory.value.people.length === 0))
+      directory.value = await get<Directory>('/directory')
   }
   async function signIn(email: string, password: string): Promise<void> {
     me.value = await post<Me>('/session', { email, password })

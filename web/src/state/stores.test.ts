@@ -9,7 +9,11 @@ import { useTasks } from './tasks.ts'
 
 /** A browser's two stores and a server of tasks, small enough to see through. */
 const kept = new Map<string, string>()
-const storage = { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v), removeItem: (k: string) => kept.delete(k) }
+const storage = {
+  getItem: (k: string) => kept.get(k) ?? null,
+  setItem: (k: string, v: string) => kept.set(k, v),
+  removeItem: (k: string) => kept.delete(k),
+}
 let titles: Record<number, string> = {}
 let refuse: string | null = null
 const asked: string[] = []
@@ -23,7 +27,10 @@ beforeEach(() => {
   vi.stubGlobal('sessionStorage', storage)
   vi.stubGlobal('fetch', async (path: string, options: { method: string; body?: string }) => {
     asked.push(`${options.method} ${path}`)
-    if (refuse) return new Response(JSON.stringify({ detail: refuse, code: 'no', status: 422 }), { status: 422 })
+    if (refuse)
+      return new Response(JSON.stringify({ detail: refuse, code: 'no', status: 422 }), {
+        status: 422,
+      })
     const ids = /ids=([\d,]+)/.exec(path)?.[1]?.split(',').map(Number)
     if (ids) return new Response(JSON.stringify({ tasks: ids.filter((id) => titles[id]).map(row) }))
     if (/undo$/.test(path)) return new Response(JSON.stringify({ count: 1 }))

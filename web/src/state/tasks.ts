@@ -8,7 +8,10 @@ import { useMessages } from './messages.ts'
 /** Rows asked for in one go. */
 const BATCH = 300
 
-/** Rows of tasks by number, asked for as views come to need them and kept fresh while any of them is open. */
+/**
+ * Rows of tasks by number, asked for as views come to need them and kept fresh while any of them is
+ * open.
+ */
 export const useTasks = defineStore('tasks', () => {
   const rows = shallowReactive(new Map<number, TaskRow>())
   const wanted = new Set<number>()
@@ -54,8 +57,16 @@ export const useTasks = defineStore('tasks', () => {
   }
   const put = (task: TaskRow): void => void rows.set(task.id, task)
 
-  /** Shows an edit at once and saves it; what the server would not take is put back, and said. Answers whether it was saved. */
-  async function edit(id: number, change: TaskPatch, shown: Partial<TaskRow>, said: (task: TaskSheet) => string): Promise<boolean> {
+  /**
+   * Shows an edit at once and saves it; what the server would not take is put back, and said.
+   * Answers whether it was saved.
+   */
+  async function edit(
+    id: number,
+    change: TaskPatch,
+    shown: Partial<TaskRow>,
+    said: (task: TaskSheet) => string,
+  ): Promise<boolean> {
     const before = rows.get(id)
     if (before) rows.set(id, { ...before, ...shown })
     try {
@@ -75,7 +86,8 @@ export const useTasks = defineStore('tasks', () => {
 
   // For as long as the application runs: what others change is asked for again, if it is on show.
   useLive().subscribe((change) => {
-    for (const id of change.entities.includes('all') ? rows.keys() : change.tasks) if (rows.has(id)) stale.add(id)
+    for (const id of change.entities.includes('all') ? rows.keys() : change.tasks)
+      if (rows.has(id)) stale.add(id)
     if (stale.size) turn.value++
   })
   return { rows, turn, need, put, edit }

@@ -10,10 +10,16 @@ export interface View<T> {
 }
 
 /**
- * What a page shows, kept fresh: asked for when the path changes and when the server says that something it
- * depends on has. With `keep`, what is shown stays until the new answer is here. Answers that were overtaken by a newer question are dropped.
+ * What a page shows, kept fresh: asked for when the path changes and when the server says that
+ * something it
+ * depends on has. With `keep`, what is shown stays until the new answer is here. Answers that were
+ * overtaken by a newer question are dropped.
  */
-export function useView<T>(path: () => string | null, concerns: (change: Change) => boolean = () => true, options: { keep?: boolean } = {}): View<T> {
+export function useView<T>(
+  path: () => string | null,
+  concerns: (change: Change) => boolean = () => true,
+  options: { keep?: boolean } = {},
+): View<T> {
   const data = ref<T | null>(null) as Ref<T | null>
   const error = ref<string | null>(null)
   let asked = 0

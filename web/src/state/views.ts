@@ -13,7 +13,14 @@ export const useViews = defineStore('views', () => {
     known.value = true
   }
   useLive().subscribe((change) => {
-    if (known.value && change.entities.some((e) => e === 'views' || e === 'all')) void read().catch(() => undefined)
+    if (known.value && change.entities.some((e) => e === 'views' || e === 'all'))
+      void read().catch(() => undefined)
   })
-  return { all, known, read, pinned: computed(() => all.value.filter((v) => v.pinned)), one: (id: number) => all.value.find((v) => v.id === id) ?? null }
+  return {
+    all,
+    known,
+    read,
+    pinned: computed(() => all.value.filter((v) => v.pinned)),
+    one: (id: number) => all.value.find((v) => v.id === id) ?? null,
+  }
 })

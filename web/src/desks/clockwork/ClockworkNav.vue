@@ -3,5 +3,15 @@ import SubNav from '#web/parts/SubNav.vue'
 </script>
 
 <template>
-  <SubNav label="Clockwork" :links="[{ to: '/clockwork/templates', name: 'Templates' }, { to: '/clockwork/series', name: 'Series' }, { to: '/clockwork/rules', name: 'Rules' }, { to: '/clockwork/log', name: 'Run log' }]"><slot /></SubNav>
+  <SubNav
+    label="Clockwork"
+    :links="[
+      { to: '/clockwork/templates', name: 'Templates' },
+      { to: '/clockwork/series', name: 'Series' },
+      { to: '/clockwork/rules', name: 'Rules' },
+      { to: '/clockwork/log', name: 'Run log' },
+    ]"
+  >
+    <slot />
+  </SubNav>
 </template>

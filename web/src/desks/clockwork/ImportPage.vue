@@ -1,7 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { IMPORT_FIELDS, readTemplateRows, type ImportField, type ImportMapping } from '#core/formats/template-rows.ts'
+import {
+  IMPORT_FIELDS,
+  readTemplateRows,
+  type ImportField,
+  type ImportMapping,
+} from '#core/formats/template-rows.ts'
 import type { ReadTable, TemplateView } from '#contract/clockwork.ts'
 import { call, post, sentence } from '#web/api/client.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
@@ -16,7 +21,14 @@ const anchor = ref<'start' | 'deadline'>('deadline')
 const wrong = ref('')
 const busy = ref(false)
 const over = ref(false)
-const LABELS: Record<ImportField, string> = { title: 'Title', phase: 'Phase', role: 'Role', effort: 'Effort', days: 'Days from the anchor', description: 'Description' }
+const LABELS: Record<ImportField, string> = {
+  title: 'Title',
+  phase: 'Phase',
+  role: 'Role',
+  effort: 'Effort',
+  days: 'Days from the anchor',
+  description: 'Description',
+}
 
 async function take(file: File | undefined): Promise<void> {
   over.value = false
@@ -26,7 +38,10 @@ async function take(file: File | undefined): Promise<void> {
   try {
     table.value = await call<ReadTable>('POST', '/templates/read', { bytes: file })
     mapping.value = { ...table.value.mapping }
-    name.value ||= file.name.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ').slice(0, 120)
+    name.value ||= file.name
+      .replace(/\.[^.]+$/, '')
+      .replace(/[-_]+/g, ' ')
+      .slice(0, 120)
   } catch (error) {
     table.value = null
     wrong.value = sentence(error)
@@ -34,20 +49,36 @@ async function take(file: File | undefined): Promise<void> {
     busy.value = false
   }
 }
-const columns = computed(() => [{ value: -1, name: 'not in the file' }, ...(table.value?.headings ?? []).map((h, i) => ({ value: i, name: h || `column ${i + 1}` }))])
+const columns = computed(() => [
+  { value: -1, name: 'not in the file' },
+  ...(table.value?.headings ?? []).map((h, i) => ({ value: i, name: h || `column ${i + 1}` })),
+])
 const setColumn = (field: ImportField, column: number) => {
   const next = { ...mapping.value }
   if (column < 0) delete next[field]
   else next[field] = column
   mapping.value = next
 }
-const read = computed(() => (table.value && mapping.value.title !== undefined ? readTemplateRows(table.value.rows, mapping.value, name.value || 'Template', anchor.value) : null))
+const read = computed(() =>
+  table.value && mapping.value.title !== undefined
+    ? readTemplateRows(table.value.rows, mapping.value, name.value || 'Template', anchor.value)
+    : null,
+)
 async function make(): Promise<void> {
   if (!table.value) return
   busy.value = true
   wrong.value = ''
   try {
-    const made = await post<TemplateView>('/templates/import', { name: name.value.trim(), anchor: anchor.value, rows: table.value.rows, mapping: mapping.value }, { once: crypto.randomUUID() })
+    const made = await post<TemplateView>(
+      '/templates/import',
+      {
+        name: name.value.trim(),
+        anchor: anchor.value,
+        rows: table.value.rows,
+        mapping: mapping.value,
+      },
+      { once: crypto.randomUUID() },
+    )
     await router.push(`/clockwork/templates/${made.id}`)
   } catch (error) {
     wrong.value = sentence(error)
@@ -63,40 +94,176 @@ async function make(): Promise<void> {
     <div class="page">
       <div class="sheet">
         <h1>Bring in a checklist</h1>
-        <div class="sub"><span>A CSV file with a heading line and a task on each line below.</span></div>
-        <label class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="take($event.dataTransfer?.files[0])">
-          <input class="sr" type="file" accept=".csv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files?.[0])" />
-          <b>{{ table ? 'Choose another file' : 'Choose a CSV file' }}</b><span class="quiet">or drop it here</span>
+        <div class="sub">
+          <span>A CSV file with a heading line and a task on each line below.</span>
+        </div>
+        <label
+          class="drop"
+          :class="{ over }"
+          @dragover.prevent="over = true"
+          @dragleave="over = false"
+          @drop.prevent="take($event.dataTransfer?.files[0])"
+        >
+          <input
+            class="sr"
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            @change="take(($event.target as HTMLInputElement).files?.[0])"
+          />
+          <b>{{ table ? 'Choose another file' : 'Choose a CSV file' }}</b>
+          <span class="quiet">or drop it here</span>
         </label>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <template v-if="table">
           <p v-for="n in table.notes" :key="n" class="ochre">{{ n }}</p>
           <h2 class="section">What each column means</h2>
-          <div class="map"><template v-for="field in IMPORT_FIELDS" :key="field"><span>{{ LABELS[field] }}</span><span><TokenPick :model-value="mapping[field] ?? -1" :options="columns" :label="`Column for ${LABELS[field]}`" tone="value" @update:model-value="setColumn(field, $event)" /><span class="quiet small">{{ mapping[field] === undefined ? '' : `such as “${table.rows.find((r) => r[mapping[field]!]?.trim())?.[mapping[field]!] ?? ''}”` }}</span></span></template></div>
-          <p v-if="mapping.title === undefined" class="wrong">Choose the column that holds the titles.</p>
+          <div class="map">
+            <template v-for="field in IMPORT_FIELDS" :key="field">
+              <span>{{ LABELS[field] }}</span>
+              <span>
+                <TokenPick
+                  :model-value="mapping[field] ?? -1"
+                  :options="columns"
+                  :label="`Column for ${LABELS[field]}`"
+                  tone="value"
+                  @update:model-value="setColumn(field, $event)"
+                />
+                <span class="quiet small">
+                  {{
+                    mapping[field] === undefined
+                      ? ''
+                      : `such as “${table.rows.find((r) => r[mapping[field]!]?.trim())?.[mapping[field]!] ?? ''}”`
+                  }}
+                </span>
+              </span>
+            </template>
+          </div>
+          <p v-if="mapping.title === undefined" class="wrong">
+            Choose the column that holds the titles.
+          </p>
           <template v-if="read">
-            <h2 class="section">What it becomes <span>{{ plural(read.kept, 'task') }} in {{ plural(read.template.phases.length, 'phase') }}</span></h2>
-            <table class="plain"><thead><tr><th>Task</th><th>Phase</th><th>Role</th><th>Effort</th><th>Days</th></tr></thead>
-              <tbody><template v-for="phase in read.template.phases" :key="phase.key"><tr v-for="t in phase.tasks.slice(0, 40)" :key="t.key"><td>{{ t.title }}</td><td>{{ phase.name }}</td><td>{{ read.template.roles?.find((r) => r.key === t.role)?.name }}</td><td>{{ t.effort === undefined ? '' : sayMinutes(t.effort) }}</td><td>{{ t.due.days > 0 ? `+${t.due.days}` : t.due.days }}</td></tr></template></tbody></table>
+            <h2 class="section">
+              What it becomes
+              <span>
+                {{ plural(read.kept, 'task') }} in
+                {{ plural(read.template.phases.length, 'phase') }}
+              </span>
+            </h2>
+            <table class="plain">
+              <thead>
+                <tr>
+                  <th>Task</th>
+                  <th>Phase</th>
+                  <th>Role</th>
+                  <th>Effort</th>
+                  <th>Days</th>
+                </tr>
+              </thead>
+              <tbody>
+                <template v-for="phase in read.template.phases" :key="phase.key">
+                  <tr v-for="t in phase.tasks.slice(0, 40)" :key="t.key">
+                    <td>{{ t.title }}</td>
+                    <td>{{ phase.name }}</td>
+                    <td>{{ read.template.roles?.find((r) => r.key === t.role)?.name }}</td>
+                    <td>{{ t.effort === undefined ? '' : sayMinutes(t.effort) }}</td>
+                    <td>{{ t.due.days > 0 ? `+${t.due.days}` : t.due.days }}</td>
+                  </tr>
+                </template>
+              </tbody>
+            </table>
           </template>
         </template>
       </div>
       <aside class="margin">
         <template v-if="table">
           <h3>The template</h3>
-          <div class="field"><label for="tname">Name</label><input id="tname" v-model="name" class="inp" maxlength="120" /></div>
-          <div class="field"><span class="label">Days count from</span><span><TokenPick v-model="anchor" :options="[{ value: 'deadline', name: 'the deadline' }, { value: 'start', name: 'the start' }]" label="Anchor" tone="value" /></span></div>
-          <button class="btn pri" :disabled="busy || !read?.kept || !name.trim()" @click="make">Make the template</button>
-          <template v-if="read?.problems.length"><h3 class="gap">{{ plural(read.problems.length, 'row') }} left out</h3><div class="note small" v-for="p in read.problems.slice(0, 100)" :key="p.line"><b>Line {{ p.line }}</b> {{ p.reason }}.</div><p v-if="read.problems.length > 100" class="quiet">and {{ read.problems.length - 100 }} more</p></template>
+          <div class="field">
+            <label for="tname">Name</label>
+            <input id="tname" v-model="name" class="inp" maxlength="120" />
+          </div>
+          <div class="field">
+            <span class="label">Days count from</span>
+            <span>
+              <TokenPick
+                v-model="anchor"
+                :options="[
+                  { value: 'deadline', name: 'the deadline' },
+                  { value: 'start', name: 'the start' },
+                ]"
+                label="Anchor"
+                tone="value"
+              />
+            </span>
+          </div>
+          <button class="btn pri" :disabled="busy || !read?.kept || !name.trim()" @click="make">
+            Make the template
+          </button>
+          <template v-if="read?.problems.length">
+            <h3 class="gap">{{ plural(read.problems.length, 'row') }} left out</h3>
+            <div class="note small" v-for="p in read.problems.slice(0, 100)" :key="p.line">
+              <b>Line {{ p.line }}</b>
+              {{ p.reason }}.
+            </div>
+            <p v-if="read.problems.length > 100" class="quiet">
+              and {{ read.problems.length - 100 }} more
+            </p>
+          </template>
           <p v-else-if="read" class="note">Every row can be read.</p>
         </template>
-        <template v-else><h3>What the columns can hold</h3><p class="note"><b>Title</b> is all that must be there.</p><p class="note"><b>Phase</b> and <b>role</b> are names; each new one is made.</p><p class="note"><b>Effort</b>: 90, 45m, 1h 30m.</p><p class="note"><b>Days</b>: -3 is three working days before the anchor, 2 is two after.</p></template>
+        <template v-else>
+          <h3>What the columns can hold</h3>
+          <p class="note">
+            <b>Title</b>
+            is all that must be there.
+          </p>
+          <p class="note">
+            <b>Phase</b>
+            and
+            <b>role</b>
+            are names; each new one is made.
+          </p>
+          <p class="note">
+            <b>Effort:</b>
+            90, 45m, 1h 30m.
+          </p>
+          <p class="note">
+            <b>Days:</b>
+            -3 is three working days before the anchor, 2 is two after.
+          </p>
+        </template>
       </aside>
     </div>
   </main>
 </template>
 
 <style scoped>
-.drop { display: flex; gap: 10px; align-items: baseline; border: 1.5px dashed var(--rule-strong); border-radius: 4px; padding: 18px; background: var(--sheet); cursor: pointer; margin-bottom: 10px; } .drop.over, .drop:focus-within { border-color: var(--fern); background: var(--fern-wash); }
-.map { display: grid; grid-template-columns: 170px 1fr; gap: 4px 10px; align-items: center; padding: 8px 0; } .gap { margin: 18px 0 6px; } h3 { margin-bottom: 10px; }
+.drop {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  border: 1.5px dashed var(--rule-strong);
+  border-radius: 4px;
+  padding: 18px;
+  background: var(--sheet);
+  cursor: pointer;
+  margin-bottom: 10px;
+}
+.drop.over,
+.drop:focus-within {
+  border-color: var(--fern);
+  background: var(--fern-wash);
+}
+.map {
+  display: grid;
+  grid-template-columns: 170px 1fr;
+  gap: 4px 10px;
+  align-items: center;
+  padding: 8px 0;
+}
+.gap {
+  margin: 18px 0 6px;
+}
+h3 {
+  margin-bottom: 10px;
+}
 </style>

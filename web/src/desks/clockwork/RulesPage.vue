@@ -19,10 +19,23 @@ const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<RuleView[]>(() => '/rules', (c) => c.entities.includes('rules'))
-const id = computed(() => (route.params['id'] === 'new' ? 'new' : Number(route.params['id']) || null))
-const current = computed(() => (id.value === 'new' ? null : (data.value?.find((r) => r.id === id.value) ?? (id.value === null ? data.value?.[0] : undefined) ?? null)))
-const { data: runs, reload: reloadRuns } = useView<RunView[]>(() => (current.value ? `/runs?ruleId=${current.value.id}` : null))
+const { data, error, reload } = useView<RuleView[]>(
+  () => '/rules',
+  (c) => c.entities.includes('rules'),
+)
+const id = computed(() =>
+  route.params['id'] === 'new' ? 'new' : Number(route.params['id']) || null,
+)
+const current = computed(() =>
+  id.value === 'new'
+    ? null
+    : (data.value?.find((r) => r.id === id.value) ??
+      (id.value === null ? data.value?.[0] : undefined) ??
+      null),
+)
+const { data: runs, reload: reloadRuns } = useView<RunView[]>(() =>
+  current.value ? `/runs?ruleId=${current.value.id}` : null,
+)
 const body = ref<RuleBody | null>(null)
 const base = ref('')
 const seen = ref(0)
@@ -32,39 +45,82 @@ const may = computed(() => session.me?.may.structure ?? false)
 const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
 useUnsaved(dirty, 'This rule')
 function take(rule: RuleView): void {
-  body.value = JSON.parse(JSON.stringify({ name: rule.name, ownerId: rule.owner?.id ?? null, definition: rule.definition })) as RuleBody
+  body.value = JSON.parse(
+    JSON.stringify({
+      name: rule.name,
+      ownerId: rule.owner?.id ?? null,
+      definition: rule.definition,
+    }),
+  ) as RuleBody
   base.value = JSON.stringify(body.value)
   seen.value = rule.version
   wrong.value = ''
 }
-const newRung = (days: number) => ({ key: crypto.randomUUID().slice(0, 8), delay: { days, unit: 'working' as const, time: '09:00' }, actions: [{ kind: 'remind' as const, who: { is: 'assignees' as const }, daily: false, text: '{task} for {client} is {days late} late' }] })
-watch([id, () => current.value?.id], () => {
-  if (id.value === 'new') {
-    body.value = { name: 'Late work', ownerId: session.me!.id, definition: { trigger: 'late', conditions: { match: 'all', of: [] }, rungs: [newRung(1)] } }
-    base.value = JSON.stringify(body.value)
-  } else if (current.value) take(current.value)
-}, { immediate: true })
-// A newer version from elsewhere is shown unless something is being typed; saving that then says so.
-watch(() => current.value?.version, () => {
-  if (current.value && !dirty.value) take(current.value)
+const newRung = (days: number) => ({
+  key: crypto.randomUUID().slice(0, 8),
+  delay: { days, unit: 'working' as const, time: '09:00' },
+  actions: [
+    {
+      kind: 'remind' as const,
+      who: { is: 'assignees' as const },
+      daily: false,
+      text: '{task} for {client} is {days late} late',
+    },
+  ],
 })
-const days = (r: RuleBody['definition']['rungs'][number]) => ('hours' in r.delay ? r.delay.hours / 24 : r.delay.days)
+watch(
+  [id, () => current.value?.id],
+  () => {
+    if (id.value === 'new') {
+      body.value = {
+        name: 'Late work',
+        ownerId: session.me!.id,
+        definition: { trigger: 'late', conditions: { match: 'all', of: [] }, rungs: [newRung(1)] },
+      }
+      base.value = JSON.stringify(body.value)
+    } else if (current.value) take(current.value)
+  },
+  { immediate: true },
+)
+// A newer version from elsewhere is shown unless something is being typed; saving that then says
+// so.
+watch(
+  () => current.value?.version,
+  () => {
+    if (current.value && !dirty.value) take(current.value)
+  },
+)
+const days = (r: RuleBody['definition']['rungs'][number]) =>
+  'hours' in r.delay ? r.delay.hours / 24 : r.delay.days
 function addRung(): void {
   const rungs = body.value!.definition.rungs
-  body.value!.definition = { ...body.value!.definition, rungs: [...rungs, newRung(Math.ceil(Math.max(0, ...rungs.map(days))) + 2)] }
+  body.value!.definition = {
+    ...body.value!.definition,
+    rungs: [...rungs, newRung(Math.ceil(Math.max(0, ...rungs.map(days))) + 2)],
+  }
 }
 const setRung = (index: number, rung: RuleBody['definition']['rungs'][number] | null) => {
   const rungs = body.value!.definition.rungs
-  body.value!.definition = { ...body.value!.definition, rungs: rungs.flatMap((r, i) => (i === index ? (rung ? [rung] : []) : [r])).sort((a, b) => days(a) - days(b)) }
+  body.value!.definition = {
+    ...body.value!.definition,
+    rungs: rungs
+      .flatMap((r, i) => (i === index ? (rung ? [rung] : []) : [r]))
+      .sort((a, b) => days(a) - days(b)),
+  }
 }
 async function save(): Promise<void> {
   busy.value = true
   wrong.value = ''
   try {
-    const saved = id.value === 'new' ? await post<RuleView>('/rules', body.value, { once: crypto.randomUUID() }) : await put<RuleView>(`/rules/${current.value!.id}`, body.value, { seen: seen.value })
+    const saved =
+      id.value === 'new'
+        ? await post<RuleView>('/rules', body.value, { once: crypto.randomUUID() })
+        : await put<RuleView>(`/rules/${current.value!.id}`, body.value, { seen: seen.value })
     take(saved)
     await reload()
-    messages.say(`Saved as version ${saved.version}${saved.on ? '' : '; it is off until you switch it on'}.`)
+    messages.say(
+      `Saved as version ${saved.version}${saved.on ? '' : '; it is off until you switch it on'}.`,
+    )
     await router.push(`/clockwork/rules/${saved.id}`)
   } catch (problem) {
     wrong.value = sentence(problem)
@@ -85,55 +141,232 @@ async function turn(): Promise<void> {
 }
 const standing = (r: RuleView) => (r.pausedBecause ? 'Paused' : r.on ? 'On' : 'Off')
 const groups = computed(() => [
-  { name: 'Needs attention', rules: (data.value ?? []).filter((r) => r.pausedBecause || r.warnings.length) },
-  { name: 'Whole firm', rules: (data.value ?? []).filter((r) => !r.pausedBecause && !r.warnings.length) },
+  {
+    name: 'Needs attention',
+    rules: (data.value ?? []).filter((r) => r.pausedBecause || r.warnings.length),
+  },
+  {
+    name: 'Whole firm',
+    rules: (data.value ?? []).filter((r) => !r.pausedBecause && !r.warnings.length),
+  },
 ])
 </script>
 
 <template>
   <main>
-    <ClockworkNav><router-link v-if="may" class="btn pri" to="/clockwork/rules/new">New rule</router-link></ClockworkNav>
+    <ClockworkNav>
+      <router-link v-if="may" class="btn pri" to="/clockwork/rules/new">New rule</router-link>
+    </ClockworkNav>
     <div class="page with-list">
       <nav class="list" aria-label="Rules">
         <ViewState v-if="!data" :error="error" @retry="reload" />
-        <template v-for="g in groups" :key="g.name"><div v-if="g.rules.length" class="g">{{ g.name }}</div>
-          <router-link v-for="r in g.rules" :key="r.id" class="li" :class="{ on: r.id === current?.id }" :to="`/clockwork/rules/${r.id}`"><b>{{ r.name }}</b><span class="s" :class="{ off: !r.on, bad: r.pausedBecause }">{{ standing(r) }}</span><small>{{ r.runs30 ? `${plural(r.runs30, 'run')} in 30 days, last ${sayInstant(r.lastRunAt!, session.today, session.me!.zone)}` : 'never run' }}</small></router-link></template>
+        <template v-for="g in groups" :key="g.name">
+          <div v-if="g.rules.length" class="g">{{ g.name }}</div>
+          <router-link
+            v-for="r in g.rules"
+            :key="r.id"
+            class="li"
+            :class="{ on: r.id === current?.id }"
+            :to="`/clockwork/rules/${r.id}`"
+          >
+            <b>{{ r.name }}</b>
+            <span class="s" :class="{ off: !r.on, bad: r.pausedBecause }">{{ standing(r) }}</span>
+            <small>
+              {{
+                r.runs30
+                  ? `${plural(r.runs30, 'run')} in 30 days, last ${sayInstant(r.lastRunAt!, session.today, session.me!.zone)}`
+                  : 'never run'
+              }}
+            </small>
+          </router-link>
+        </template>
       </nav>
       <div class="sheet">
-        <div v-if="data && !data.length && id !== 'new'" class="empty"><h3>No rules yet</h3><p>A rule on late work reminds its owner, then tells others, the longer it slips.</p><div v-if="may" class="btns"><router-link class="btn pri" to="/clockwork/rules/new">Make the first rule</router-link></div></div>
+        <div v-if="data && !data.length && id !== 'new'" class="empty">
+          <h3>No rules yet</h3>
+          <p>A rule on late work reminds its owner, then tells others, the longer it slips.</p>
+          <div v-if="may" class="btns">
+            <router-link class="btn pri" to="/clockwork/rules/new">Make the first rule</router-link>
+          </div>
+        </div>
         <form v-else-if="body" @submit.prevent="save">
-          <div class="top"><input v-model="body.name" class="inp name" aria-label="Name of the rule" maxlength="120" required :readonly="!may" /><v-switch v-if="current && may" :model-value="current.on && !current.pausedBecause" :aria-label="current.on ? 'On' : 'Off'" @update:model-value="turn" /></div>
-          <div class="sub"><span>Whole firm</span><span>owner <TokenPick :model-value="body.ownerId ?? 0" :options="session.active.filter((p) => p.access !== 'contractor' && p.access !== 'client').map((p) => ({ value: p.id, name: p.name }))" label="Owner" tone="person" :disabled="!may" @update:model-value="body!.ownerId = $event" /></span><span v-if="current">version {{ current.version }}</span></div>
-          <p v-if="current?.pausedBecause" class="wrong">{{ current.pausedBecause }}. Switch it on to try again.</p>
+          <div class="top">
+            <input
+              v-model="body.name"
+              class="inp name"
+              aria-label="Name of the rule"
+              maxlength="120"
+              required
+              :readonly="!may"
+            />
+            <v-switch
+              v-if="current && may"
+              :model-value="current.on && !current.pausedBecause"
+              :aria-label="current.on ? 'On' : 'Off'"
+              @update:model-value="turn"
+            />
+          </div>
+          <div class="sub">
+            <span>Whole firm</span>
+            <span>
+              owner
+              <TokenPick
+                :model-value="body.ownerId ?? 0"
+                :options="
+                  session.active
+                    .filter((p) => p.access !== 'contractor' && p.access !== 'client')
+                    .map((p) => ({ value: p.id, name: p.name }))
+                "
+                label="Owner"
+                tone="person"
+                :disabled="!may"
+                @update:model-value="body!.ownerId = $event"
+              />
+            </span>
+            <span v-if="current">version {{ current.version }}</span>
+          </div>
+          <p v-if="current?.pausedBecause" class="wrong">
+            {{ current.pausedBecause }}. Switch it on to try again.
+          </p>
           <p v-for="w in current?.warnings" :key="w" class="ochre">{{ w }}</p>
           <fieldset :disabled="!may">
-            <div class="cl"><span class="k">When</span><p>a task is late, from the moment its due date has passed</p></div>
-            <div class="cl"><span class="k">Provided</span><ConditionGroup :model-value="body.definition.conditions" :may="may" @update:model-value="body!.definition = { ...body!.definition, conditions: $event }" /></div>
-            <div class="cl"><span class="k">Escalate</span>
+            <div class="cl">
+              <span class="k">When</span>
+              <p>a task is late, from the moment its due date has passed</p>
+            </div>
+            <div class="cl">
+              <span class="k">Provided</span>
+              <ConditionGroup
+                :model-value="body.definition.conditions"
+                :may="may"
+                @update:model-value="body!.definition = { ...body!.definition, conditions: $event }"
+              />
+            </div>
+            <div class="cl">
+              <span class="k">Escalate</span>
               <div class="ladder">
-                <RungEdit v-for="(rung, i) in body.definition.rungs" :key="rung.key" :model-value="rung" :last="i === body.definition.rungs.length - 1" :may="may" :only="body.definition.rungs.length === 1" @update:model-value="setRung(i, $event)" @remove="setRung(i, null)" />
-                <button v-if="may" type="button" class="btn flat" @click="addRung">Add a rung</button>
+                <RungEdit
+                  v-for="(rung, i) in body.definition.rungs"
+                  :key="rung.key"
+                  :model-value="rung"
+                  :last="i === body.definition.rungs.length - 1"
+                  :may="may"
+                  :only="body.definition.rungs.length === 1"
+                  @update:model-value="setRung(i, $event)"
+                  @remove="setRung(i, null)"
+                />
+                <button v-if="may" type="button" class="btn flat" @click="addRung">
+                  Add a rung
+                </button>
               </div>
             </div>
-            <div class="cl"><span class="k">Stop</span><p>when its state becomes done or dropped, or its due date moves to the future</p></div>
+            <div class="cl">
+              <span class="k">Stop</span>
+              <p>when its state becomes done or dropped, or its due date moves to the future</p>
+            </div>
           </fieldset>
           <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-          <div v-if="may" class="btns end"><button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">{{ id === 'new' ? 'Save, switched off' : dirty ? `Save as version ${current!.version + 1}` : 'Saved' }}</button><button v-if="dirty && current" type="button" class="btn" @click="take(current)">Drop the changes</button></div>
+          <div v-if="may" class="btns end">
+            <button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">
+              {{
+                id === 'new'
+                  ? 'Save, switched off'
+                  : dirty
+                    ? `Save as version ${current!.version + 1}`
+                    : 'Saved'
+              }}
+            </button>
+            <button v-if="dirty && current" type="button" class="btn" @click="take(current)">
+              Drop the changes
+            </button>
+          </div>
         </form>
       </div>
       <aside class="margin">
         <h3>What it did</h3>
-        <p v-if="!runs?.length" class="quiet note">It has not run yet. Each run, and each task it skipped, is told here with its reasons.</p>
+        <p v-if="!runs?.length" class="quiet note">
+          It has not run yet. Each run, and each task it skipped, is told here with its reasons.
+        </p>
         <RunRow v-for="run in (runs ?? []).slice(0, 25)" :key="run.id" :run="run" compact />
-        <router-link v-if="current && runs?.length" class="btn flat" :to="`/clockwork/log?rule=${current.id}`">All of its runs</router-link>
+        <router-link
+          v-if="current && runs?.length"
+          class="btn flat"
+          :to="`/clockwork/log?rule=${current.id}`"
+        >
+          All of its runs
+        </router-link>
       </aside>
     </div>
   </main>
 </template>
 
 <style scoped>
-.top { display: flex; gap: 12px; align-items: center; } .name { font: 500 27px/1.15 var(--display); border-color: transparent; background: none; padding: 0 4px; margin-left: -5px; } .name:hover { border-color: var(--rule-strong); } fieldset { border: 0; margin: 0; padding: 0; min-width: 0; }
-.cl { display: grid; grid-template-columns: 86px minmax(0, 1fr); border-top: 1px solid var(--rule); padding: 11px 0; } .cl:last-child { border-bottom: 1px solid var(--rule); } .k { font: 500 15px var(--display); color: var(--ink-2); padding-top: 4px; } .cl p { padding-top: 5px; }
-.ladder { position: relative; padding-left: 118px; } .ladder::before { content: ''; position: absolute; left: 98px; top: 6px; bottom: 10px; width: 7px; border-inline: 1.5px solid var(--ink-3); } .end { margin-top: 14px; } h3 { margin-bottom: 8px; }
-@media (max-width: 700px) { .cl { grid-template-columns: minmax(0, 1fr); } .ladder { padding-left: 20px; } .ladder::before { left: 0; } }
+.top {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.name {
+  font: 500 27px/1.15 var(--display);
+  border-color: transparent;
+  background: none;
+  padding: 0 4px;
+  margin-left: -5px;
+}
+.name:hover {
+  border-color: var(--rule-strong);
+}
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  min-width: 0;
+}
+.cl {
+  display: grid;
+  grid-template-columns: 86px minmax(0, 1fr);
+  border-top: 1px solid var(--rule);
+  padding: 11px 0;
+}
+.cl:last-child {
+  border-bottom: 1px solid var(--rule);
+}
+.k {
+  font: 500 15px var(--display);
+  color: var(--ink-2);
+  padding-top: 4px;
+}
+.cl p {
+  padding-top: 5px;
+}
+.ladder {
+  position: relative;
+  padding-left: 118px;
+}
+.ladder::before {
+  content: '';
+  position: absolute;
+  left: 98px;
+  top: 6px;
+  bottom: 10px;
+  width: 7px;
+  border-inline: 1.5px solid var(--ink-3);
+}
+.end {
+  margin-top: 14px;
+}
+h3 {
+  margin-bottom: 8px;
+}
+@media (max-width: 700px) {
+  .cl {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .ladder {
+    padding-left: 20px;
+  }
+  .ladder::before {
+    left: 0;
+  }
+}
 </style>

@@ -14,7 +14,11 @@ const route = useRoute()
 const router = useRouter()
 const messages = useMessages()
 const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
-const outcome = computed({ get: () => text('outcome') || 'all', set: (to) => void router.replace({ query: { ...route.query, outcome: to === 'all' ? undefined : to } }) })
+const outcome = computed({
+  get: () => text('outcome') || 'all',
+  set: (to) =>
+    void router.replace({ query: { ...route.query, outcome: to === 'all' ? undefined : to } }),
+})
 const path = computed(() => {
   const q = new URLSearchParams()
   if (text('rule')) q.set('ruleId', text('rule'))
@@ -45,9 +49,34 @@ async function next(): Promise<void> {
     <ClockworkNav />
     <div class="sheet narrow">
       <h1>Run log</h1>
-      <div class="sub"><span>What rules and series did, and did not do, and why.</span><span>Showing <TokenPick v-model="outcome" :options="[{ value: 'all', name: 'everything' }, { value: 'done', name: 'what was done' }, { value: 'skipped', name: 'what was skipped' }, { value: 'failed', name: 'what failed' }]" label="Outcome" tone="value" /></span><router-link v-if="text('rule') || text('task')" class="btn" to="/clockwork/log">Show every rule and task</router-link></div>
+      <div class="sub">
+        <span>What rules and series did, and did not do, and why.</span>
+        <span>
+          Showing
+          <TokenPick
+            v-model="outcome"
+            :options="[
+              { value: 'all', name: 'everything' },
+              { value: 'done', name: 'what was done' },
+              { value: 'skipped', name: 'what was skipped' },
+              { value: 'failed', name: 'what failed' },
+            ]"
+            label="Outcome"
+            tone="value"
+          />
+        </span>
+        <router-link v-if="text('rule') || text('task')" class="btn" to="/clockwork/log">
+          Show every rule and task
+        </router-link>
+      </div>
       <ViewState v-if="!data" :error="error" @retry="reload" />
-      <div v-else-if="!rows.length" class="empty"><h3>Nothing here</h3><p>Once a series makes something or a rule looks at late work, each run is written down here with its reasons.</p></div>
+      <div v-else-if="!rows.length" class="empty">
+        <h3>Nothing here</h3>
+        <p>
+          Once a series makes something or a rule looks at late work, each run is written down here
+          with its reasons.
+        </p>
+      </div>
       <RunRow v-for="run in rows" :key="run.id" :run="run" />
       <button v-if="rows.length >= 100 && more" class="btn" @click="next">Show older ones</button>
     </div>
@@ -55,5 +84,7 @@ async function next(): Promise<void> {
 </template>
 
 <style scoped>
-.narrow { max-width: 860px; }
+.narrow {
+  max-width: 860px;
+}
 </style>

@@ -13,13 +13,46 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 
 <template>
   <div class="note run">
-    <div class="k"><span :class="{ ochre: run.outcome === 'skipped', alarm: run.outcome === 'failed' }">{{ NAMES[run.outcome] }}<template v-if="!compact && (run.rule || run.series)"> · {{ run.rule?.name ?? run.series?.name }}</template></span><span>{{ sayInstant(run.at, session.today, session.me!.zone) }}</span></div>
-    <p><b>{{ run.summary }}</b><br /><router-link v-if="run.task" :to="`/today?task=${run.task.id}`">{{ run.task.title }}</router-link><template v-if="run.task && run.project"> · </template><router-link v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">{{ run.project.name }}</router-link></p>
-    <button class="auto" :aria-expanded="open" @click="open = !open">{{ run.outcome === 'done' ? 'why' : 'why not' }}</button>
-    <ul v-if="open"><li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li></ul>
+    <div class="k">
+      <span :class="{ ochre: run.outcome === 'skipped', alarm: run.outcome === 'failed' }">
+        {{ NAMES[run.outcome] }}
+        <template v-if="!compact && (run.rule || run.series)">
+          · {{ run.rule?.name ?? run.series?.name }}
+        </template>
+      </span>
+      <span>{{ sayInstant(run.at, session.today, session.me!.zone) }}</span>
+    </div>
+    <p>
+      <b>{{ run.summary }}</b>
+      <br />
+      <router-link v-if="run.task" :to="`/today?task=${run.task.id}`">
+        {{ run.task.title }}
+      </router-link>
+      {{ run.task && run.project ? ' · ' : '' }}
+      <router-link v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
+        {{ run.project.name }}
+      </router-link>
+    </p>
+    <button class="auto" :aria-expanded="open" @click="open = !open">
+      {{ run.outcome === 'done' ? 'why' : 'why not' }}
+    </button>
+    <ul v-if="open">
+      <li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li>
+    </ul>
   </div>
 </template>
 
 <style scoped>
-.run p { margin-bottom: 2px; } .run a:hover { text-decoration: underline; } ul { margin: 4px 0 0; padding-left: 18px; color: var(--ink-2); font-size: 12.5px; }
+.run p {
+  margin-bottom: 2px;
+}
+.run a:hover {
+  text-decoration: underline;
+}
+ul {
+  margin: 4px 0 0;
+  padding-left: 18px;
+  color: var(--ink-2);
+  font-size: 12.5px;
+}
 </style>

@@ -9,46 +9,244 @@ import RoleFill from './RoleFill.vue'
 /** What a series makes each time: a project from a template, or a task. */
 const makes = defineModel<Makes>({ required: true })
 const session = useSession()
-const { data: templates } = useView<TemplateSummary[]>(() => '/templates', (c) => c.entities.includes('templates'))
-const { data: template } = useView<TemplateView>(() => (makes.value.kind === 'project' ? `/templates/${makes.value.templateId}` : null), (c) => c.entities.includes('templates'))
+const { data: templates } = useView<TemplateSummary[]>(
+  () => '/templates',
+  (c) => c.entities.includes('templates'),
+)
+const { data: template } = useView<TemplateView>(
+  () => (makes.value.kind === 'project' ? `/templates/${makes.value.templateId}` : null),
+  (c) => c.entities.includes('templates'),
+)
 const set = (edit: object) => (makes.value = { ...makes.value, ...edit } as Makes)
-const kinds = computed(() => [{ value: 'task' as const, name: 'a task' }, ...(templates.value?.length ? [{ value: 'project' as const, name: 'a project' }] : [])])
+const kinds = computed(() => [
+  { value: 'task' as const, name: 'a task' },
+  ...(templates.value?.length ? [{ value: 'project' as const, name: 'a project' }] : []),
+])
 function kind(to: 'task' | 'project'): void {
   const { clientId, period } = makes.value
   if (to === makes.value.kind) return
   makes.value =
     to === 'task'
-      ? { kind: 'task', title: '', description: '', clientId, projectId: null, assignees: [session.me!.id], estimate: null, checklist: [], period }
-      : { kind: 'project', templateId: templates.value![0]!.id, clientId, leadId: session.me!.id, roles: {}, name: `{client}, ${templates.value![0]!.name.toLowerCase()} {period: MMMM yyyy}`, period }
+      ? {
+          kind: 'task',
+          title: '',
+          description: '',
+          clientId,
+          projectId: null,
+          assignees: [session.me!.id],
+          estimate: null,
+          checklist: [],
+          period,
+        }
+      : {
+          kind: 'project',
+          templateId: templates.value![0]!.id,
+          clientId,
+          leadId: session.me!.id,
+          roles: {},
+          name: `{client}, ${templates.value![0]!.name.toLowerCase()} {period: MMMM yyyy}`,
+          period,
+        }
 }
 const people = computed(() => (makes.value.kind === 'task' ? makes.value.assignees : []))
-const toggle = (id: number) => set({ assignees: people.value.includes(id) ? people.value.filter((p) => p !== id) : [...people.value, id] })
-const PERIODS = [{ value: 'week', name: 'week' }, { value: 'month', name: 'month' }, { value: 'quarter', name: 'quarter' }, { value: 'year', name: 'year' }] as const
-const WHICH = [{ value: 'before', name: 'before its date' }, { value: 'same', name: 'of its date' }, { value: 'after', name: 'after its date' }] as const
+const toggle = (id: number) =>
+  set({
+    assignees: people.value.includes(id)
+      ? people.value.filter((p) => p !== id)
+      : [...people.value, id],
+  })
+const PERIODS = [
+  { value: 'week', name: 'week' },
+  { value: 'month', name: 'month' },
+  { value: 'quarter', name: 'quarter' },
+  { value: 'year', name: 'year' },
+] as const
+const WHICH = [
+  { value: 'before', name: 'before its date' },
+  { value: 'same', name: 'of its date' },
+  { value: 'after', name: 'after its date' },
+] as const
 </script>
 
 <template>
   <h2 class="section">What it makes</h2>
   <p class="line">
-    Makes <TokenPick :model-value="makes.kind" :options="kinds" label="What it makes" @update:model-value="kind" />
-    <template v-if="makes.kind === 'project'">from <TokenPick :model-value="makes.templateId" :options="(templates ?? []).map((t) => ({ value: t.id, name: t.name }))" label="Template" tone="value" @update:model-value="set({ templateId: $event, roles: {} })" /></template>
-    for <TokenPick :model-value="makes.clientId ?? 0" :options="[{ value: 0, name: 'no client' }, ...session.directory.clients.map((c) => ({ value: c.id, name: c.short }))]" label="Client" tone="value" @update:model-value="set({ clientId: $event || null })" />
-    <template v-if="makes.kind === 'project'">, led by <TokenPick :model-value="makes.leadId ?? 0" :options="[{ value: 0, name: 'nobody' }, ...session.active.map((p) => ({ value: p.id, name: p.name }))]" label="Lead" tone="person" @update:model-value="set({ leadId: $event || null })" /></template>
+    Makes
+    <TokenPick
+      :model-value="makes.kind"
+      :options="kinds"
+      label="What it makes"
+      @update:model-value="kind"
+    />
+    <template v-if="makes.kind === 'project'">
+      from
+      <TokenPick
+        :model-value="makes.templateId"
+        :options="(templates ?? []).map((t) => ({ value: t.id, name: t.name }))"
+        label="Template"
+        tone="value"
+        @update:model-value="set({ templateId: $event, roles: {} })"
+      />
+    </template>
+    for
+    <TokenPick
+      :model-value="makes.clientId ?? 0"
+      :options="[
+        { value: 0, name: 'no client' },
+        ...session.directory.clients.map((c) => ({ value: c.id, name: c.short })),
+      ]"
+      label="Client"
+      tone="value"
+      @update:model-value="set({ clientId: $event || null })"
+    />
+    <template v-if="makes.kind === 'project'">
+      led by
+      <TokenPick
+        :model-value="makes.leadId ?? 0"
+        :options="[
+          { value: 0, name: 'nobody' },
+          ...session.active.map((p) => ({ value: p.id, name: p.name })),
+        ]"
+        label="Lead"
+        tone="person"
+        @update:model-value="set({ leadId: $event || null })"
+      />
+    </template>
   </p>
-  <div class="field"><label for="sm-name">{{ makes.kind === 'project' ? 'Name of each project' : 'Title of each task' }}</label><input v-if="makes.kind === 'project'" id="sm-name" class="inp" :value="makes.name" maxlength="160" required @input="set({ name: ($event.target as HTMLInputElement).value })" /><input v-else id="sm-name" class="inp" :value="makes.title" maxlength="200" required @input="set({ title: ($event.target as HTMLInputElement).value })" /><span class="small quiet">{client}, {date: d MMMM} and {period: MMMM yyyy} are filled in.</span></div>
-  <p class="line">It serves the <TokenPick :model-value="makes.period.of" :options="PERIODS" label="Period" tone="value" @update:model-value="set({ period: { ...makes.period, of: $event } })" /> <TokenPick :model-value="makes.period.which" :options="WHICH" label="Which period" tone="value" @update:model-value="set({ period: { ...makes.period, which: $event } })" /></p>
+  <div class="field">
+    <label for="sm-name">
+      {{ makes.kind === 'project' ? 'Name of each project' : 'Title of each task' }}
+    </label>
+    <input
+      v-if="makes.kind === 'project'"
+      id="sm-name"
+      class="inp"
+      :value="makes.name"
+      maxlength="160"
+      required
+      @input="set({ name: ($event.target as HTMLInputElement).value })"
+    />
+    <input
+      v-else
+      id="sm-name"
+      class="inp"
+      :value="makes.title"
+      maxlength="200"
+      required
+      @input="set({ title: ($event.target as HTMLInputElement).value })"
+    />
+    <span class="small quiet">{client}, {date: d MMMM} and {period: MMMM yyyy} are filled in.</span>
+  </div>
+  <p class="line">
+    It serves the
+    <TokenPick
+      :model-value="makes.period.of"
+      :options="PERIODS"
+      label="Period"
+      tone="value"
+      @update:model-value="set({ period: { ...makes.period, of: $event } })"
+    />
+    <TokenPick
+      :model-value="makes.period.which"
+      :options="WHICH"
+      label="Which period"
+      tone="value"
+      @update:model-value="set({ period: { ...makes.period, which: $event } })"
+    />
+  </p>
   <template v-if="makes.kind === 'project'">
-    <div v-for="role in template?.definition.roles" :key="role.key" class="fld"><label :for="`sm-${role.key}`">{{ role.name }}</label><RoleFill :id="`sm-${role.key}`" :model-value="makes.roles[role.key]" @update:model-value="set({ roles: Object.fromEntries(Object.entries({ ...(makes as any).roles, [role.key]: $event }).filter(([, f]) => f)) })" /></div>
+    <div v-for="role in template?.definition.roles" :key="role.key" class="fld">
+      <label :for="`sm-${role.key}`">{{ role.name }}</label>
+      <RoleFill
+        :id="`sm-${role.key}`"
+        :model-value="makes.roles[role.key]"
+        @update:model-value="
+          set({
+            roles: Object.fromEntries(
+              Object.entries({ ...(makes as any).roles, [role.key]: $event }).filter(([, f]) => f),
+            ),
+          })
+        "
+      />
+    </div>
   </template>
   <template v-else>
-    <p class="line">On it
-      <v-menu :close-on-content-click="false"><template #activator="{ props }"><button v-bind="props" type="button" class="btn">{{ people.map((id) => session.directory.people.find((p) => p.id === id)?.name ?? id).join(', ') || 'nobody' }}</button></template><div class="menu"><button v-for="p in session.active" :key="p.id" type="button" :class="{ on: people.includes(p.id) }" :aria-pressed="people.includes(p.id)" @click="toggle(p.id)">{{ people.includes(p.id) ? '✓ ' : '' }}{{ p.name }}</button></div></v-menu>
-      , estimated <input class="inp num" type="number" min="0" max="60000" aria-label="Estimate, minutes" :value="makes.estimate ?? ''" @input="set({ estimate: ($event.target as HTMLInputElement).value === '' ? null : Number(($event.target as HTMLInputElement).value) })" /> minutes
+    <p class="line">
+      On it
+      <v-menu :close-on-content-click="false">
+        <template #activator="{ props }">
+          <button v-bind="props" type="button" class="btn">
+            {{
+              people
+                .map((id) => session.directory.people.find((p) => p.id === id)?.name ?? id)
+                .join(', ') || 'nobody'
+            }}
+          </button>
+        </template>
+        <div class="menu">
+          <button
+            v-for="p in session.active"
+            :key="p.id"
+            type="button"
+            :class="{ on: people.includes(p.id) }"
+            :aria-pressed="people.includes(p.id)"
+            @click="toggle(p.id)"
+          >
+            {{ people.includes(p.id) ? '✓ ' : '' }}{{ p.name }}
+          </button>
+        </div>
+      </v-menu>
+      , estimated
+      <input
+        class="inp num"
+        type="number"
+        min="0"
+        max="60000"
+        aria-label="Estimate, minutes"
+        :value="makes.estimate ?? ''"
+        @input="
+          set({
+            estimate:
+              ($event.target as HTMLInputElement).value === ''
+                ? null
+                : Number(($event.target as HTMLInputElement).value),
+          })
+        "
+      />
+      minutes
     </p>
-    <div class="field"><label for="sm-list">Checklist, a line each</label><textarea id="sm-list" class="inp" rows="2" :value="makes.checklist.join('\n')" @change="set({ checklist: ($event.target as HTMLTextAreaElement).value.split('\n').map((l) => l.trim()).filter(Boolean) })" /></div>
+    <div class="field">
+      <label for="sm-list">Checklist, a line each</label>
+      <textarea
+        id="sm-list"
+        class="inp"
+        rows="2"
+        :value="makes.checklist.join('\n')"
+        @change="
+          set({
+            checklist: ($event.target as HTMLTextAreaElement).value
+              .split('\n')
+              .map((l) => l.trim())
+              .filter(Boolean),
+          })
+        "
+      />
+    </div>
   </template>
 </template>
 
 <style scoped>
-.line { margin: 8px 0; } .fld { display: grid; grid-template-columns: 140px minmax(0, 280px); gap: 8px; align-items: center; margin-bottom: 7px; } .num { width: 80px; }
+.line {
+  margin: 8px 0;
+}
+.fld {
+  display: grid;
+  grid-template-columns: 140px minmax(0, 280px);
+  gap: 8px;
+  align-items: center;
+  margin-bottom: 7px;
+}
+.num {
+  width: 80px;
+}
 </style>

@@ -19,9 +19,20 @@ const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<SeriesView[]>(() => '/series', (c) => c.entities.includes('series') || c.projects.length > 0)
-const id = computed(() => (route.params['id'] === 'new' ? 'new' : Number(route.params['id']) || null))
-const current = computed(() => (id.value === 'new' ? null : (data.value?.find((s) => s.id === id.value) ?? (id.value === null ? data.value?.[0] : undefined) ?? null)))
+const { data, error, reload } = useView<SeriesView[]>(
+  () => '/series',
+  (c) => c.entities.includes('series') || c.projects.length > 0,
+)
+const id = computed(() =>
+  route.params['id'] === 'new' ? 'new' : Number(route.params['id']) || null,
+)
+const current = computed(() =>
+  id.value === 'new'
+    ? null
+    : (data.value?.find((s) => s.id === id.value) ??
+      (id.value === null ? data.value?.[0] : undefined) ??
+      null),
+)
 const body = ref<SeriesBody | null>(null)
 const base = ref('')
 const seen = ref(0)
@@ -33,7 +44,10 @@ const may = computed(() => session.me?.may.structure ?? false)
 const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
 useUnsaved(dirty, 'This series')
 
-const fromView = (s: SeriesView): SeriesBody => JSON.parse(JSON.stringify({ name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays })) as SeriesBody
+const fromView = (s: SeriesView): SeriesBody =>
+  JSON.parse(
+    JSON.stringify({ name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays }),
+  ) as SeriesBody
 function take(next: SeriesBody | null): void {
   body.value = next
   base.value = JSON.stringify(next)
@@ -47,47 +61,121 @@ async function begin(): Promise<void> {
   const template = Number(route.query['template']) || null
   const task = Number(route.query['fromTask']) || null
   const clientId = Number(route.query['client']) || null
-  const schedule = { start: session.today, rule: { workday: 5, of: 'month' as const }, roll: 'following' as const }
+  const schedule = {
+    start: session.today,
+    rule: { workday: 5, of: 'month' as const },
+    roll: 'following' as const,
+  }
   const period = { of: 'month' as const, which: 'before' as const }
   if (task) {
-    const found = await get<{ title: string; description: string; client: { id: number } | null; project: { id: number } | null; assignees: { id: number }[]; estimate: number | null; checklist: { title: string }[] }>(`/tasks/${task}`)
-    take({ name: found.title, leadDays: 3, schedule, makes: { kind: 'task', title: found.title, description: plainText(found.description), clientId: found.project ? null : (found.client?.id ?? null), projectId: found.project?.id ?? null, assignees: found.assignees.map((a) => a.id), estimate: found.estimate, checklist: found.checklist.map((i) => i.title), period } })
+    const found = await get<{
+      title: string
+      description: string
+      client: { id: number } | null
+      project: { id: number } | null
+      assignees: { id: number }[]
+      estimate: number | null
+      checklist: { title: string }[]
+    }>(`/tasks/${task}`)
+    take({
+      name: found.title,
+      leadDays: 3,
+      schedule,
+      makes: {
+        kind: 'task',
+        title: found.title,
+        description: plainText(found.description),
+        clientId: found.project ? null : (found.client?.id ?? null),
+        projectId: found.project?.id ?? null,
+        assignees: found.assignees.map((a) => a.id),
+        estimate: found.estimate,
+        checklist: found.checklist.map((i) => i.title),
+        period,
+      },
+    })
   } else if (template) {
     const list = await get<TemplateSummary[]>('/templates')
     const short = session.directory.clients.find((c) => c.id === clientId)?.short
     const name = list.find((t) => t.id === template)?.name ?? 'Projects'
-    take({ name: [name, short].filter(Boolean).join(', '), leadDays: 12, schedule, makes: { kind: 'project', templateId: template, clientId, leadId: session.me!.id, roles: {}, name: `{client}, ${name.toLowerCase()} {period: MMMM yyyy}`, period } })
-  } else take({ name: '', leadDays: 3, schedule, makes: { kind: 'task', title: '', description: '', clientId: null, projectId: null, assignees: [session.me!.id], estimate: null, checklist: [], period } })
+    take({
+      name: [name, short].filter(Boolean).join(', '),
+      leadDays: 12,
+      schedule,
+      makes: {
+        kind: 'project',
+        templateId: template,
+        clientId,
+        leadId: session.me!.id,
+        roles: {},
+        name: `{client}, ${name.toLowerCase()} {period: MMMM yyyy}`,
+        period,
+      },
+    })
+  } else
+    take({
+      name: '',
+      leadDays: 3,
+      schedule,
+      makes: {
+        kind: 'task',
+        title: '',
+        description: '',
+        clientId: null,
+        projectId: null,
+        assignees: [session.me!.id],
+        estimate: null,
+        checklist: [],
+        period,
+      },
+    })
 }
-watch([id, () => current.value?.id, () => (id.value === 'new' ? route.fullPath : '')], () => {
-  if (id.value === 'new') void begin().catch((problem: unknown) => (wrong.value = sentence(problem)))
-  else if (current.value) show(current.value)
-}, { immediate: true })
+watch(
+  [id, () => current.value?.id, () => (id.value === 'new' ? route.fullPath : '')],
+  () => {
+    if (id.value === 'new')
+      void begin().catch((problem: unknown) => (wrong.value = sentence(problem)))
+    else if (current.value) show(current.value)
+  },
+  { immediate: true },
+)
 // A newer version from elsewhere is shown unless something is being typed.
-watch(() => current.value?.version, () => {
-  if (current.value && !dirty.value) show(current.value)
-})
+watch(
+  () => current.value?.version,
+  () => {
+    if (current.value && !dirty.value) show(current.value)
+  },
+)
 
 const lay = useDebounceFn(async () => {
   if (!body.value) return
   try {
-    dates.value = await post<NextDate[]>('/series/dates', { schedule: body.value.schedule, leadDays: body.value.leadDays })
+    dates.value = await post<NextDate[]>('/series/dates', {
+      schedule: body.value.schedule,
+      leadDays: body.value.leadDays,
+    })
     datesWrong.value = dates.value.length ? '' : 'This schedule has no date left.'
   } catch (problem) {
     dates.value = []
     datesWrong.value = sentence(problem)
   }
 }, 200)
-watch([() => JSON.stringify(body.value?.schedule), () => body.value?.leadDays], () => void lay(), { immediate: true })
+watch([() => JSON.stringify(body.value?.schedule), () => body.value?.leadDays], () => void lay(), {
+  immediate: true,
+})
 
 async function save(): Promise<void> {
   busy.value = true
   wrong.value = ''
   try {
-    const saved = id.value === 'new' ? await post<SeriesView>('/series', body.value, { once: crypto.randomUUID() }) : await put<SeriesView>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
+    const saved =
+      id.value === 'new'
+        ? await post<SeriesView>('/series', body.value, { once: crypto.randomUUID() })
+        : await put<SeriesView>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
     show(saved)
     await reload()
-    messages.say(`“${saved.name}” is saved; next ${saved.next[0] ? sayDate(saved.next[0].date, session.today) : 'never'}.`)
+    messages.say(
+      `“${saved.name}” is saved; next ${saved.next[0] ? sayDate(saved.next[0].date, session.today) : 'never'}.`,
+    )
     await router.push(`/clockwork/series/${saved.id}`)
   } catch (problem) {
     wrong.value = sentence(problem)
@@ -100,7 +188,11 @@ async function turn(): Promise<void> {
     const s = current.value!
     await post(`/series/${s.id}/switch`, { on: !s.on })
     await reload()
-    messages.say(s.on ? `“${s.name}” is paused; what comes due meanwhile is skipped.` : `“${s.name}” runs again.`)
+    messages.say(
+      s.on
+        ? `“${s.name}” is paused; what comes due meanwhile is skipped.`
+        : `“${s.name}” runs again.`,
+    )
   } catch (problem) {
     messages.fault(sentence(problem))
   }
@@ -110,42 +202,173 @@ const standing = (s: SeriesView) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On'
 
 <template>
   <main>
-    <ClockworkNav><router-link v-if="may" class="btn pri" to="/clockwork/series/new">New series</router-link></ClockworkNav>
+    <ClockworkNav>
+      <router-link v-if="may" class="btn pri" to="/clockwork/series/new">New series</router-link>
+    </ClockworkNav>
     <div class="page with-list">
       <nav class="list" aria-label="Series">
         <ViewState v-if="!data" :error="error" @retry="reload" />
-        <router-link v-for="s in data ?? []" :key="s.id" class="li" :class="{ on: s.id === current?.id }" :to="`/clockwork/series/${s.id}`"><b>{{ s.name }}</b><span class="s" :class="{ off: !s.on, bad: s.ended || s.warnings.length }">{{ standing(s) }}</span><small>{{ s.next[0] ? `next ${sayDate(s.next[0].date, session.today)}` : 'no date left' }} · {{ plural(s.made.length, 'made', 'made') }}</small></router-link>
+        <router-link
+          v-for="s in data ?? []"
+          :key="s.id"
+          class="li"
+          :class="{ on: s.id === current?.id }"
+          :to="`/clockwork/series/${s.id}`"
+        >
+          <b>{{ s.name }}</b>
+          <span class="s" :class="{ off: !s.on, bad: s.ended || s.warnings.length }">
+            {{ standing(s) }}
+          </span>
+          <small>
+            {{ s.next[0] ? `next ${sayDate(s.next[0].date, session.today)}` : 'no date left' }} ·
+            {{ plural(s.made.length, 'made', 'made') }}
+          </small>
+        </router-link>
       </nav>
       <div class="sheet">
-        <div v-if="data && !data.length && id !== 'new'" class="empty"><h3>Nothing repeats yet</h3><p>A series makes the next task or project by itself, so many working days before it is due.</p><div v-if="may" class="btns"><router-link class="btn pri" to="/clockwork/series/new">Make the first series</router-link></div></div>
+        <div v-if="data && !data.length && id !== 'new'" class="empty">
+          <h3>Nothing repeats yet</h3>
+          <p>
+            A series makes the next task or project by itself, so many working days before it is
+            due.
+          </p>
+          <div v-if="may" class="btns">
+            <router-link class="btn pri" to="/clockwork/series/new">
+              Make the first series
+            </router-link>
+          </div>
+        </div>
         <form v-else-if="body" @submit.prevent="save">
-          <div class="top"><input v-model="body.name" class="inp name" aria-label="Name of the series" placeholder="Name of the series" maxlength="120" required :readonly="!may" /><v-switch v-if="current && may && !current.ended" :model-value="current.on" :aria-label="current.on ? 'On; switch off to pause' : 'Paused; switch on to resume'" @update:model-value="turn" /></div>
+          <div class="top">
+            <input
+              v-model="body.name"
+              class="inp name"
+              aria-label="Name of the series"
+              placeholder="Name of the series"
+              maxlength="120"
+              required
+              :readonly="!may"
+            />
+            <v-switch
+              v-if="current && may && !current.ended"
+              :model-value="current.on"
+              :aria-label="current.on ? 'On; switch off to pause' : 'Paused; switch on to resume'"
+              @update:model-value="turn"
+            />
+          </div>
           <p v-for="w in current?.warnings" :key="w" class="ochre">{{ w }}</p>
           <fieldset :disabled="!may">
             <SeriesMakes v-model="body.makes" />
             <h2 class="section">When</h2>
             <ScheduleEdit v-model="body.schedule" />
-            <p class="line">Made <input v-model.number="body.leadDays" class="inp num" type="number" min="0" max="200" aria-label="Lead, working days" /> working days before its date, at 06:00.</p>
+            <p class="line">
+              Made
+              <input
+                v-model.number="body.leadDays"
+                class="inp num"
+                type="number"
+                min="0"
+                max="200"
+                aria-label="Lead, working days"
+              />
+              working days before its date, at 06:00.
+            </p>
           </fieldset>
           <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-          <div v-if="may" class="btns"><button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">{{ id === 'new' ? 'Make the series' : dirty ? 'Save the series' : 'Saved' }}</button><button v-if="dirty && current" type="button" class="btn" @click="show(current)">Drop the changes</button></div>
+          <div v-if="may" class="btns">
+            <button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">
+              {{ id === 'new' ? 'Make the series' : dirty ? 'Save the series' : 'Saved' }}
+            </button>
+            <button v-if="dirty && current" type="button" class="btn" @click="show(current)">
+              Drop the changes
+            </button>
+          </div>
         </form>
         <template v-if="current">
-          <h2 class="section">What it has made <span>{{ plural(current.made.length, 'time') }}</span></h2>
+          <h2 class="section">
+            What it has made
+            <span>{{ plural(current.made.length, 'time') }}</span>
+          </h2>
           <p v-if="!current.made.length" class="quiet note">Nothing yet.</p>
-          <div v-for="m in current.made" :key="m.scheduled" class="made"><span>{{ sayDate(m.date, session.today) }}</span><router-link v-if="m.project" :to="`/work/${m.project.id}`">{{ m.project.name }}</router-link><router-link v-else-if="m.task" :to="`/today?task=${m.task.id}`">{{ m.task.title }}</router-link><span class="quiet small">made {{ sayInstant(m.at, session.today, session.me!.zone) }}</span></div>
+          <div v-for="m in current.made" :key="m.scheduled" class="made">
+            <span>{{ sayDate(m.date, session.today) }}</span>
+            <router-link v-if="m.project" :to="`/work/${m.project.id}`">
+              {{ m.project.name }}
+            </router-link>
+            <router-link v-else-if="m.task" :to="`/today?task=${m.task.id}`">
+              {{ m.task.title }}
+            </router-link>
+            <span class="quiet small">
+              made {{ sayInstant(m.at, session.today, session.me!.zone) }}
+            </span>
+          </div>
         </template>
       </div>
       <aside v-if="body" class="margin">
         <h3>The next twelve dates</h3>
         <p v-if="datesWrong" class="wrong" role="alert">{{ datesWrong }}</p>
-        <div v-for="d in dates" :key="d.scheduled" class="date"><b>{{ sayDate(d.date, session.today) }}{{ d.date.length > 10 ? `, ${d.date.slice(11)}` : '' }}</b><span class="quiet small">made {{ sayDate(d.makeOn, session.today) }}</span><small v-if="d.why" class="ochre">{{ d.why }}</small></div>
+        <div v-for="d in dates" :key="d.scheduled" class="date">
+          <b>
+            {{ sayDate(d.date, session.today)
+            }}{{ d.date.length > 10 ? `, ${d.date.slice(11)}` : '' }}
+          </b>
+          <span class="quiet small">made {{ sayDate(d.makeOn, session.today) }}</span>
+          <small v-if="d.why" class="ochre">{{ d.why }}</small>
+        </div>
       </aside>
     </div>
   </main>
 </template>
 
 <style scoped>
-.top { display: flex; gap: 12px; align-items: center; } .name { font: 500 24px/1.2 var(--display); border-color: transparent; background: none; padding: 0 4px; margin-left: -5px; } .name:hover, .name:placeholder-shown { border-color: var(--rule-strong); } fieldset { border: 0; padding: 0; margin: 0; min-width: 0; } .line { margin: 10px 0; } .num { width: 70px; }
-.made { display: grid; grid-template-columns: 110px 1fr auto; gap: 10px; border-bottom: 1px solid var(--rule); padding: 7px 0; } .made a:hover { text-decoration: underline; } .date { border-top: 1px solid var(--rule); padding: 6px 0; display: grid; grid-template-columns: 1fr auto; } .date small { grid-column: 1/3; } h3 { margin-bottom: 8px; }
+.top {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.name {
+  font: 500 24px/1.2 var(--display);
+  border-color: transparent;
+  background: none;
+  padding: 0 4px;
+  margin-left: -5px;
+}
+.name:hover,
+.name:placeholder-shown {
+  border-color: var(--rule-strong);
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  min-width: 0;
+}
+.line {
+  margin: 10px 0;
+}
+.num {
+  width: 70px;
+}
+.made {
+  display: grid;
+  grid-template-columns: 110px 1fr auto;
+  gap: 10px;
+  border-bottom: 1px solid var(--rule);
+  padding: 7px 0;
+}
+.made a:hover {
+  text-decoration: underline;
+}
+.date {
+  border-top: 1px solid var(--rule);
+  padding: 6px 0;
+  display: grid;
+  grid-template-columns: 1fr auto;
+}
+.date small {
+  grid-column: 1/3;
+}
+h3 {
+  margin-bottom: 8px;
+}
 </style>

@@ -7,35 +7,191 @@ import TokenPick from '#web/parts/TokenPick.vue'
 import { sayOffset } from './axis.ts'
 
 /** One task of a template, in the margin; every edit goes into the unsaved version at once. */
-defineProps<{ task: TemplateTask; template: Pick<Template, 'roles' | 'anchor'> & { phases: readonly { key: string; name: string }[] }; phase: string }>()
-const emit = defineEmits<{ change: [edit: Partial<TemplateTask>]; role: [name: string]; phase: [key: string]; remove: []; close: [] }>()
+defineProps<{
+  task: TemplateTask
+  template: Pick<Template, 'roles' | 'anchor'> & {
+    phases: readonly { key: string; name: string }[]
+  }
+  phase: string
+}>()
+const emit = defineEmits<{
+  change: [edit: Partial<TemplateTask>]
+  role: [name: string]
+  phase: [key: string]
+  remove: []
+  close: []
+}>()
 const newRole = ref('')
-const number = (event: Event, low: number, high: number) => Math.min(high, Math.max(low, Math.round(Number((event.target as HTMLInputElement).value) || 0)))
+const number = (event: Event, low: number, high: number) =>
+  Math.min(high, Math.max(low, Math.round(Number((event.target as HTMLInputElement).value) || 0)))
 const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
-  <div class="head"><h3>Task in the template</h3><button aria-label="Close" @click="emit('close')"><Glyph :path="mdiClose" /></button></div>
-  <div class="field"><label for="tt-title">Title</label><input id="tt-title" class="inp" :value="task.title" maxlength="200" @change="text($event).trim() && emit('change', { title: text($event).trim() })" /></div>
-  <div class="field"><span class="label">Phase</span><span><TokenPick :model-value="phase" :options="template.phases.map((p) => ({ value: p.key, name: p.name }))" label="Phase" @update:model-value="emit('phase', $event)" /></span></div>
+  <div class="head">
+    <h3>Task in the template</h3>
+    <button aria-label="Close" @click="emit('close')"><Glyph :path="mdiClose" /></button>
+  </div>
+  <div class="field">
+    <label for="tt-title">Title</label>
+    <input
+      id="tt-title"
+      class="inp"
+      :value="task.title"
+      maxlength="200"
+      @change="text($event).trim() && emit('change', { title: text($event).trim() })"
+    />
+  </div>
+  <div class="field">
+    <span class="label">Phase</span>
+    <span>
+      <TokenPick
+        :model-value="phase"
+        :options="template.phases.map((p) => ({ value: p.key, name: p.name }))"
+        label="Phase"
+        @update:model-value="emit('phase', $event)"
+      />
+    </span>
+  </div>
   <div class="field">
     <span class="label">Role</span>
-    <span><TokenPick :model-value="task.role ?? ''" :options="[{ value: '', name: 'nobody in particular' }, ...(template.roles ?? []).map((r) => ({ value: r.key, name: r.name }))]" label="Role" tone="person" @update:model-value="emit('change', { role: $event || undefined })" /></span>
-    <form @submit.prevent="newRole.trim() && (emit('role', newRole.trim()), (newRole = ''))"><input v-model="newRole" class="inp" placeholder="or a new role, press Enter" aria-label="New role" maxlength="80" /></form>
+    <span>
+      <TokenPick
+        :model-value="task.role ?? ''"
+        :options="[
+          { value: '', name: 'nobody in particular' },
+          ...(template.roles ?? []).map((r) => ({ value: r.key, name: r.name })),
+        ]"
+        label="Role"
+        tone="person"
+        @update:model-value="emit('change', { role: $event || undefined })"
+      />
+    </span>
+    <form @submit.prevent="newRole.trim() && (emit('role', newRole.trim()), (newRole = ''))">
+      <input
+        v-model="newRole"
+        class="inp"
+        placeholder="or a new role, press Enter"
+        aria-label="New role"
+        maxlength="80"
+      />
+    </form>
   </div>
   <div class="two">
-    <div class="field"><label for="tt-due">Due, days from the {{ template.anchor }}</label><input id="tt-due" class="inp" type="number" :value="task.due.days" @change="emit('change', { due: { ...task.due, days: number($event, -10000, 10000) } })" /></div>
-    <div class="field"><label for="tt-start">Begins, days from it</label><input id="tt-start" class="inp" type="number" :value="task.start?.days ?? ''" placeholder="no start" @change="emit('change', { start: text($event) === '' ? undefined : { days: number($event, -10000, 10000), unit: 'working' } })" /></div>
-    <div class="field"><span class="label">Counted in</span><span><TokenPick :model-value="task.due.unit ?? 'working'" :options="[{ value: 'working', name: 'working days' }, { value: 'calendar', name: 'calendar days' }]" label="Unit" tone="value" @update:model-value="emit('change', { due: { ...task.due, unit: $event } })" /></span></div>
-    <div class="field"><label for="tt-time">At a time</label><input id="tt-time" class="inp" type="time" :value="task.due.time ?? ''" @change="emit('change', { due: { ...task.due, time: (text($event) || undefined) as never } })" /></div>
-    <div class="field"><label for="tt-effort">Effort, minutes</label><input id="tt-effort" class="inp" type="number" min="0" :value="task.effort ?? ''" @change="emit('change', { effort: text($event) === '' ? undefined : number($event, 0, 60000) })" /></div>
+    <div class="field">
+      <label for="tt-due">Due, days from the {{ template.anchor }}</label>
+      <input
+        id="tt-due"
+        class="inp"
+        type="number"
+        :value="task.due.days"
+        @change="emit('change', { due: { ...task.due, days: number($event, -10000, 10000) } })"
+      />
+    </div>
+    <div class="field">
+      <label for="tt-start">Begins, days from it</label>
+      <input
+        id="tt-start"
+        class="inp"
+        type="number"
+        :value="task.start?.days ?? ''"
+        placeholder="no start"
+        @change="
+          emit('change', {
+            start:
+              text($event) === ''
+                ? undefined
+                : { days: number($event, -10000, 10000), unit: 'working' },
+          })
+        "
+      />
+    </div>
+    <div class="field">
+      <span class="label">Counted in</span>
+      <span>
+        <TokenPick
+          :model-value="task.due.unit ?? 'working'"
+          :options="[
+            { value: 'working', name: 'working days' },
+            { value: 'calendar', name: 'calendar days' },
+          ]"
+          label="Unit"
+          tone="value"
+          @update:model-value="emit('change', { due: { ...task.due, unit: $event } })"
+        />
+      </span>
+    </div>
+    <div class="field">
+      <label for="tt-time">At a time</label>
+      <input
+        id="tt-time"
+        class="inp"
+        type="time"
+        :value="task.due.time ?? ''"
+        @change="
+          emit('change', { due: { ...task.due, time: (text($event) || undefined) as never } })
+        "
+      />
+    </div>
+    <div class="field">
+      <label for="tt-effort">Effort, minutes</label>
+      <input
+        id="tt-effort"
+        class="inp"
+        type="number"
+        min="0"
+        :value="task.effort ?? ''"
+        @change="
+          emit('change', { effort: text($event) === '' ? undefined : number($event, 0, 60000) })
+        "
+      />
+    </div>
   </div>
   <p class="small quiet">Due {{ sayOffset(task.due, template.anchor) }}.</p>
-  <div class="field"><label for="tt-list">Checklist, a line each</label><textarea id="tt-list" class="inp" rows="4" :value="(task.checklist ?? []).join('\n')" @change="emit('change', { checklist: text($event).split('\n').map((l) => l.trim()).filter(Boolean) })" /></div>
-  <div class="field"><label for="tt-desc">Description</label><textarea id="tt-desc" class="inp" rows="3" :value="task.description ?? ''" maxlength="20000" @change="emit('change', { description: text($event) })" /></div>
+  <div class="field">
+    <label for="tt-list">Checklist, a line each</label>
+    <textarea
+      id="tt-list"
+      class="inp"
+      rows="4"
+      :value="(task.checklist ?? []).join('\n')"
+      @change="
+        emit('change', {
+          checklist: text($event)
+            .split('\n')
+            .map((l) => l.trim())
+            .filter(Boolean),
+        })
+      "
+    />
+  </div>
+  <div class="field">
+    <label for="tt-desc">Description</label>
+    <textarea
+      id="tt-desc"
+      class="inp"
+      rows="3"
+      :value="task.description ?? ''"
+      maxlength="20000"
+      @change="emit('change', { description: text($event) })"
+    />
+  </div>
   <button class="btn danger" @click="emit('remove')">Remove from the template</button>
 </template>
 
 <style scoped>
-.head { display: flex; justify-content: space-between; margin-bottom: 10px; } .two { display: grid; grid-template-columns: 1fr 1fr; gap: 0 10px; align-items: end; } form { margin-top: 4px; }
+.head {
+  display: flex;
+  justify-content: space-between;
+  margin-bottom: 10px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 10px;
+  align-items: end;
+}
+form {
+  margin-top: 4px;
+}
 </style>

@@ -12,10 +12,24 @@ import ClockworkNav from './ClockworkNav.vue'
 const session = useSession()
 const messages = useMessages()
 const router = useRouter()
-const { data, error, reload } = useView<TemplateSummary[]>(() => '/templates', (c) => c.entities.includes('templates') || c.entities.includes('projects'))
+const { data, error, reload } = useView<TemplateSummary[]>(
+  () => '/templates',
+  (c) => c.entities.includes('templates') || c.entities.includes('projects'),
+)
 async function blank(): Promise<void> {
   try {
-    const made = await post<TemplateView>('/templates', { definition: { name: 'New template', anchor: 'deadline', roles: [], phases: [{ key: 'tasks', name: 'Tasks', tasks: [] }] } }, { once: crypto.randomUUID() })
+    const made = await post<TemplateView>(
+      '/templates',
+      {
+        definition: {
+          name: 'New template',
+          anchor: 'deadline',
+          roles: [],
+          phases: [{ key: 'tasks', name: 'Tasks', tasks: [] }],
+        },
+      },
+      { once: crypto.randomUUID() },
+    )
     await router.push(`/clockwork/templates/${made.id}`)
   } catch (problem) {
     messages.fault(sentence(problem))
@@ -25,21 +39,74 @@ async function blank(): Promise<void> {
 
 <template>
   <main>
-    <ClockworkNav><template v-if="session.me?.may.structure"><button class="btn" @click="blank">Begin an empty one</button><router-link class="btn pri" to="/clockwork/templates/bring-in">Bring in a checklist</router-link></template></ClockworkNav>
+    <ClockworkNav>
+      <template v-if="session.me?.may.structure">
+        <button class="btn" @click="blank">Begin an empty one</button>
+        <router-link class="btn pri" to="/clockwork/templates/bring-in">
+          Bring in a checklist
+        </router-link>
+      </template>
+    </ClockworkNav>
     <div class="sheet">
       <h1>Templates</h1>
-      <div class="sub"><span>What projects are started from: phases, roles and lead times.</span></div>
+      <div class="sub">
+        <span>What projects are started from: phases, roles and lead times.</span>
+      </div>
       <ViewState v-if="!data" :error="error" @retry="reload" />
-      <div v-else-if="!data.length" class="empty"><h3>No templates yet</h3><p>Most firms already have a checklist in a sheet. Bring it in as CSV: each line becomes a task with its role, effort and lead time.</p><div v-if="session.me?.may.structure" class="btns"><router-link class="btn pri" to="/clockwork/templates/bring-in">Bring in a checklist</router-link></div></div>
+      <div v-else-if="!data.length" class="empty">
+        <h3>No templates yet</h3>
+        <p>
+          Most firms already have a checklist in a sheet. Bring it in as CSV: each line becomes a
+          task with its role, effort and lead time.
+        </p>
+        <div v-if="session.me?.may.structure" class="btns">
+          <router-link class="btn pri" to="/clockwork/templates/bring-in">
+            Bring in a checklist
+          </router-link>
+        </div>
+      </div>
       <table v-else class="plain">
-        <thead><tr><th>Template</th><th>Tasks</th><th class="wideonly">Phases</th><th class="wideonly">Roles</th><th>Effort</th><th>Projects</th><th class="wideonly">Version</th></tr></thead>
-        <tbody><tr v-for="t in data" :key="t.id"><td><router-link class="name" :to="`/clockwork/templates/${t.id}`">{{ t.name }}</router-link></td><td>{{ t.tasks }}</td><td class="wideonly">{{ t.phases }}</td><td class="wideonly">{{ t.roles }}</td><td>{{ sayMinutes(t.effort) }}</td><td>{{ t.projects ? plural(t.projects, 'project') : 'none yet' }}</td><td class="wideonly">{{ t.version }}</td></tr></tbody>
+        <thead>
+          <tr>
+            <th>Template</th>
+            <th>Tasks</th>
+            <th class="wideonly">Phases</th>
+            <th class="wideonly">Roles</th>
+            <th>Effort</th>
+            <th>Projects</th>
+            <th class="wideonly">Version</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="t in data" :key="t.id">
+            <td>
+              <router-link class="name" :to="`/clockwork/templates/${t.id}`">
+                {{ t.name }}
+              </router-link>
+            </td>
+            <td>{{ t.tasks }}</td>
+            <td class="wideonly">{{ t.phases }}</td>
+            <td class="wideonly">{{ t.roles }}</td>
+            <td>{{ sayMinutes(t.effort) }}</td>
+            <td>{{ t.projects ? plural(t.projects, 'project') : 'none yet' }}</td>
+            <td class="wideonly">{{ t.version }}</td>
+          </tr>
+        </tbody>
       </table>
     </div>
   </main>
 </template>
 
 <style scoped>
-.name { font-weight: 550; } .name:hover { text-decoration: underline; }
-@media (max-width: 900px) { .wideonly { display: none; } }
+.name {
+  font-weight: 550;
+}
+.name:hover {
+  text-decoration: underline;
+}
+@media (max-width: 900px) {
+  .wideonly {
+    display: none;
+  }
+}
 </style>

@@ -35,22 +35,87 @@ if (!session.known) session.read().catch((error: unknown) => (wrong.value = sent
 
 <template>
   <main class="door">
-    <svg width="40" height="40" viewBox="0 0 20 20" fill="none" stroke="var(--fern)" stroke-width="1.5" stroke-linecap="round" aria-hidden="true"><path d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7" /></svg>
+    <svg
+      width="40"
+      height="40"
+      viewBox="0 0 20 20"
+      fill="none"
+      stroke="var(--fern)"
+      stroke-width="1.5"
+      stroke-linecap="round"
+      aria-hidden="true"
+    >
+      <path
+        d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7"
+      />
+    </svg>
     <h1>Fernwick</h1>
     <p class="quiet">{{ session.firm || 'Work that repeats, kept to the day' }}</p>
     <form @submit.prevent="enter(() => session.signIn(email, password))">
-      <div class="field"><label for="email">E-mail address</label><input id="email" v-model="email" class="inp" type="email" autocomplete="username" required /></div>
-      <div class="field"><label for="password">Password</label><input id="password" v-model="password" class="inp" type="password" autocomplete="current-password" required /></div>
+      <div class="field">
+        <label for="email">E-mail address</label>
+        <input
+          id="email"
+          v-model="email"
+          class="inp"
+          type="email"
+          autocomplete="username"
+          required
+        />
+      </div>
+      <div class="field">
+        <label for="password">Password</label>
+        <input
+          id="password"
+          v-model="password"
+          class="inp"
+          type="password"
+          autocomplete="current-password"
+          required
+        />
+      </div>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <button class="btn pri" :disabled="busy">Sign in</button>
     </form>
     <section v-if="session.demo" aria-label="Demo">
-      <h2 class="section">Look around as <span>demo firm, made-up people</span></h2>
-      <button v-for="p in PEOPLE" :key="p.who" class="li" :disabled="busy" @click="enter(() => session.signInAs(p.who))"><b>{{ p.name }}</b><span class="s">Enter</span><small>{{ p.about }}</small></button>
+      <h2 class="section">
+        Look around as
+        <span>demo firm, made-up people</span>
+      </h2>
+      <button
+        v-for="p in PEOPLE"
+        :key="p.who"
+        class="li"
+        :disabled="busy"
+        @click="enter(() => session.signInAs(p.who))"
+      >
+        <b>{{ p.name }}</b>
+        <span class="s">Enter</span>
+        <small>{{ p.about }}</small>
+      </button>
     </section>
   </main>
 </template>
 
 <style scoped>
-.door { max-width: 400px; margin: 0 auto; padding: 9vh 20px 40px; } h1 { margin-top: 8px; } form { margin: 22px 0 26px; } .wrong { margin-bottom: 8px; } .li { padding-inline: 2px; } .li:hover b { color: var(--fern); }
+.door {
+  max-width: 400px;
+  margin: 0 auto;
+  padding: 9vh 20px 40px;
+}
+h1 {
+  margin-top: 8px;
+}
+form {
+  margin: 22px 0 26px;
+}
+.wrong {
+  margin-bottom: 8px;
+}
+.li {
+  padding-inline: 2px;
+}
+.li:hover b {
+  color: var(--fern);
+}
 </style>

@@ -1,23 +1,119 @@
 <script setup lang="ts">
 /** Every key that does something, where it does it. */
 const KEYS: readonly { where: string; keys: readonly (readonly [string, string])[] }[] = [
-  { where: 'Anywhere', keys: [['/ or Ctrl+K', 'find, go somewhere, or do something with what is marked'], ['n', 'note a task in one line'], ['?', 'this page'], ['Esc', 'close what is open above the page, or the task beside it']] },
-  { where: 'In the find box', keys: [['↑ ↓', 'choose'], ['Enter', 'take it'], ['Ctrl+Enter', 'note the line as a task']] },
-  { where: 'In a list', keys: [['↑ ↓, Page up, Page down', 'from task to task'], ['← →', 'to its fields and back'], ['Enter', 'open the task; on a field, set it'], ['Space or x', 'mark it; with Shift everything since the last marked'], ['f', 'fold or show its subtasks'], ['Alt+↑ ↓', 'past the row above or below, in a project ordered by hand']] },
-  { where: 'In a table', keys: [['← → ↑ ↓, Tab', 'from cell to cell'], ['Enter, F2 or typing', 'set the cell'], ['Space', 'mark the row'], ['Ctrl+C, Ctrl+V', 'copy and paste cells, to and from a spreadsheet']] },
-  { where: 'On a board', keys: [['Tab', 'from slip to slip'], ['Alt+← →', 'into the column beside it']] },
-  { where: 'In a calendar or timeline', keys: [['Alt+← →', 'move by a day'], ['Alt+Shift+← →', 'lengthen or shorten by a day']] },
+  {
+    where: 'Anywhere',
+    keys: [
+      ['/ or Ctrl+K', 'find, go somewhere, or do something with what is marked'],
+      ['n', 'note a task in one line'],
+      ['?', 'this page'],
+      ['Esc', 'close what is open above the page, or the task beside it'],
+    ],
+  },
+  {
+    where: 'In the find box',
+    keys: [
+      ['↑ ↓', 'choose'],
+      ['Enter', 'take it'],
+      ['Ctrl+Enter', 'note the line as a task'],
+    ],
+  },
+  {
+    where: 'In a list',
+    keys: [
+      ['↑ ↓, Page up, Page down', 'from task to task'],
+      ['← →', 'to its fields and back'],
+      ['Enter', 'open the task; on a field, set it'],
+      ['Space or x', 'mark it; with Shift everything since the last marked'],
+      ['f', 'fold or show its subtasks'],
+      ['Alt+↑ ↓', 'past the row above or below, in a project ordered by hand'],
+    ],
+  },
+  {
+    where: 'In a table',
+    keys: [
+      ['← → ↑ ↓, Tab', 'from cell to cell'],
+      ['Enter, F2 or typing', 'set the cell'],
+      ['Space', 'mark the row'],
+      ['Ctrl+C, Ctrl+V', 'copy and paste cells, to and from a spreadsheet'],
+    ],
+  },
+  {
+    where: 'On a board',
+    keys: [
+      ['Tab', 'from slip to slip'],
+      ['Alt+← →', 'into the column beside it'],
+    ],
+  },
+  {
+    where: 'In a calendar or timeline',
+    keys: [
+      ['Alt+← →', 'move by a day'],
+      ['Alt+Shift+← →', 'lengthen or shorten by a day'],
+    ],
+  },
   { where: 'Over a column’s edge', keys: [['← →', 'narrower or wider']] },
-  { where: 'In a comment or description', keys: [['@', 'mention someone'], ['Ctrl+Enter', 'send the comment'], ['Ctrl+B, Ctrl+I', 'bold, italic']] },
+  {
+    where: 'In a comment or description',
+    keys: [
+      ['@', 'mention someone'],
+      ['Ctrl+Enter', 'send the comment'],
+      ['Ctrl+B, Ctrl+I', 'bold, italic'],
+    ],
+  },
 ]
 </script>
 
 <template>
-  <main class="page wide"><div class="sheet"><h1>Keys</h1><p class="sub">Everything can be reached with Tab and pressed with Enter; these are the short ways.</p>
-    <div class="cols"><section v-for="k in KEYS" :key="k.where"><h2 class="section">{{ k.where }}</h2><dl><div v-for="[key, does] in k.keys" :key="key"><dt>{{ key }}</dt><dd>{{ does }}</dd></div></dl></section></div></div></main>
+  <main class="page wide">
+    <div class="sheet">
+      <h1>Keys</h1>
+      <p class="sub">
+        Everything can be reached with Tab and pressed with Enter; these are the short ways.
+      </p>
+      <div class="cols">
+        <section v-for="k in KEYS" :key="k.where">
+          <h2 class="section">{{ k.where }}</h2>
+          <dl>
+            <div v-for="[key, does] in k.keys" :key="key">
+              <dt>{{ key }}</dt>
+              <dd>{{ does }}</dd>
+            </div>
+          </dl>
+        </section>
+      </div>
+    </div>
+  </main>
 </template>
 
 <style scoped>
-.cols { columns: 2; column-gap: 40px; max-width: 1000px; } section { break-inside: avoid; } dl { margin: 0; } dl div { display: grid; grid-template-columns: 170px 1fr; gap: 12px; padding: 6px 0; border-bottom: 1px solid var(--rule); } dt { font-weight: 600; } dd { margin: 0; }
-@media (max-width: 900px) { .cols { columns: 1; } }
+.cols {
+  columns: 2;
+  column-gap: 40px;
+  max-width: 1000px;
+}
+section {
+  break-inside: avoid;
+}
+dl {
+  margin: 0;
+}
+dl div {
+  display: grid;
+  grid-template-columns: 170px 1fr;
+  gap: 12px;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule);
+}
+dt {
+  font-weight: 600;
+}
+dd {
+  margin: 0;
+}
+@media (max-width: 900px) {
+  .cols {
+    columns: 1;
+  }
+}
 </style>

@@ -1,3 +1,9 @@
 <template>
-  <main class="sheet"><div class="empty"><h3>There is nothing at this address</h3><p>The link may be old, or a letter is missing.</p><div class="btns"><router-link class="btn pri" to="/today">To Today</router-link></div></div></main>
+  <main class="sheet">
+    <div class="empty">
+      <h3>There is nothing at this address</h3>
+      <p>The link may be old, or a letter is missing.</p>
+      <div class="btns"><router-link class="btn pri" to="/today">To Today</router-link></div>
+    </div>
+  </main>
 </template>

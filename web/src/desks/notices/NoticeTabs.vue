@@ -6,5 +6,13 @@ const session = useSession()
 </script>
 
 <template>
-  <SubNav label="Notices" :links="[{ to: '/notices', name: 'Notices' }, ...(session.me?.demo ? [{ to: '/notices/mail', name: 'Mail tray' }] : [])]"><slot /></SubNav>
+  <SubNav
+    label="Notices"
+    :links="[
+      { to: '/notices', name: 'Notices' },
+      ...(session.me?.demo ? [{ to: '/notices/mail', name: 'Mail tray' }] : []),
+    ]"
+  >
+    <slot />
+  </SubNav>
 </template>

@@ -11,7 +11,13 @@ import NoticeTabs from './NoticeTabs.vue'
 const session = useSession()
 const messages = useMessages()
 const { data, error, reload } = useView<NoticeView[]>(() => '/notices')
-const KINDS: Record<string, string> = { reminder: 'Reminder', escalation: 'Escalation', assigned: 'Given to you', comment: 'Comment', rule: 'Rule' }
+const KINDS: Record<string, string> = {
+  reminder: 'Reminder',
+  escalation: 'Escalation',
+  assigned: 'Given to you',
+  comment: 'Comment',
+  rule: 'Rule',
+}
 async function read(id: number | null): Promise<void> {
   try {
     await post('/notices/read', { id })
@@ -24,20 +30,54 @@ async function read(id: number | null): Promise<void> {
 
 <template>
   <main>
-    <NoticeTabs><button v-if="data?.some((n) => !n.readAt)" class="btn" @click="read(null)">Mark all as read</button></NoticeTabs>
+    <NoticeTabs>
+      <button v-if="data?.some((n) => !n.readAt)" class="btn" @click="read(null)">
+        Mark all as read
+      </button>
+    </NoticeTabs>
     <div class="sheet narrow">
       <h1>What Fernwick told you</h1>
       <ViewState v-if="!data" :error="error" @retry="reload" />
-      <div v-else-if="!data.length" class="empty"><h3>Nothing yet</h3><p>Reminders, escalations, work given to you and comments on it are kept here.</p></div>
+      <div v-else-if="!data.length" class="empty">
+        <h3>Nothing yet</h3>
+        <p>Reminders, escalations, work given to you and comments on it are kept here.</p>
+      </div>
       <div v-for="n in data ?? []" :key="n.id" class="note one" :class="{ fresh: !n.readAt }">
-        <div class="k"><span>{{ KINDS[n.kind] ?? n.kind }}</span><span>{{ sayInstant(n.at, session.today, session.me!.zone) }}</span></div>
+        <div class="k">
+          <span>{{ KINDS[n.kind] ?? n.kind }}</span>
+          <span>{{ sayInstant(n.at, session.today, session.me!.zone) }}</span>
+        </div>
         <p>{{ n.body }}</p>
-        <div class="btns"><router-link v-if="n.taskId" class="btn" :to="`/today?task=${n.taskId}`" @click="!n.readAt && read(n.id)">Open the task</router-link><button v-if="!n.readAt" class="btn flat" @click="read(n.id)">Mark as read</button></div>
+        <div class="btns">
+          <router-link
+            v-if="n.taskId"
+            class="btn"
+            :to="`/today?task=${n.taskId}`"
+            @click="!n.readAt && read(n.id)"
+          >
+            Open the task
+          </router-link>
+          <button v-if="!n.readAt" class="btn flat" @click="read(n.id)">Mark as read</button>
+        </div>
       </div>
     </div>
   </main>
 </template>
 
 <style scoped>
-.narrow { max-width: 760px; } h1 { margin-bottom: 12px; } .one { padding-left: 12px; } .fresh { box-shadow: inset 3px 0 var(--marigold); } .fresh p { font-weight: 550; }
+.narrow {
+  max-width: 760px;
+}
+h1 {
+  margin-bottom: 12px;
+}
+.one {
+  padding-left: 12px;
+}
+.fresh {
+  box-shadow: inset 3px 0 var(--marigold);
+}
+.fresh p {
+  font-weight: 550;
+}
 </style>

@@ -22,27 +22,52 @@ const { data, error, reload } = useView<TodayView>(() => (session.me ? '/today' 
 const day = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const opened = computed(() => Number(route.query['task']) || null)
 const everything = computed(() => TODAY_GROUPS.flatMap((g) => data.value?.groups[g] ?? []))
-const sections = computed((): { key: string; name: string; late: boolean; tasks: readonly TaskRow[] }[] => {
-  if (!data.value) return []
-  if (day.value) return [{ key: day.value, name: `Due ${sayDate(day.value, session.today)}`, late: false, tasks: everything.value.filter((t) => t.due === day.value) }]
-  return TODAY_GROUPS.filter((g) => data.value!.groups[g].length).map((g) => ({ key: g, name: TODAY_NAMES[g], late: g === 'slipped', tasks: data.value!.groups[g] }))
-})
-const planned = computed(() => (data.value?.groups.today ?? []).reduce((sum, t) => sum + (t.estimate ?? 0), 0))
+const sections = computed(
+  (): { key: string; name: string; late: boolean; tasks: readonly TaskRow[] }[] => {
+    if (!data.value) return []
+    if (day.value)
+      return [
+        {
+          key: day.value,
+          name: `Due ${sayDate(day.value, session.today)}`,
+          late: false,
+          tasks: everything.value.filter((t) => t.due === day.value),
+        },
+      ]
+    return TODAY_GROUPS.filter((g) => data.value!.groups[g].length).map((g) => ({
+      key: g,
+      name: TODAY_NAMES[g],
+      late: g === 'slipped',
+      tasks: data.value!.groups[g],
+    }))
+  },
+)
+const planned = computed(() =>
+  (data.value?.groups.today ?? []).reduce((sum, t) => sum + (t.estimate ?? 0), 0),
+)
 const firstDue = computed(() => data.value?.groups.today.find((t) => t.dueTime)?.dueTime)
 function head(section: { late: boolean; tasks: readonly TaskRow[] }): string {
   const minutes = section.tasks.reduce((sum, t) => sum + (t.estimate ?? 0), 0)
   const oldest = Math.max(0, ...section.tasks.map((t) => t.daysLate))
-  if (section.late) return `${plural(section.tasks.length, 'task')}, ${oldest ? `oldest ${plural(oldest, 'working day')}` : 'since today'}`
+  if (section.late)
+    return `${plural(section.tasks.length, 'task')}, ${oldest ? `oldest ${plural(oldest, 'working day')}` : 'since today'}`
   return `${plural(section.tasks.length, 'task')}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`
 }
-const open = (id: number | null) => router.replace({ query: { ...(day.value && { day: day.value }), ...(id && { task: String(id) }) } })
+const open = (id: number | null) =>
+  router.replace({
+    query: { ...(day.value && { day: day.value }), ...(id && { task: String(id) }) },
+  })
 
 const title = ref('')
 async function add(): Promise<void> {
   const text = title.value.trim()
   if (!text) return
   try {
-    const task = await post<{ id: number }>('/tasks', { title: text, assignees: [session.me!.id], due: day.value ?? session.today }, { once: crypto.randomUUID() })
+    const task = await post<{ id: number }>(
+      '/tasks',
+      { title: text, assignees: [session.me!.id], due: day.value ?? session.today },
+      { once: crypto.randomUUID() },
+    )
     title.value = ''
     await reload()
     await open(task.id)
@@ -59,19 +84,61 @@ async function add(): Promise<void> {
       <template v-else>
         <h1>{{ sayLongDate(data.today) }}</h1>
         <div class="sub">
-          <span v-if="!session.me?.may.member">{{ everything.length ? `${plural(everything.length, 'task')} with you` : '' }}</span><span v-else-if="data.capacity">{{ sayMinutes(planned) }} planned of {{ sayMinutes(data.capacity) }}</span><span v-else>Not a working day for you</span>
-          <span v-if="data.capacity && session.me?.may.member" class="gauge" role="img" :aria-label="`${Math.round((planned / data.capacity) * 100)} per cent of today is planned`"><i :style="{ width: `${Math.min(100, (planned / data.capacity) * 100)}%` }" :class="{ over: planned > data.capacity }" /></span>
-          <span v-if="firstDue">first due {{ firstDue }}</span><span v-if="data.doneToday">{{ data.doneToday }} done in the last day</span>
+          <span v-if="!session.me?.may.member">
+            {{ everything.length ? `${plural(everything.length, 'task')} with you` : '' }}
+          </span>
+          <span v-else-if="data.capacity">
+            {{ sayMinutes(planned) }} planned of {{ sayMinutes(data.capacity) }}
+          </span>
+          <span v-else>Not a working day for you</span>
+          <span
+            v-if="data.capacity && session.me?.may.member"
+            class="gauge"
+            role="img"
+            :aria-label="`${Math.round((planned / data.capacity) * 100)} per cent of today is planned`"
+          >
+            <i
+              :style="{ width: `${Math.min(100, (planned / data.capacity) * 100)}%` }"
+              :class="{ over: planned > data.capacity }"
+            />
+          </span>
+          <span v-if="firstDue">first due {{ firstDue }}</span>
+          <span v-if="data.doneToday">{{ data.doneToday }} done in the last day</span>
         </div>
         <p v-if="error" class="wrong" role="alert">{{ error }}</p>
-        <p v-if="day" class="btns"><button class="btn" @click="router.replace({ query: {} })">Show every day</button></p>
+        <p v-if="day" class="btns">
+          <button class="btn" @click="router.replace({ query: {} })">Show every day</button>
+        </p>
         <section v-for="s in sections" :key="s.key" :aria-label="s.name">
-          <h2 class="section" :class="{ late: s.late }">{{ s.name }} <span v-if="s.tasks.length">{{ head(s) }}</span></h2>
-          <TaskLine v-for="task in s.tasks" :key="task.id" :task="task" @open="open" @changed="reload" />
+          <h2 class="section" :class="{ late: s.late }">
+            {{ s.name }}
+            <span v-if="s.tasks.length">{{ head(s) }}</span>
+          </h2>
+          <TaskLine
+            v-for="task in s.tasks"
+            :key="task.id"
+            :task="task"
+            @open="open"
+            @changed="reload"
+          />
           <p v-if="!s.tasks.length" class="empty">Nothing of yours is due that day.</p>
         </section>
-        <div v-if="!sections.length" class="empty"><h3>Nothing waits for you</h3><p>Work given to you, and work that series make for you, appears here on its day.</p><div v-if="session.me?.may.member" class="btns"><router-link class="btn" to="/work">See all projects</router-link></div></div>
-        <form v-if="session.me?.may.member" class="quick" @submit.prevent="add"><input v-model="title" class="inp" maxlength="200" :placeholder="`Add something for ${day ? sayDate(day, session.today) : 'today'}, press Enter`" aria-label="Add a task" /></form>
+        <div v-if="!sections.length" class="empty">
+          <h3>Nothing waits for you</h3>
+          <p>Work given to you, and work that series make for you, appears here on its day.</p>
+          <div v-if="session.me?.may.member" class="btns">
+            <router-link class="btn" to="/work">See all projects</router-link>
+          </div>
+        </div>
+        <form v-if="session.me?.may.member" class="quick" @submit.prevent="add">
+          <input
+            v-model="title"
+            class="inp"
+            maxlength="200"
+            :placeholder="`Add something for ${day ? sayDate(day, session.today) : 'today'}, press Enter`"
+            aria-label="Add a task"
+          />
+        </form>
       </template>
     </div>
     <aside class="margin" :aria-label="opened ? 'Task' : 'What to know'">
@@ -82,5 +149,21 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-.gauge { width: 240px; height: 9px; background: var(--track); border-radius: 1px; display: flex; } .gauge i { background: var(--fern); } .gauge i.over { background: var(--alarm); } .quick { margin-top: 16px; max-width: 520px; }
+.gauge {
+  width: 240px;
+  height: 9px;
+  background: var(--track);
+  border-radius: 1px;
+  display: flex;
+}
+.gauge i {
+  background: var(--fern);
+}
+.gauge i.over {
+  background: var(--alarm);
+}
+.quick {
+  margin-top: 16px;
+  max-width: 520px;
+}
 </style>

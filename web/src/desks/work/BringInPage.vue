@@ -12,8 +12,15 @@ import { fieldsIn, isSettable, type Known } from './views/fields.ts'
 import { readCell } from './views/paste.ts'
 import WorkNav from './WorkNav.vue'
 
-/** Tasks from a CSV file or a workbook: what each column means, what it becomes, what cannot be read, by line. */
-interface Rows { headings: string[]; rows: string[][]; notes: string[] }
+/**
+ * Tasks from a CSV file or a workbook: what each column means, what it becomes, what cannot be
+ * read, by line.
+ */
+interface Rows {
+  headings: string[]
+  rows: string[][]
+  notes: string[]
+}
 const session = useSession()
 const messages = useMessages()
 const router = useRouter()
@@ -24,9 +31,32 @@ const into = ref<number | 'new' | 'none'>('new')
 const name = ref('')
 const clientId = ref<number | null>(null)
 const mapping = ref<string[]>([])
-const known = computed((): Known => ({ directory: session.directory, today: session.today, zone: session.me?.zone ?? 'UTC', scope: typeof into.value === 'number' ? { of: 'project', id: into.value } : { of: 'firm' } }))
-const fields = computed(() => [...fieldsIn(known.value).filter((f) => isSettable(f.field) && f.field !== 'project' && f.field !== 'phase'), { field: 'phaseName', name: 'Phase, made if it is missing' }, { field: 'description', name: 'Description' }])
-const GUESS: readonly [RegExp, string][] = [[/^(task|title|subject|what|name|item)/i, 'title'], [/^(phase|stage|section|group)/i, 'phaseName'], [/^(due|deadline|end|finish)/i, 'due'], [/^(start|begin)/i, 'start'], [/^(who|assign|owner|responsible|person|on it)/i, 'assignee'], [/^(estimate|effort|minutes|hours|duration)/i, 'estimate'], [/^prio/i, 'priority'], [/^(state|status)/i, 'state'], [/^(tag|label)/i, 'tag'], [/^client/i, 'client'], [/^(desc|note|detail|comment)/i, 'description']]
+const known = computed((): Known => ({
+  directory: session.directory,
+  today: session.today,
+  zone: session.me?.zone ?? 'UTC',
+  scope: typeof into.value === 'number' ? { of: 'project', id: into.value } : { of: 'firm' },
+}))
+const fields = computed(() => [
+  ...fieldsIn(known.value).filter(
+    (f) => isSettable(f.field) && f.field !== 'project' && f.field !== 'phase',
+  ),
+  { field: 'phaseName', name: 'Phase, made if it is missing' },
+  { field: 'description', name: 'Description' },
+])
+const GUESS: readonly [RegExp, string][] = [
+  [/^(task|title|subject|what|name|item)/i, 'title'],
+  [/^(phase|stage|section|group)/i, 'phaseName'],
+  [/^(due|deadline|end|finish)/i, 'due'],
+  [/^(start|begin)/i, 'start'],
+  [/^(who|assign|owner|responsible|person|on it)/i, 'assignee'],
+  [/^(estimate|effort|minutes|hours|duration)/i, 'estimate'],
+  [/^prio/i, 'priority'],
+  [/^(state|status)/i, 'state'],
+  [/^(tag|label)/i, 'tag'],
+  [/^client/i, 'client'],
+  [/^(desc|note|detail|comment)/i, 'description'],
+]
 
 async function choose(chosen: File | undefined): Promise<void> {
   if (!chosen) return
@@ -37,8 +67,12 @@ async function choose(chosen: File | undefined): Promise<void> {
     name.value = chosen.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 120)
     const used = new Set<string>()
     mapping.value = file.value.headings.map((heading) => {
-      const own = session.directory.fields.find((f) => !f.hidden && f.name.toLowerCase() === heading.toLowerCase())
-      const guess = own ? `field:${own.id}` : (GUESS.find(([pattern]) => pattern.test(heading.trim()))?.[1] ?? '')
+      const own = session.directory.fields.find(
+        (f) => !f.hidden && f.name.toLowerCase() === heading.toLowerCase(),
+      )
+      const guess = own
+        ? `field:${own.id}`
+        : (GUESS.find(([pattern]) => pattern.test(heading.trim()))?.[1] ?? '')
       if (guess === '' || used.has(guess)) return ''
       used.add(guess)
       return guess
@@ -61,12 +95,21 @@ const read = computed(() => {
     mapping.value.forEach((field, c) => {
       const text = row[c] ?? ''
       if (!field || (field === 'title' && !text.trim())) return
-      if (field === 'phaseName') return text.trim() ? void (patch.phaseName = text.trim().slice(0, 80)) : undefined
-      if (field === 'description') return text.trim() ? void (patch.description = richText(text)) : undefined
+      if (field === 'phaseName')
+        return text.trim() ? void (patch.phaseName = text.trim().slice(0, 80)) : undefined
+      if (field === 'description')
+        return text.trim() ? void (patch.description = richText(text)) : undefined
       try {
         // A column of hours says so at its head: 1.5 under it is an hour and a half.
-        const hours = field === 'estimate' && /\bhours?\b|\bhrs?\b|\(h\)/i.test(file.value!.headings[c]!) && readNumber(text) !== null
-        const { fields: values, ...rest } = readCell(known.value, field, hours ? `${readNumber(text)!.toFixed(2)}h` : text)
+        const hours =
+          field === 'estimate' &&
+          /\bhours?\b|\bhrs?\b|\(h\)/i.test(file.value!.headings[c]!) &&
+          readNumber(text) !== null
+        const { fields: values, ...rest } = readCell(
+          known.value,
+          field,
+          hours ? `${readNumber(text)!.toFixed(2)}h` : text,
+        )
         Object.assign(patch, rest)
         if (values) patch.fields = { ...patch.fields, ...values }
       } catch (error) {
@@ -74,9 +117,15 @@ const read = computed(() => {
       }
     })
     if (!patch.title && !bad.length) bad.push('There is no title.')
-    if (patch.start && patch.due && patch.start > patch.due) bad.push('Start: it is after the due date.')
+    if (patch.start && patch.due && patch.start > patch.due)
+      bad.push('Start: it is after the due date.')
     if (bad.length) faults.push({ line: i + 2, text: bad.join(' ') })
-    else made.push({ ...patch, title: patch.title!, ...(typeof into.value === 'number' && { projectId: into.value }) })
+    else
+      made.push({
+        ...patch,
+        title: patch.title!,
+        ...(typeof into.value === 'number' && { projectId: into.value }),
+      })
   })
   return { made, faults }
 })
@@ -84,7 +133,11 @@ async function make(): Promise<void> {
   wrong.value = ''
   busy.value = true
   try {
-    const done = await post<{ count: number; projectId: number | null }>('/tasks/edits', { edits: [], make: read.value.made, ...(into.value === 'new' && { project: { name: name.value, clientId: clientId.value } }) })
+    const done = await post<{ count: number; projectId: number | null }>('/tasks/edits', {
+      edits: [],
+      make: read.value.made,
+      ...(into.value === 'new' && { project: { name: name.value, clientId: clientId.value } }),
+    })
     await session.read()
     messages.did(`${plural(done.count, 'task')} brought in.`, done)
     const made = done.projectId ?? into.value
@@ -95,35 +148,139 @@ async function make(): Promise<void> {
     busy.value = false
   }
 }
-const COLUMNS = computed(() => mapping.value.flatMap((field, c) => (field ? [{ c, name: fields.value.find((f) => f.field === field)?.name ?? field }] : [])))
+const COLUMNS = computed(() =>
+  mapping.value.flatMap((field, c) =>
+    field ? [{ c, name: fields.value.find((f) => f.field === field)?.name ?? field }] : [],
+  ),
+)
 </script>
 
 <template>
   <WorkNav />
   <main class="page">
     <div class="sheet">
-      <h1>Bring in tasks</h1><p class="sub">From a CSV file or a workbook (XLSX): a heading line, then a line for each task. Formulas are kept as text.</p>
-      <label class="btn pri">{{ file ? 'Another file' : 'Choose a file' }}<input class="sr" type="file" accept=".csv,.tsv,.txt,.xlsx" @change="choose(($event.target as HTMLInputElement).files?.[0])" /></label>
+      <h1>Bring in tasks</h1>
+      <p class="sub">
+        From a CSV file or a workbook (XLSX): a heading line, then a line for each task. Formulas
+        are kept as text.
+      </p>
+      <label class="btn pri">
+        {{ file ? 'Another file' : 'Choose a file' }}
+        <input
+          class="sr"
+          type="file"
+          accept=".csv,.tsv,.txt,.xlsx"
+          @change="choose(($event.target as HTMLInputElement).files?.[0])"
+        />
+      </label>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <template v-if="file">
         <p v-for="n in file.notes" :key="n" class="note">{{ n }}</p>
         <h2 class="section">What each column means</h2>
-        <table class="plain"><thead><tr><th>Column</th><th>For example</th><th>Becomes</th></tr></thead><tbody>
-          <tr v-for="(heading, c) in file.headings" :key="c"><td>{{ heading || `Column ${c + 1}` }}</td><td class="quiet">{{ file.rows.find((r) => r[c]?.trim())?.[c]?.slice(0, 50) }}</td><td><select v-model="mapping[c]" class="inp" :aria-label="`What ${heading || `column ${c + 1}`} becomes`"><option value="">left out</option><option v-for="f in fields" :key="f.field" :value="f.field">{{ f.name }}</option></select></td></tr>
-        </tbody></table>
-        <h2 class="section">What it becomes <span>{{ plural(read.made.length, 'task') }}</span></h2>
-        <div class="scroll"><table class="plain"><thead><tr><th v-for="col in COLUMNS" :key="col.c">{{ col.name }}</th></tr></thead><tbody><tr v-for="(row, i) in file.rows.slice(0, 30)" :key="i" :class="{ bad: read.faults.some((f) => f.line === i + 2) }"><td v-for="col in COLUMNS" :key="col.c">{{ row[col.c]?.slice(0, 60) }}</td></tr></tbody></table></div>
-        <p v-if="file.rows.length > 30" class="small quiet">and {{ file.rows.length - 30 }} lines more</p>
+        <table class="plain">
+          <thead>
+            <tr>
+              <th>Column</th>
+              <th>For example</th>
+              <th>Becomes</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(heading, c) in file.headings" :key="c">
+              <td>{{ heading || `Column ${c + 1}` }}</td>
+              <td class="quiet">{{ file.rows.find((r) => r[c]?.trim())?.[c]?.slice(0, 50) }}</td>
+              <td>
+                <select
+                  v-model="mapping[c]"
+                  class="inp"
+                  :aria-label="`What ${heading || `column ${c + 1}`} becomes`"
+                >
+                  <option value="">left out</option>
+                  <option v-for="f in fields" :key="f.field" :value="f.field">{{ f.name }}</option>
+                </select>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <h2 class="section">
+          What it becomes
+          <span>{{ plural(read.made.length, 'task') }}</span>
+        </h2>
+        <div class="scroll">
+          <table class="plain">
+            <thead>
+              <tr>
+                <th v-for="col in COLUMNS" :key="col.c">{{ col.name }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr
+                v-for="(row, i) in file.rows.slice(0, 30)"
+                :key="i"
+                :class="{ bad: read.faults.some((f) => f.line === i + 2) }"
+              >
+                <td v-for="col in COLUMNS" :key="col.c">{{ row[col.c]?.slice(0, 60) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <p v-if="file.rows.length > 30" class="small quiet">
+          and {{ file.rows.length - 30 }} lines more
+        </p>
       </template>
-      <div v-else class="empty"><h3>A list from elsewhere</h3><p>Each line becomes a task; you see what it becomes before anything is made, and can take it all back at once.</p></div>
+      <div v-else class="empty">
+        <h3>A list from elsewhere</h3>
+        <p>
+          Each line becomes a task; you see what it becomes before anything is made, and can take it
+          all back at once.
+        </p>
+      </div>
     </div>
     <aside class="margin" aria-label="Where it goes">
       <template v-if="file">
         <h3>Where it goes</h3>
-        <div class="field"><label for="bi-into">Into</label><select id="bi-into" v-model="into" class="inp"><option value="new">a new project</option><option value="none">no project</option><option v-for="p in session.directory.projects" :key="p.id" :value="p.id">{{ p.name }}</option></select></div>
-        <template v-if="into === 'new'"><div class="field"><label for="bi-name">Name of the project</label><input id="bi-name" v-model="name" class="inp" maxlength="120" /></div><div class="field"><label for="bi-client">Client</label><select id="bi-client" v-model="clientId" class="inp"><option :value="null">none</option><option v-for="c in session.directory.clients" :key="c.id" :value="c.id">{{ c.name }}</option></select></div></template>
-        <button class="btn pri" :disabled="busy || !read.made.length || (into === 'new' && !name.trim())" @click="make">Bring in {{ plural(read.made.length, 'task') }}</button>
-        <template v-if="read.faults.length"><h3 class="gap">{{ plural(read.faults.length, 'line') }} left out</h3><div v-for="f in read.faults.slice(0, 100)" :key="f.line" class="note small"><b>Line {{ f.line }}</b> {{ f.text }}</div><p v-if="read.faults.length > 100" class="quiet">and {{ read.faults.length - 100 }} more</p></template>
+        <div class="field">
+          <label for="bi-into">Into</label>
+          <select id="bi-into" v-model="into" class="inp">
+            <option value="new">a new project</option>
+            <option value="none">no project</option>
+            <option v-for="p in session.directory.projects" :key="p.id" :value="p.id">
+              {{ p.name }}
+            </option>
+          </select>
+        </div>
+        <template v-if="into === 'new'">
+          <div class="field">
+            <label for="bi-name">Name of the project</label>
+            <input id="bi-name" v-model="name" class="inp" maxlength="120" />
+          </div>
+          <div class="field">
+            <label for="bi-client">Client</label>
+            <select id="bi-client" v-model="clientId" class="inp">
+              <option :value="null">none</option>
+              <option v-for="c in session.directory.clients" :key="c.id" :value="c.id">
+                {{ c.name }}
+              </option>
+            </select>
+          </div>
+        </template>
+        <button
+          class="btn pri"
+          :disabled="busy || !read.made.length || (into === 'new' && !name.trim())"
+          @click="make"
+        >
+          Bring in {{ plural(read.made.length, 'task') }}
+        </button>
+        <template v-if="read.faults.length">
+          <h3 class="gap">{{ plural(read.faults.length, 'line') }} left out</h3>
+          <div v-for="f in read.faults.slice(0, 100)" :key="f.line" class="note small">
+            <b>Line {{ f.line }}</b>
+            {{ f.text }}
+          </div>
+          <p v-if="read.faults.length > 100" class="quiet">
+            and {{ read.faults.length - 100 }} more
+          </p>
+        </template>
         <p v-else class="note">Every line can be read.</p>
       </template>
     </aside>
@@ -131,5 +288,16 @@ const COLUMNS = computed(() => mapping.value.flatMap((field, c) => (field ? [{ c
 </template>
 
 <style scoped>
-.gap { margin-top: 18px; } .scroll { overflow-x: auto; } .bad td { color: var(--alarm); } td .inp { max-width: 240px; }
+.gap {
+  margin-top: 18px;
+}
+.scroll {
+  overflow-x: auto;
+}
+.bad td {
+  color: var(--alarm);
+}
+td .inp {
+  max-width: 240px;
+}
 </style>

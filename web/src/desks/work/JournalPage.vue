@@ -10,8 +10,13 @@ import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
 import WorkNav from './WorkNav.vue'
 
-/** Every change of the firm or of one project, newest first, each of which can be taken back whole. */
-interface Page { changes: ChangeRow[]; next: number | null }
+/**
+ * Every change of the firm or of one project, newest first, each of which can be taken back whole.
+ */
+interface Page {
+  changes: ChangeRow[]
+  next: number | null
+}
 const session = useSession()
 const messages = useMessages()
 const route = useRoute()
@@ -35,11 +40,15 @@ watch(path, () => {
   known.value = new Map()
   next.value = undefined
 })
-watch(data, (page) => {
-  if (!page) return
-  take(page)
-  if (next.value === undefined) next.value = page.next
-}, { immediate: true })
+watch(
+  data,
+  (page) => {
+    if (!page) return
+    take(page)
+    if (next.value === undefined) next.value = page.next
+  },
+  { immediate: true },
+)
 async function more(): Promise<void> {
   try {
     const page = await get<Page>(`${path.value}${project.value ? '&' : '?'}before=${next.value}`)
@@ -66,16 +75,66 @@ async function undo(change: ChangeRow): Promise<void> {
     <div class="sheet">
       <ViewState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
-        <h1>Journal</h1><p class="sub">Every change, newest first. One line is one change, however many tasks it touched, and is taken back as one.</p>
-        <div class="field of"><label for="jo-of">Changes of</label><select id="jo-of" class="inp" :value="project ?? ''" @change="router.replace({ query: ($event.target as HTMLSelectElement).value ? { project: ($event.target as HTMLSelectElement).value } : {} })"><option value="">everything</option><option v-for="p in session.directory.projects" :key="p.id" :value="p.id">{{ p.name }}</option></select></div>
-        <div v-if="!rows.length" class="empty"><h3>Nothing was changed yet</h3><p>Whatever anybody or any rule does is written down here.</p></div>
+        <h1>Journal</h1>
+        <p class="sub">
+          Every change, newest first. One line is one change, however many tasks it touched, and is
+          taken back as one.
+        </p>
+        <div class="field of">
+          <label for="jo-of">Changes of</label>
+          <select
+            id="jo-of"
+            class="inp"
+            :value="project ?? ''"
+            @change="
+              router.replace({
+                query: ($event.target as HTMLSelectElement).value
+                  ? { project: ($event.target as HTMLSelectElement).value }
+                  : {},
+              })
+            "
+          >
+            <option value="">everything</option>
+            <option v-for="p in session.directory.projects" :key="p.id" :value="p.id">
+              {{ p.name }}
+            </option>
+          </select>
+        </div>
+        <div v-if="!rows.length" class="empty">
+          <h3>Nothing was changed yet</h3>
+          <p>Whatever anybody or any rule does is written down here.</p>
+        </div>
         <table v-else class="plain">
-          <thead><tr><th>When</th><th>Who</th><th>What</th><th><span class="sr">Undo</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th>When</th>
+              <th>Who</th>
+              <th>What</th>
+              <th><span class="sr">Undo</span></th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="c in rows" :key="c.change" :class="{ gone: c.undone }">
-              <td class="nw">{{ sayInstant(c.at, session.today, session.me!.zone) }}</td><td class="nw"><span :class="{ auto: c.automatic }">{{ c.who }}</span></td>
-              <td><span v-if="c.undoes" class="tint c-slate">takes back</span> <template v-for="(line, i) in c.lines" :key="i"><template v-if="i">; </template>{{ line }}</template><span v-if="c.tasks > 1" class="quiet"> · {{ plural(c.tasks, 'task') }}</span></td>
-              <td class="nw"><span v-if="c.undone" class="small quiet">taken back</span><button v-else-if="c.mayUndo" class="btn" :aria-label="`Undo the change of ${sayInstant(c.at, session.today, session.me!.zone)} by ${c.who}`" @click="undo(c)">Undo</button></td>
+              <td class="nw">{{ sayInstant(c.at, session.today, session.me!.zone) }}</td>
+              <td class="nw">
+                <span :class="{ auto: c.automatic }">{{ c.who }}</span>
+              </td>
+              <td>
+                <span v-if="c.undoes" class="tint c-slate">takes back</span>
+                {{ ` ${c.lines.join('; ')} ` }}
+                <span v-if="c.tasks > 1" class="quiet">· {{ plural(c.tasks, 'task') }}</span>
+              </td>
+              <td class="nw">
+                <span v-if="c.undone" class="small quiet">taken back</span>
+                <button
+                  v-else-if="c.mayUndo"
+                  class="btn"
+                  :aria-label="`Undo the change of ${sayInstant(c.at, session.today, session.me!.zone)} by ${c.who}`"
+                  @click="undo(c)"
+                >
+                  Undo
+                </button>
+              </td>
             </tr>
           </tbody>
         </table>
@@ -86,8 +145,55 @@ async function undo(change: ChangeRow): Promise<void> {
 </template>
 
 <style scoped>
-.of label { white-space: nowrap; } .of { display: flex; gap: 8px; align-items: center; margin: 8px 0; } .of .inp { width: auto; max-width: 340px; }
+.of label {
+  white-space: nowrap;
+}
+.of {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin: 8px 0;
+}
+.of .inp {
+  width: auto;
+  max-width: 340px;
+}
 /* Where there is little room, when and who stand above what. */
-@media (max-width: 700px) { .plain, .plain tbody { display: block; } .plain thead { display: none; } .plain tr { display: grid; grid-template-columns: auto 1fr auto; gap: 2px 12px; align-items: center; padding: 8px 0; border-bottom: 1px solid var(--rule); } .plain td { padding: 0; border: 0; } .plain td:nth-child(3) { grid-area: 2 / 1 / auto / -1; overflow-wrap: anywhere; } .plain td:nth-child(4) { grid-area: 1 / 3; } .of .inp { width: 100%; } }
-.nw { white-space: nowrap; } .gone td { color: var(--ink-3); }
+@media (max-width: 700px) {
+  .plain,
+  .plain tbody {
+    display: block;
+  }
+  .plain thead {
+    display: none;
+  }
+  .plain tr {
+    display: grid;
+    grid-template-columns: auto 1fr auto;
+    gap: 2px 12px;
+    align-items: center;
+    padding: 8px 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  .plain td {
+    padding: 0;
+    border: 0;
+  }
+  .plain td:nth-child(3) {
+    grid-area: 2 / 1 / auto / -1;
+    overflow-wrap: anywhere;
+  }
+  .plain td:nth-child(4) {
+    grid-area: 1 / 3;
+  }
+  .of .inp {
+    width: 100%;
+  }
+}
+.nw {
+  white-space: nowrap;
+}
+.gone td {
+  color: var(--ink-3);
+}
 </style>

@@ -18,7 +18,15 @@ const phases = ref('')
 async function make(): Promise<void> {
   wrong.value = ''
   try {
-    const made = await post<ProjectView>('/projects', { name: name.value, clientId: clientId.value, anchor: anchor.value, phases: phases.value.split(',').map((p) => p.trim()).filter(Boolean) })
+    const made = await post<ProjectView>('/projects', {
+      name: name.value,
+      clientId: clientId.value,
+      anchor: anchor.value,
+      phases: phases.value
+        .split(',')
+        .map((p) => p.trim())
+        .filter(Boolean),
+    })
     open.value = false
     await session.read()
     await router.push(`/work/${made.id}`)
@@ -33,12 +41,32 @@ async function make(): Promise<void> {
   <v-dialog v-model="open" max-width="440">
     <form class="dialog" @submit.prevent="make">
       <h3>An empty project</h3>
-      <div class="field"><label for="np-name">Name</label><input id="np-name" v-model="name" class="inp" maxlength="120" required /></div>
-      <div class="field"><label for="np-client">Client</label><select id="np-client" v-model="clientId" class="inp"><option :value="null">none</option><option v-for="c in session.directory.clients" :key="c.id" :value="c.id">{{ c.name }}</option></select></div>
-      <div class="field"><label for="np-date">Deadline, if it has one</label><DateField id="np-date" v-model="anchor" /></div>
-      <div class="field"><label for="np-phases">Phases, with commas between</label><input id="np-phases" v-model="phases" class="inp" placeholder="Gather, Close" /></div>
+      <div class="field">
+        <label for="np-name">Name</label>
+        <input id="np-name" v-model="name" class="inp" maxlength="120" required />
+      </div>
+      <div class="field">
+        <label for="np-client">Client</label>
+        <select id="np-client" v-model="clientId" class="inp">
+          <option :value="null">none</option>
+          <option v-for="c in session.directory.clients" :key="c.id" :value="c.id">
+            {{ c.name }}
+          </option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="np-date">Deadline, if it has one</label>
+        <DateField id="np-date" v-model="anchor" />
+      </div>
+      <div class="field">
+        <label for="np-phases">Phases, with commas between</label>
+        <input id="np-phases" v-model="phases" class="inp" placeholder="Gather, Close" />
+      </div>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <div class="btns"><button class="btn pri">Make it</button><button class="btn" type="button" @click="open = false">Leave it</button></div>
+      <div class="btns">
+        <button class="btn pri">Make it</button>
+        <button class="btn" type="button" @click="open = false">Leave it</button>
+      </div>
     </form>
   </v-dialog>
 </template>

@@ -10,12 +10,59 @@ const percent = computed(() => Math.round(props.progress * 100))
 </script>
 
 <template>
-  <div class="g" role="img" :aria-label="`${percent} per cent of the effort is done. ${pieces.map((p) => `${p.name}: ${Math.round((p.effortDone / p.effort) * 100)} per cent`).join(', ')}`">
-    <span v-for="p in pieces" :key="p.id" class="ph" :style="{ flexGrow: p.effort }" :title="`${p.name}: ${sayMinutes(p.effortDone)} of ${sayMinutes(p.effort)}${p.late ? `, ${p.late} late` : ''}`"><span class="track"><i :style="{ width: `${(p.effortDone / p.effort) * 100}%` }" /></span><span class="nm" :class="{ alarm: p.late }">{{ p.name }}</span></span>
+  <div
+    class="g"
+    role="img"
+    :aria-label="`${percent} per cent of the effort is done. ${pieces.map((p) => `${p.name}: ${Math.round((p.effortDone / p.effort) * 100)} per cent`).join(', ')}`"
+  >
+    <span
+      v-for="p in pieces"
+      :key="p.id"
+      class="ph"
+      :style="{ flexGrow: p.effort }"
+      :title="`${p.name}: ${sayMinutes(p.effortDone)} of ${sayMinutes(p.effort)}${p.late ? `, ${p.late} late` : ''}`"
+    >
+      <span class="track"><i :style="{ width: `${(p.effortDone / p.effort) * 100}%` }" /></span>
+      <span class="nm" :class="{ alarm: p.late }">{{ p.name }}</span>
+    </span>
     <b class="pc">{{ percent }} %</b>
   </div>
 </template>
 
 <style scoped>
-.g { display: flex; gap: 3px; align-items: flex-start; } .ph { min-width: 26px; flex-basis: 0; overflow: hidden; } .track { display: flex; height: 8px; background: var(--track); border-radius: 1px; } .track i { background: var(--fern); } .nm { display: block; font-size: 11.5px; color: var(--ink-3); white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } .nm.alarm { color: var(--alarm); } .pc { font: 600 12px var(--sans); margin-left: 8px; line-height: 9px; }
+.g {
+  display: flex;
+  gap: 3px;
+  align-items: flex-start;
+}
+.ph {
+  min-width: 26px;
+  flex-basis: 0;
+  overflow: hidden;
+}
+.track {
+  display: flex;
+  height: 8px;
+  background: var(--track);
+  border-radius: 1px;
+}
+.track i {
+  background: var(--fern);
+}
+.nm {
+  display: block;
+  font-size: 11.5px;
+  color: var(--ink-3);
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.nm.alarm {
+  color: var(--alarm);
+}
+.pc {
+  font: 600 12px var(--sans);
+  margin-left: 8px;
+  line-height: 9px;
+}
 </style>

@@ -11,7 +11,14 @@ import { useView } from '#web/state/view.ts'
 /** A task on paper. */
 const route = useRoute()
 const session = useSession()
-const { data: task, error, reload } = useView<TaskSheet>(() => `/tasks/${String(route.params['id'])}`, () => false)
+const {
+  data: task,
+  error,
+  reload,
+} = useView<TaskSheet>(
+  () => `/tasks/${String(route.params['id'])}`,
+  () => false,
+)
 const stop = watch(task, async (now) => {
   if (!now) return
   stop()
@@ -24,26 +31,79 @@ const stop = watch(task, async (now) => {
   <main class="paper">
     <ViewState v-if="!task" :error="error" @retry="reload" />
     <template v-else>
-      <p class="quiet">#{{ task.id }} · {{ [task.client?.name, task.project?.name].filter(Boolean).join(' · ') }}</p>
+      <p class="quiet">
+        #{{ task.id }} · {{ [task.client?.name, task.project?.name].filter(Boolean).join(' · ') }}
+      </p>
       <h1>{{ task.title }}</h1>
-      <table class="plain"><tbody>
-        <tr><th>State</th><td>{{ task.stateName }}, {{ PRIORITY_NAMES[task.priority] }} priority</td></tr>
-        <tr><th>Due</th><td>{{ task.due ? `${sayDate(task.due, session.today)}${task.dueTime ? `, ${task.dueTime}` : ''}` : 'no date' }}<template v-if="task.start">, from {{ sayDate(task.start, session.today) }}</template></td></tr>
-        <tr><th>On it</th><td>{{ task.assignees.map((a) => a.name).join(', ') || 'nobody' }}</td></tr>
-        <tr v-if="task.estimate"><th>Estimate</th><td>{{ sayMinutes(task.estimate) }}</td></tr>
-        <tr v-if="task.tags.length"><th>Tags</th><td>{{ task.tags.map((t) => t.name).join(', ') }}</td></tr>
-      </tbody></table>
+      <table class="plain">
+        <tbody>
+          <tr>
+            <th>State</th>
+            <td>{{ task.stateName }}, {{ PRIORITY_NAMES[task.priority] }} priority</td>
+          </tr>
+          <tr>
+            <th>Due</th>
+            <td>
+              {{
+                task.due
+                  ? `${sayDate(task.due, session.today)}${task.dueTime ? `, ${task.dueTime}` : ''}`
+                  : 'no date'
+              }}{{ task.start ? `, from ${sayDate(task.start, session.today)}` : '' }}
+            </td>
+          </tr>
+          <tr>
+            <th>On it</th>
+            <td>{{ task.assignees.map((a) => a.name).join(', ') || 'nobody' }}</td>
+          </tr>
+          <tr v-if="task.estimate">
+            <th>Estimate</th>
+            <td>{{ sayMinutes(task.estimate) }}</td>
+          </tr>
+          <tr v-if="task.tags.length">
+            <th>Tags</th>
+            <td>{{ task.tags.map((t) => t.name).join(', ') }}</td>
+          </tr>
+        </tbody>
+      </table>
       <!-- eslint-disable-next-line vue/no-v-html -- made safe by the server -->
       <div class="rich" v-html="task.description" />
-      <template v-if="task.checklist.length"><h2 class="section">Checklist</h2><p v-for="i in task.checklist" :key="i.id">{{ i.done ? '☑' : '☐' }} {{ i.title }}</p></template>
-      <template v-if="task.children.length"><h2 class="section">Subtasks</h2><p v-for="c in task.children" :key="c.id">{{ c.closedAt ? '☑' : '☐' }} {{ c.title }}<template v-if="c.due">, {{ sayDate(c.due, session.today) }}</template></p></template>
-      <template v-if="task.discussion.length"><h2 class="section">Comments</h2><div v-for="c in task.discussion" :key="c.id" class="note"><div class="k"><span>{{ c.author?.name ?? 'Fernwick' }}</span><span>{{ sayInstant(c.at, session.today, session.me!.zone) }}</span></div>
-        <!-- eslint-disable-next-line vue/no-v-html -- made safe by the server -->
-        <div class="rich" v-html="c.body" /></div></template>
+      <template v-if="task.checklist.length">
+        <h2 class="section">Checklist</h2>
+        <p v-for="i in task.checklist" :key="i.id">{{ i.done ? '☑' : '☐' }} {{ i.title }}</p>
+      </template>
+      <template v-if="task.children.length">
+        <h2 class="section">Subtasks</h2>
+        <p v-for="c in task.children" :key="c.id">
+          {{ c.closedAt ? '☑' : '☐' }}
+          {{ c.due ? `${c.title}, ${sayDate(c.due, session.today)}` : c.title }}
+        </p>
+      </template>
+      <template v-if="task.discussion.length">
+        <h2 class="section">Comments</h2>
+        <div v-for="c in task.discussion" :key="c.id" class="note">
+          <div class="k">
+            <span>{{ c.author?.name ?? 'Fernwick' }}</span>
+            <span>{{ sayInstant(c.at, session.today, session.me!.zone) }}</span>
+          </div>
+          <!-- eslint-disable-next-line vue/no-v-html -- made safe by the server -->
+          <div class="rich" v-html="c.body" />
+        </div>
+      </template>
     </template>
   </main>
 </template>
 
 <style scoped>
-.paper { max-width: 720px; margin: 0 auto; padding: 24px; background: var(--sheet); } th { width: 90px; } .rich { margin: 12px 0; }
+.paper {
+  max-width: 720px;
+  margin: 0 auto;
+  padding: 24px;
+  background: var(--sheet);
+}
+th {
+  width: 90px;
+}
+.rich {
+  margin: 12px 0;
+}
 </style>

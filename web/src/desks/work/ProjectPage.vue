@@ -23,14 +23,21 @@ const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => Number(route.params['id']))
-const { data, error, reload } = useView<ProjectView>(() => (id.value ? `/projects/${id.value}` : null), (c) => c.projects.includes(id.value), { keep: true })
+const { data, error, reload } = useView<ProjectView>(
+  () => (id.value ? `/projects/${id.value}` : null),
+  (c) => c.projects.includes(id.value),
+  { keep: true },
+)
 const about = computed(() => route.query['about'] !== undefined)
 const shown = computed(() => (data.value?.id === id.value ? data.value : null))
 const splitting = ref<number[] | null>(null)
 const name = ref('')
 async function split(): Promise<void> {
   try {
-    const made = await post<ProjectView>(`/projects/${id.value}/split`, { name: name.value, ids: splitting.value })
+    const made = await post<ProjectView>(`/projects/${id.value}/split`, {
+      name: name.value,
+      ids: splitting.value,
+    })
     splitting.value = null
     selection.clear()
     await session.read()
@@ -48,30 +55,116 @@ async function split(): Promise<void> {
     <div v-if="!shown" class="sheet"><ViewState :error="error" @retry="reload" /></div>
     <template v-else>
       <header class="top">
-        <div class="line"><h1>{{ shown.name }}</h1><HealthMark :health="shown.health" /><span v-if="shown.archivedAt" class="tint c-slate">archived</span><span v-else-if="shown.closedAt" class="tint c-fern">finished</span><span class="gap" />
-          <span class="btns" role="group" aria-label="Part of the project"><button class="btn" :class="{ pri: !about }" :aria-pressed="!about" @click="router.replace({ query: {} })">Work</button><button class="btn" :class="{ pri: about }" :aria-pressed="about" @click="router.replace({ query: { about: '' } })">About it</button><ProjectMore v-if="session.me?.may.member" :project="shown" @changed="reload" /></span>
+        <div class="line">
+          <h1>{{ shown.name }}</h1>
+          <HealthMark :health="shown.health" />
+          <span v-if="shown.archivedAt" class="tint c-slate">archived</span>
+          <span v-else-if="shown.closedAt" class="tint c-fern">finished</span>
+          <span class="gap" />
+          <span class="btns" role="group" aria-label="Part of the project">
+            <button
+              class="btn"
+              :class="{ pri: !about }"
+              :aria-pressed="!about"
+              @click="router.replace({ query: {} })"
+            >
+              Work
+            </button>
+            <button
+              class="btn"
+              :class="{ pri: about }"
+              :aria-pressed="about"
+              @click="router.replace({ query: { about: '' } })"
+            >
+              About it
+            </button>
+            <ProjectMore v-if="session.me?.may.member" :project="shown" @changed="reload" />
+          </span>
         </div>
         <div class="sub">
-          <router-link v-if="shown.client" class="link" :to="`/work/client/${shown.client.id}`">{{ shown.client.name }}</router-link><router-link v-if="shown.lead" class="link" :to="`/work/person/${shown.lead.id}`">led by {{ shown.lead.name }}</router-link>
-          <span v-if="shown.anchor">{{ shown.anchorIs === 'start' ? 'begun' : 'due' }} {{ sayDate(shown.anchor, session.today) }}</span><span>{{ shown.done }} of {{ shown.done + shown.open }} done</span><span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
-          <router-link v-if="shown.template && session.me?.may.member" class="auto" :to="`/clockwork/templates/${shown.template.id}`">from “{{ shown.template.name }}”, version {{ shown.template.version }}</router-link>
-          <router-link v-if="shown.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${shown.series.id}`">from series</router-link>
+          <router-link v-if="shown.client" class="link" :to="`/work/client/${shown.client.id}`">
+            {{ shown.client.name }}
+          </router-link>
+          <router-link v-if="shown.lead" class="link" :to="`/work/person/${shown.lead.id}`">
+            led by {{ shown.lead.name }}
+          </router-link>
+          <span v-if="shown.anchor">
+            {{ shown.anchorIs === 'start' ? 'begun' : 'due' }}
+            {{ sayDate(shown.anchor, session.today) }}
+          </span>
+          <span>{{ shown.done }} of {{ shown.done + shown.open }} done</span>
+          <span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
+          <router-link
+            v-if="shown.template && session.me?.may.member"
+            class="auto"
+            :to="`/clockwork/templates/${shown.template.id}`"
+          >
+            from “{{ shown.template.name }}”, version {{ shown.template.version }}
+          </router-link>
+          <router-link
+            v-if="shown.series && session.me?.may.member"
+            class="auto"
+            :to="`/clockwork/series/${shown.series.id}`"
+          >
+            from series
+          </router-link>
         </div>
         <PhaseGauge :phases="shown.phases" :progress="shown.progress" />
       </header>
-      <div class="rest"><ProjectAbout v-if="about" :key="shown.id" :project="shown" @changed="reload" /><WorkView v-else :key="id" :scope="{ of: 'project', id }" :milestones="shown.milestones" @split="((splitting = $event), (name = ''))" /></div>
+      <div class="rest">
+        <ProjectAbout v-if="about" :key="shown.id" :project="shown" @changed="reload" />
+        <WorkView
+          v-else
+          :key="id"
+          :scope="{ of: 'project', id }"
+          :milestones="shown.milestones"
+          @split="((splitting = $event), (name = ''))"
+        />
+      </div>
     </template>
-    <v-dialog :model-value="splitting !== null" max-width="440" @update:model-value="splitting = null">
+    <v-dialog
+      :model-value="splitting !== null"
+      max-width="440"
+      @update:model-value="splitting = null"
+    >
       <form class="dialog" @submit.prevent="split">
         <h3>{{ plural(splitting?.length ?? 0, 'task') }} into a new project</h3>
-        <div class="field"><label for="split-name">Name of the new project</label><input id="split-name" v-model="name" class="inp" maxlength="120" required /></div>
+        <div class="field">
+          <label for="split-name">Name of the new project</label>
+          <input id="split-name" v-model="name" class="inp" maxlength="120" required />
+        </div>
         <p class="small quiet">Their phases go along; client, lead and states stay the same.</p>
-        <div class="btns"><button class="btn pri" type="submit" :disabled="!name.trim()">Make it</button><button class="btn" type="button" @click="splitting = null">Leave them here</button></div>
+        <div class="btns">
+          <button class="btn pri" type="submit" :disabled="!name.trim()">Make it</button>
+          <button class="btn" type="button" @click="splitting = null">Leave them here</button>
+        </div>
       </form>
     </v-dialog>
   </main>
 </template>
 
 <style scoped>
-.top { padding: 12px 20px 4px; } .line { display: flex; gap: 10px; align-items: center; flex-wrap: wrap; } .gap { flex: 1; } .sub { margin: 3px 0 8px; font-size: 12.5px; } .link:hover { text-decoration: underline; } .rest { flex: 1; min-height: 0; }
+.top {
+  padding: 12px 20px 4px;
+}
+.line {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.gap {
+  flex: 1;
+}
+.sub {
+  margin: 3px 0 8px;
+  font-size: 12.5px;
+}
+.link:hover {
+  text-decoration: underline;
+}
+.rest {
+  flex: 1;
+  min-height: 0;
+}
 </style>

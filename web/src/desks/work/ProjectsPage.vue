@@ -10,12 +10,28 @@ import NewProject from './NewProject.vue'
 import WorkNav from './WorkNav.vue'
 
 const session = useSession()
-const { data, error, reload } = useView<ProjectRow[]>(() => '/projects', (c) => c.projects.length > 0)
+const { data, error, reload } = useView<ProjectRow[]>(
+  () => '/projects',
+  (c) => c.projects.length > 0,
+)
 const which = ref<'running' | 'finished' | 'archived'>('running')
-const partOf = (p: ProjectRow) => (p.archivedAt !== null ? 'archived' : p.closedAt !== null ? 'finished' : 'running')
-const PARTS = [['running', 'Running'], ['finished', 'Finished'], ['archived', 'Archived']] as const
+const partOf = (p: ProjectRow) =>
+  p.archivedAt !== null ? 'archived' : p.closedAt !== null ? 'finished' : 'running'
+const PARTS = [
+  ['running', 'Running'],
+  ['finished', 'Finished'],
+  ['archived', 'Archived'],
+] as const
 const words = ref('')
-const shown = computed(() => (data.value ?? []).filter((p) => partOf(p) === which.value && `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`.toLowerCase().includes(words.value.toLowerCase())))
+const shown = computed(() =>
+  (data.value ?? []).filter(
+    (p) =>
+      partOf(p) === which.value &&
+      `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`
+        .toLowerCase()
+        .includes(words.value.toLowerCase()),
+  ),
+)
 </script>
 
 <template>
@@ -24,22 +40,91 @@ const shown = computed(() => (data.value ?? []).filter((p) => partOf(p) === whic
     <div class="sheet">
       <ViewState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
-        <div class="top"><h1>Projects</h1><span v-if="session.me?.may.member" class="btns"><NewProject /><router-link class="btn pri" to="/clockwork/templates">Start one from a template</router-link></span></div>
-        <div class="sub">
-          <button v-for="[key, name] in PARTS" :key="key" class="btn" :aria-pressed="which === key" :class="{ pri: which === key }" @click="which = key">{{ name }} {{ data.filter((p) => partOf(p) === key).length }}</button>
-          <input v-model="words" class="inp find" aria-label="Narrow the list" placeholder="Narrow by name, client or lead" />
+        <div class="top">
+          <h1>Projects</h1>
+          <span v-if="session.me?.may.member" class="btns">
+            <NewProject />
+            <router-link class="btn pri" to="/clockwork/templates">
+              Start one from a template
+            </router-link>
+          </span>
         </div>
-        <div v-if="!shown.length" class="empty"><h3>{{ data.length ? 'No project matches' : 'No projects yet' }}</h3><p>{{ session.me?.may.member ? 'A project is started from a template: its tasks come with dates and people.' : 'Projects in which something is with you stand here.' }}</p></div>
+        <div class="sub">
+          <button
+            v-for="[key, name] in PARTS"
+            :key="key"
+            class="btn"
+            :aria-pressed="which === key"
+            :class="{ pri: which === key }"
+            @click="which = key"
+          >
+            {{ name }} {{ data.filter((p) => partOf(p) === key).length }}
+          </button>
+          <input
+            v-model="words"
+            class="inp find"
+            aria-label="Narrow the list"
+            placeholder="Narrow by name, client or lead"
+          />
+        </div>
+        <div v-if="!shown.length" class="empty">
+          <h3>{{ data.length ? 'No project matches' : 'No projects yet' }}</h3>
+          <p>
+            {{
+              session.me?.may.member
+                ? 'A project is started from a template: its tasks come with dates and people.'
+                : 'Projects in which something is with you stand here.'
+            }}
+          </p>
+        </div>
         <table v-else class="plain">
-          <thead><tr><th>Project</th><th class="wideonly">Client</th><th class="wideonly">Lead</th><th>Stands</th><th>Progress</th><th>Next due</th><th class="wideonly">Deadline</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Project</th>
+              <th class="wideonly">Client</th>
+              <th class="wideonly">Lead</th>
+              <th>Stands</th>
+              <th>Progress</th>
+              <th>Next due</th>
+              <th class="wideonly">Deadline</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="p in shown" :key="p.id">
-              <td><router-link :to="`/work/${p.id}`" class="name">{{ p.name }}</router-link><router-link v-if="p.series && session.me?.may.member" class="auto" :to="`/clockwork/series/${p.series.id}`">from series</router-link></td>
-              <td class="wideonly">{{ p.client?.short }}</td><td class="wideonly">{{ p.lead?.name }}</td>
+              <td>
+                <router-link :to="`/work/${p.id}`" class="name">{{ p.name }}</router-link>
+                <router-link
+                  v-if="p.series && session.me?.may.member"
+                  class="auto"
+                  :to="`/clockwork/series/${p.series.id}`"
+                >
+                  from series
+                </router-link>
+              </td>
+              <td class="wideonly">{{ p.client?.short }}</td>
+              <td class="wideonly">{{ p.lead?.name }}</td>
               <td><HealthMark :health="p.health" /></td>
-              <td><span class="gauge" role="img" :aria-label="`${Math.round(p.progress * 100)} per cent`"><i :style="{ width: `${p.progress * 100}%` }" /></span> <span class="small quiet">{{ p.done }} of {{ p.done + p.open }}</span></td>
-              <td><span v-if="p.nextDue" :class="{ alarm: p.late }">{{ sayDate(p.nextDue, session.today) }}</span><span v-if="p.late" class="small alarm"> · {{ plural(p.late, 'late task') }}</span></td>
-              <td class="wideonly">{{ p.anchor && p.anchorIs === 'deadline' ? sayDate(p.anchor, session.today) : '' }}</td>
+              <td>
+                <span
+                  class="gauge"
+                  role="img"
+                  :aria-label="`${Math.round(p.progress * 100)} per cent`"
+                >
+                  <i :style="{ width: `${p.progress * 100}%` }" />
+                </span>
+                <span class="small quiet">{{ p.done }} of {{ p.done + p.open }}</span>
+              </td>
+              <td>
+                <span v-if="p.nextDue" :class="{ alarm: p.late }">
+                  {{ sayDate(p.nextDue, session.today) }}
+                </span>
+                <span v-if="p.late" class="small alarm">
+                  {{ ` · ${plural(p.late, 'late task')}` }}
+                </span>
+              </td>
+              <td class="wideonly">
+                {{ p.anchor && p.anchorIs === 'deadline' ? sayDate(p.anchor, session.today) : '' }}
+              </td>
             </tr>
           </tbody>
         </table>
@@ -49,7 +134,39 @@ const shown = computed(() => (data.value ?? []).filter((p) => partOf(p) === whic
 </template>
 
 <style scoped>
-.top { display: flex; justify-content: space-between; align-items: center; gap: 12px; } .find { max-width: 260px; } .name { font-weight: 550; margin-right: 8px; } .name:hover { text-decoration: underline; }
-.gauge { display: inline-flex; width: 110px; height: 7px; background: var(--track); border-radius: 1px; vertical-align: 1px; } .gauge i { background: var(--fern); }
-@media (max-width: 900px) { .wideonly { display: none; } .gauge { width: 56px; } }
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 12px;
+}
+.find {
+  max-width: 260px;
+}
+.name {
+  font-weight: 550;
+  margin-right: 8px;
+}
+.name:hover {
+  text-decoration: underline;
+}
+.gauge {
+  display: inline-flex;
+  width: 110px;
+  height: 7px;
+  background: var(--track);
+  border-radius: 1px;
+  vertical-align: 1px;
+}
+.gauge i {
+  background: var(--fern);
+}
+@media (max-width: 900px) {
+  .wideonly {
+    display: none;
+  }
+  .gauge {
+    width: 56px;
+  }
+}
 </style>

@@ -15,23 +15,47 @@ const route = useRoute()
 onMounted(() => session.me?.may.member && !views.known && void views.read().catch(() => undefined))
 const id = computed(() => Number(route.params['id']) || 0)
 const saved = computed(() => (route.path.startsWith('/work/view/') ? views.one(id.value) : null))
-const scope = computed((): Scope => (saved.value ? saved.value.definition.scope : route.path.startsWith('/work/client/') ? { of: 'client', id: id.value } : route.path.startsWith('/work/person/') ? { of: 'person', id: id.value } : { of: 'firm' }))
+const scope = computed((): Scope =>
+  saved.value
+    ? saved.value.definition.scope
+    : route.path.startsWith('/work/client/')
+      ? { of: 'client', id: id.value }
+      : route.path.startsWith('/work/person/')
+        ? { of: 'person', id: id.value }
+        : { of: 'firm' },
+)
 const gone = computed(() => route.path.startsWith('/work/view/') && views.known && !saved.value)
 const title = computed(() => {
   if (saved.value) return saved.value.name
-  if (scope.value.of === 'client') return session.directory.clients.find((c) => c.id === id.value)?.name ?? 'Client'
-  if (scope.value.of === 'person') return session.directory.people.find((p) => p.id === id.value)?.name ?? 'Person'
+  if (scope.value.of === 'client')
+    return session.directory.clients.find((c) => c.id === id.value)?.name ?? 'Client'
+  if (scope.value.of === 'person')
+    return session.directory.people.find((p) => p.id === id.value)?.name ?? 'Person'
   return 'All work'
 })
-const whose = computed(() => (saved.value && !saved.value.mine ? `shared by ${saved.value.owner.name}` : saved.value?.shared ? 'shared with everybody' : ''))
+const whose = computed(() =>
+  saved.value && !saved.value.mine
+    ? `shared by ${saved.value.owner.name}`
+    : saved.value?.shared
+      ? 'shared with everybody'
+      : '',
+)
 </script>
 
 <template>
   <WorkNav />
   <main class="fill">
-    <div v-if="gone" class="sheet"><ViewState error="This view is gone, or it is not shared with you any more." @retry="views.read()" /></div>
+    <div v-if="gone" class="sheet">
+      <ViewState
+        error="This view is gone, or it is not shared with you any more."
+        @retry="views.read()"
+      />
+    </div>
     <template v-else-if="scope.of !== 'firm' || !route.path.startsWith('/work/view/') || saved">
-      <div class="top"><h1>{{ title }}</h1><span class="quiet small">{{ whose }}</span></div>
+      <div class="top">
+        <h1>{{ title }}</h1>
+        <span class="quiet small">{{ whose }}</span>
+      </div>
       <div class="rest"><WorkView :key="route.path" :scope="scope" :saved="saved" /></div>
     </template>
     <div v-else class="sheet"><ViewState :error="null" /></div>
@@ -39,5 +63,14 @@ const whose = computed(() => (saved.value && !saved.value.mine ? `shared by ${sa
 </template>
 
 <style scoped>
-.top { padding: 12px 20px 0; display: flex; gap: 12px; align-items: baseline; } .rest { flex: 1; min-height: 0; }
+.top {
+  padding: 12px 20px 0;
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+}
+.rest {
+  flex: 1;
+  min-height: 0;
+}
 </style>

@@ -31,27 +31,191 @@ async function tick(item: number, done: boolean): Promise<void> {
 </script>
 
 <template>
-  <article class="slip" :class="[{ closed: task.closedAt, marked: selection.has(task.id) }, stripe ? `c-${stripe} stripe` : '']">
-    <div class="t"><StateBar v-if="field !== 'state'" :state="task.state" :colour="task.stateColour" :name="task.stateName" /><button class="name" @click="emit('open')">{{ task.title }}</button><input type="checkbox" class="mark" :checked="selection.has(task.id)" :aria-label="`Mark ${task.title}`" @click="selection.toggle(task.id)" /></div>
-    <p v-if="known.scope.of !== 'project' && (task.client || task.project)" class="small quiet place">{{ [task.client?.short, task.project?.name.replace(`${task.client?.short}, `, '')].filter(Boolean).join(' · ') }}</p>
-    <p v-if="task.tags.length" class="tags"><span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">{{ t.name }}</span></p>
-    <ul v-if="steps" class="steps"><li v-for="i in task.checklist" :key="i.id"><label :class="{ done: i.done }"><input type="checkbox" :checked="i.done" @change="tick(i.id, !i.done)" /> {{ i.title }}</label></li></ul>
+  <article
+    class="slip"
+    :class="[
+      { closed: task.closedAt, marked: selection.has(task.id) },
+      stripe ? `c-${stripe} stripe` : '',
+    ]"
+  >
+    <div class="t">
+      <StateBar
+        v-if="field !== 'state'"
+        :state="task.state"
+        :colour="task.stateColour"
+        :name="task.stateName"
+      />
+      <button class="name" @click="emit('open')">{{ task.title }}</button>
+      <input
+        type="checkbox"
+        class="mark"
+        :checked="selection.has(task.id)"
+        :aria-label="`Mark ${task.title}`"
+        @click="selection.toggle(task.id)"
+      />
+    </div>
+    <p
+      v-if="known.scope.of !== 'project' && (task.client || task.project)"
+      class="small quiet place"
+    >
+      {{
+        [task.client?.short, task.project?.name.replace(`${task.client?.short}, `, '')]
+          .filter(Boolean)
+          .join(' · ')
+      }}
+    </p>
+    <p v-if="task.tags.length" class="tags">
+      <span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">
+        {{ t.name }}
+      </span>
+    </p>
+    <ul v-if="steps" class="steps">
+      <li v-for="i in task.checklist" :key="i.id">
+        <label :class="{ done: i.done }">
+          <input type="checkbox" :checked="i.done" @change="tick(i.id, !i.done)" />
+          {{ i.title }}
+        </label>
+      </li>
+    </ul>
     <div class="f">
-      <span :class="{ alarm: task.late }">{{ task.late ? `${task.daysLate || 'under 1'} ${task.daysLate === 1 || !task.daysLate ? 'day' : 'days'} late` : sayDue(task, known.today) }}</span>
+      <span :class="{ alarm: task.late }">
+        {{
+          task.late
+            ? `${task.daysLate || 'under 1'} ${task.daysLate === 1 || !task.daysLate ? 'day' : 'days'} late`
+            : sayDue(task, known.today)
+        }}
+      </span>
       <span v-if="task.estimate">{{ sayMinutes(task.estimate) }}</span>
-      <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="alarm">{{ task.priority === 'urgent' ? 'Urgent' : 'High' }}</span>
-      <span v-if="task.subtasks.of" :title="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`">{{ task.subtasks.done }}/{{ task.subtasks.of }} under it</span>
-      <button v-if="task.checklist.length" class="auto" :aria-expanded="steps" @click="steps = !steps">{{ ticked }} of {{ task.checklist.length }} ticked</button>
-      <span v-if="task.comments" :title="`${task.comments} comments`"><Glyph :path="mdiCommentOutline" :size="12" /> {{ task.comments }}</span><span v-if="task.files" :title="`${task.files} files and links`"><Glyph :path="mdiPaperclip" :size="12" /> {{ task.files }}</span>
-      <span class="gap" /><PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" /><span v-if="!task.assignees.length" class="ochre">nobody</span>
+      <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="alarm">
+        {{ task.priority === 'urgent' ? 'Urgent' : 'High' }}
+      </span>
+      <span
+        v-if="task.subtasks.of"
+        :title="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`"
+      >
+        {{ task.subtasks.done }}/{{ task.subtasks.of }} under it
+      </span>
+      <button
+        v-if="task.checklist.length"
+        class="auto"
+        :aria-expanded="steps"
+        @click="steps = !steps"
+      >
+        {{ ticked }} of {{ task.checklist.length }} ticked
+      </button>
+      <span v-if="task.comments" :title="`${task.comments} comments`">
+        <Glyph :path="mdiCommentOutline" :size="12" />
+        {{ task.comments }}
+      </span>
+      <span v-if="task.files" :title="`${task.files} files and links`">
+        <Glyph :path="mdiPaperclip" :size="12" />
+        {{ task.files }}
+      </span>
+      <span class="gap" />
+      <PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" />
+      <span v-if="!task.assignees.length" class="ochre">nobody</span>
     </div>
   </article>
 </template>
 
 <style scoped>
-.slip { border-bottom: 1px solid var(--rule-strong); background: var(--sheet); padding: 8px 10px 7px 12px; position: relative; cursor: grab; min-height: 62px; } .slip:hover { background: color-mix(in srgb, var(--fern) 5%, var(--sheet)); } .marked { background: var(--fern-wash); }
-.stripe::before { content: ''; position: absolute; left: 0; top: 0; bottom: 0; width: 4px; background: var(--own); }
-.t { display: flex; gap: 7px; align-items: flex-start; } .name { flex: 1; font-weight: 550; text-align: left; line-height: 1.3; overflow-wrap: anywhere; } .name:hover { text-decoration: underline; } .closed .name { text-decoration: line-through; color: var(--ink-3); }
-.mark { opacity: 0; accent-color: var(--fern); } .slip:hover .mark, .mark:checked, .mark:focus-visible { opacity: 1; } .place { margin: 2px 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .tags { display: flex; gap: 4px; flex-wrap: wrap; margin: 3px 0; }
-.f { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; font-size: 12px; color: var(--ink-2); margin-top: 4px; min-height: 24px; } .gap { flex: 1; } .alarm { color: var(--alarm); font-weight: 600; } .steps { list-style: none; padding: 4px 0 0; margin: 0; } .steps label { display: flex; gap: 6px; align-items: baseline; font-size: 12.5px; padding: 2px 0; } .done { color: var(--ink-3); text-decoration: line-through; } .steps input { accent-color: var(--fern); }
+.slip {
+  border-bottom: 1px solid var(--rule-strong);
+  background: var(--sheet);
+  padding: 8px 10px 7px 12px;
+  position: relative;
+  cursor: grab;
+  min-height: 62px;
+}
+.slip:hover {
+  background: color-mix(in srgb, var(--fern) 5%, var(--sheet));
+}
+.marked {
+  background: var(--fern-wash);
+}
+.stripe::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  top: 0;
+  bottom: 0;
+  width: 4px;
+  background: var(--own);
+}
+.t {
+  display: flex;
+  gap: 7px;
+  align-items: flex-start;
+}
+.name {
+  flex: 1;
+  font-weight: 550;
+  text-align: left;
+  line-height: 1.3;
+  overflow-wrap: anywhere;
+}
+.name:hover {
+  text-decoration: underline;
+}
+.closed .name {
+  text-decoration: line-through;
+  color: var(--ink-3);
+}
+.mark {
+  opacity: 0;
+  accent-color: var(--fern);
+}
+.slip:hover .mark,
+.mark:checked,
+.mark:focus-visible {
+  opacity: 1;
+}
+.place {
+  margin: 2px 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.tags {
+  display: flex;
+  gap: 4px;
+  flex-wrap: wrap;
+  margin: 3px 0;
+}
+.f {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+  font-size: 12px;
+  color: var(--ink-2);
+  margin-top: 4px;
+  min-height: 24px;
+}
+.gap {
+  flex: 1;
+}
+.alarm {
+  color: var(--alarm);
+  font-weight: 600;
+}
+.steps {
+  list-style: none;
+  padding: 4px 0 0;
+  margin: 0;
+}
+.steps label {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+  font-size: 12.5px;
+  padding: 2px 0;
+}
+.done {
+  color: var(--ink-3);
+  text-decoration: line-through;
+}
+.steps input {
+  accent-color: var(--fern);
+}
 </style>

@@ -16,18 +16,33 @@ const tasks = useTasks()
 const messages = useMessages()
 const field = computed(() => boardField(props.def))
 const byHand = computed(() => props.def.scope.of === 'project' && props.def.sort.length === 0)
-/** Whom nothing is assigned to has no column of their own: only those with work, and whoever is in the room. */
-const columns = computed(() => props.outline.groups.filter((g) => g.ids.length || !['assignee', 'client', 'project'].includes(field.value) || g.key === null))
+/**
+ * Whom nothing is assigned to has no column of their own: only those with work, and whoever is in
+ * the room.
+ */
+const columns = computed(() =>
+  props.outline.groups.filter(
+    (g) =>
+      g.ids.length || !['assignee', 'client', 'project'].includes(field.value) || g.key === null,
+  ),
+)
 const dragged = ref<{ id: number; from: OutlineGroup } | null>(null)
 
 function shownAs(group: OutlineGroup, task: TaskRow): Partial<TaskRow> {
   if (field.value === 'state') {
     const state = props.known.directory.states.find((s) => s.id === group.key)
-    return state ? { stateId: state.id, state: state.kind, stateName: state.name, stateColour: state.colour } : {}
+    return state
+      ? { stateId: state.id, state: state.kind, stateName: state.name, stateColour: state.colour }
+      : {}
   }
-  return field.value === 'priority' ? { priority: group.key as TaskRow['priority'] } : { version: task.version }
+  return field.value === 'priority'
+    ? { priority: group.key as TaskRow['priority'] }
+    : { version: task.version }
 }
-/** `after` is the slip above the place it was dropped on (null for the first place), or no place at all. */
+/**
+ * `after` is the slip above the place it was dropped on (null for the first place), or no place at
+ * all.
+ */
 async function drop(group: OutlineGroup, after: number | null | undefined): Promise<void> {
   const moved = dragged.value
   dragged.value = null
@@ -36,7 +51,15 @@ async function drop(group: OutlineGroup, after: number | null | undefined): Prom
   if (moved.from.key !== group.key) {
     const patch = editForGroup(field.value, group.key, moved.from.key, task)
     if (!patch) return messages.fault('Nothing can be dropped there; choose a column with a value.')
-    if (!(await tasks.edit(task.id, patch, shownAs(group, task), (t) => `“${t.title}” is under ${group.name} now.`))) return
+    if (
+      !(await tasks.edit(
+        task.id,
+        patch,
+        shownAs(group, task),
+        (t) => `“${t.title}” is under ${group.name} now.`,
+      ))
+    )
+      return
   } else if (!byHand.value || after === moved.id) return
   try {
     if (byHand.value && after !== undefined) {
@@ -52,8 +75,15 @@ async function add(group: OutlineGroup, title: string): Promise<void> {
   const { scope } = props.def
   const blank = { assignees: [], tags: [] } as unknown as TaskRow
   try {
-    const at: TaskPatch = (group.key === null ? {} : editForGroup(field.value, group.key, null, blank)) ?? {}
-    await post('/tasks', { title, ...(scope.of === 'project' && { projectId: scope.id }), ...(scope.of === 'client' && { clientId: scope.id }), ...(scope.of === 'person' && { assignees: [scope.id] }), ...at })
+    const at: TaskPatch =
+      (group.key === null ? {} : editForGroup(field.value, group.key, null, blank)) ?? {}
+    await post('/tasks', {
+      title,
+      ...(scope.of === 'project' && { projectId: scope.id }),
+      ...(scope.of === 'client' && { clientId: scope.id }),
+      ...(scope.of === 'person' && { assignees: [scope.id] }),
+      ...at,
+    })
     emit('reload')
   } catch (error) {
     messages.fault(sentence(error))
@@ -70,10 +100,31 @@ async function step(group: OutlineGroup, id: number, by: number): Promise<void> 
 
 <template>
   <div class="board" role="group" aria-label="Board">
-    <BoardColumn v-for="group in columns" :key="String(group.key)" :group="group" :known="known" :colour="def.colour" :lifted="dragged?.id ?? null" :field="field" @lift="(id) => (dragged = { id, from: group })" @land="(after) => drop(group, after)" @rest="dragged = null" @open="(id) => emit('open', id)" @add="(title) => add(group, title)" @step="(id, by) => step(group, id, by)" />
+    <BoardColumn
+      v-for="group in columns"
+      :key="String(group.key)"
+      :group="group"
+      :known="known"
+      :colour="def.colour"
+      :lifted="dragged?.id ?? null"
+      :field="field"
+      @lift="(id) => (dragged = { id, from: group })"
+      @land="(after) => drop(group, after)"
+      @rest="dragged = null"
+      @open="(id) => emit('open', id)"
+      @add="(title) => add(group, title)"
+      @step="(id, by) => step(group, id, by)"
+    />
   </div>
 </template>
 
 <style scoped>
-.board { display: flex; gap: 0; height: 100%; overflow-x: auto; overflow-y: hidden; border-top: 1.5px solid var(--ink); }
+.board {
+  display: flex;
+  gap: 0;
+  height: 100%;
+  overflow-x: auto;
+  overflow-y: hidden;
+  border-top: 1.5px solid var(--ink);
+}
 </style>

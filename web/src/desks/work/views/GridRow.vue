@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { mdiCheck, mdiChevronDown, mdiChevronRight, mdiCommentOutline, mdiFormatListChecks, mdiPaperclip } from '@mdi/js'
+import {
+  mdiCheck,
+  mdiChevronDown,
+  mdiChevronRight,
+  mdiCommentOutline,
+  mdiFormatListChecks,
+  mdiPaperclip,
+} from '@mdi/js'
 import { computed } from 'vue'
 import type { TaskRow } from '#contract/tasks.ts'
 import Glyph from '#web/parts/Glyph.vue'
@@ -7,32 +14,152 @@ import PersonMark from '#web/parts/PersonMark.vue'
 import StateBar from '#web/parts/StateBar.vue'
 import { colourFor, paletteOf, sayField, specOf, type Known } from './fields.ts'
 
-/** One task as a row of a list or a table. What is pressed is told upward: rows hold no state of their own. */
-const props = defineProps<{ task: TaskRow; columns: readonly { field: string; width: number }[]; known: Known; depth: number; kids: number; folded: boolean; marked: boolean; colour: string | null; cells: boolean; active: number | null }>()
-const emit = defineEmits<{ open: []; fold: []; mark: [shift: boolean]; tick: []; cell: [field: string, target: HTMLElement]; focusCell: [at: number] }>()
+/**
+ * One task as a row of a list or a table. What is pressed is told upward: rows hold no state of
+ * their own.
+ */
+const props = defineProps<{
+  task: TaskRow
+  columns: readonly { field: string; width: number }[]
+  known: Known
+  depth: number
+  kids: number
+  folded: boolean
+  marked: boolean
+  colour: string | null
+  cells: boolean
+  active: number | null
+}>()
+const emit = defineEmits<{
+  open: []
+  fold: []
+  mark: [shift: boolean]
+  tick: []
+  cell: [field: string, target: HTMLElement]
+  focusCell: [at: number]
+}>()
 const stripe = computed(() => paletteOf(colourFor(props.known, props.colour, props.task)))
-const cell = (field: string, event: Event) => emit('cell', field, event.currentTarget as HTMLElement)
+const cell = (field: string, event: Event) =>
+  emit('cell', field, event.currentTarget as HTMLElement)
 </script>
 
 <template>
-  <div class="gr" role="row" :class="[{ closed: task.closedAt !== null, marked, cells }, stripe ? `c-${stripe} stripe` : '']">
-    <span class="gut" role="gridcell"><input type="checkbox" class="mark" :checked="marked" :aria-label="`Mark ${task.title}`" tabindex="-1" @click.stop="emit('mark', ($event as MouseEvent).shiftKey)" /></span>
-    <span class="ttl" role="gridcell" :style="{ paddingLeft: `${depth * 18}px` }" :tabindex="cells ? (active === 0 ? 0 : -1) : undefined" :data-at="cells ? 0 : undefined" @focus="cells && emit('focusCell', 0)" @dblclick="cells && cell('title', $event)">
-      <button v-if="kids" class="fold" :aria-label="folded ? `Show the subtasks of ${task.title}` : `Fold the subtasks of ${task.title}`" :aria-expanded="!folded" tabindex="-1" @click="emit('fold')"><Glyph :path="folded ? mdiChevronRight : mdiChevronDown" :size="16" /></button>
-      <button class="tick" role="checkbox" :aria-checked="task.state === 'done'" :aria-label="`Done: ${task.title}`" tabindex="-1" @click="emit('tick')"><Glyph v-if="task.state === 'done'" :path="mdiCheck" :size="13" /></button>
-      <button class="st" :aria-label="`${task.stateName}; change the state of ${task.title}`" tabindex="-1" @click="cell('state', $event)"><StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" /></button>
-      <button class="name" :tabindex="cells ? -1 : 0" :title="task.title" @click="emit('open')">{{ task.title }}</button>
-      <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">{{ task.priority === 'urgent' ? 'Urgent' : 'High' }}</span>
-      <span v-if="task.subtasks.of" class="meta" :title="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`">{{ task.subtasks.done }}/{{ task.subtasks.of }}</span>
-      <span v-if="task.checklist.length" class="meta" :title="`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length} ticked`"><Glyph :path="mdiFormatListChecks" :size="13" />{{ task.checklist.filter((i) => i.done).length }}/{{ task.checklist.length }}</span>
-      <span v-if="task.comments" class="meta" :title="`${task.comments} comments`"><Glyph :path="mdiCommentOutline" :size="12" />{{ task.comments }}</span>
-      <span v-if="task.files" class="meta" :title="`${task.files} files and links`"><Glyph :path="mdiPaperclip" :size="12" />{{ task.files }}</span>
-      <span v-if="task.rung" class="auto meta" :title="`Rule “${task.rung.rule}”`">rung {{ task.rung.at }} of {{ task.rung.of }}</span>
+  <div
+    class="gr"
+    role="row"
+    :class="[{ closed: task.closedAt !== null, marked, cells }, stripe ? `c-${stripe} stripe` : '']"
+  >
+    <span class="gut" role="gridcell">
+      <input
+        type="checkbox"
+        class="mark"
+        :checked="marked"
+        :aria-label="`Mark ${task.title}`"
+        tabindex="-1"
+        @click.stop="emit('mark', ($event as MouseEvent).shiftKey)"
+      />
     </span>
-    <span v-for="(c, i) in columns" :key="c.field" role="gridcell" class="cl" :style="{ width: `${c.width}px` }">
-      <button class="cb" :class="{ late: c.field === 'due' && task.late, num: c.field === 'estimate' || c.field === 'id' }" :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1" :data-at="i + 1" :aria-label="`${specOf(known, c.field)?.name ?? ''}: ${sayField(known, c.field, task) || 'empty'}`" @focus="cells && emit('focusCell', i + 1)" @click="cell(c.field, $event)">
-        <template v-if="c.field === 'assignee'"><PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" /><span v-if="task.assignees.length === 1" class="pn">{{ task.assignees[0]!.name }}</span><span v-if="!task.assignees.length" class="ochre small">{{ task.role ?? 'nobody' }}</span></template>
-        <template v-else-if="c.field === 'tag'"><span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">{{ t.name }}</span></template>
+    <span
+      class="ttl"
+      role="gridcell"
+      :style="{ paddingLeft: `${depth * 18}px` }"
+      :tabindex="cells ? (active === 0 ? 0 : -1) : undefined"
+      :data-at="cells ? 0 : undefined"
+      @focus="cells && emit('focusCell', 0)"
+      @dblclick="cells && cell('title', $event)"
+    >
+      <button
+        v-if="kids"
+        class="fold"
+        :aria-label="
+          folded ? `Show the subtasks of ${task.title}` : `Fold the subtasks of ${task.title}`
+        "
+        :aria-expanded="!folded"
+        tabindex="-1"
+        @click="emit('fold')"
+      >
+        <Glyph :path="folded ? mdiChevronRight : mdiChevronDown" :size="16" />
+      </button>
+      <button
+        class="tick"
+        role="checkbox"
+        :aria-checked="task.state === 'done'"
+        :aria-label="`Done: ${task.title}`"
+        tabindex="-1"
+        @click="emit('tick')"
+      >
+        <Glyph v-if="task.state === 'done'" :path="mdiCheck" :size="13" />
+      </button>
+      <button
+        class="st"
+        :aria-label="`${task.stateName}; change the state of ${task.title}`"
+        tabindex="-1"
+        @click="cell('state', $event)"
+      >
+        <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />
+      </button>
+      <button class="name" :tabindex="cells ? -1 : 0" :title="task.title" @click="emit('open')">
+        {{ task.title }}
+      </button>
+      <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">
+        {{ task.priority === 'urgent' ? 'Urgent' : 'High' }}
+      </span>
+      <span
+        v-if="task.subtasks.of"
+        class="meta"
+        :title="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`"
+      >
+        {{ task.subtasks.done }}/{{ task.subtasks.of }}
+      </span>
+      <span
+        v-if="task.checklist.length"
+        class="meta"
+        :title="`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length} ticked`"
+      >
+        <Glyph :path="mdiFormatListChecks" :size="13" />
+        {{ task.checklist.filter((i) => i.done).length }}/{{ task.checklist.length }}
+      </span>
+      <span v-if="task.comments" class="meta" :title="`${task.comments} comments`">
+        <Glyph :path="mdiCommentOutline" :size="12" />
+        {{ task.comments }}
+      </span>
+      <span v-if="task.files" class="meta" :title="`${task.files} files and links`">
+        <Glyph :path="mdiPaperclip" :size="12" />
+        {{ task.files }}
+      </span>
+      <span v-if="task.rung" class="auto meta" :title="`Rule “${task.rung.rule}”`">
+        rung {{ task.rung.at }} of {{ task.rung.of }}
+      </span>
+    </span>
+    <span
+      v-for="(c, i) in columns"
+      :key="c.field"
+      role="gridcell"
+      class="cl"
+      :style="{ width: `${c.width}px` }"
+    >
+      <button
+        class="cb"
+        :class="{
+          late: c.field === 'due' && task.late,
+          num: c.field === 'estimate' || c.field === 'id',
+        }"
+        :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1"
+        :data-at="i + 1"
+        :aria-label="`${specOf(known, c.field)?.name ?? ''}: ${sayField(known, c.field, task) || 'empty'}`"
+        @focus="cells && emit('focusCell', i + 1)"
+        @click="cell(c.field, $event)"
+      >
+        <template v-if="c.field === 'assignee'">
+          <PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" />
+          <span v-if="task.assignees.length === 1" class="pn">{{ task.assignees[0]!.name }}</span>
+          <span v-if="!task.assignees.length" class="ochre small">{{ task.role ?? 'nobody' }}</span>
+        </template>
+        <template v-else-if="c.field === 'tag'">
+          <span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">
+            {{ t.name }}
+          </span>
+        </template>
         <span v-else class="pn">{{ sayField(known, c.field, task) }}</span>
       </button>
     </span>
@@ -40,16 +167,159 @@ const cell = (field: string, event: Event) => emit('cell', field, event.currentT
 </template>
 
 <style scoped>
-.gr { display: flex; align-items: center; height: 36px; border-bottom: 1px solid var(--rule); position: relative; }
-.gr:hover { background: color-mix(in srgb, var(--fern) 5%, transparent); } .gr.marked { background: var(--fern-wash); }
-.stripe::before { content: ''; position: absolute; left: 0; top: 3px; bottom: 3px; width: 4px; border-radius: 2px; background: var(--own); }
-.gut { width: 30px; flex: none; display: grid; place-items: center; } .mark { opacity: 0; width: 15px; height: 15px; accent-color: var(--fern); margin: 0; } .gr:hover .mark, .mark:checked, .mark:focus-visible, .marking .mark { opacity: 1; }
-.ttl { flex: 1 1 260px; min-width: 220px; display: flex; align-items: center; gap: 8px; overflow: hidden; height: 100%; padding-right: 8px; }
-.fold { width: 18px; height: 24px; margin-left: -6px; margin-right: -4px; color: var(--ink-3); flex: none; }
-.tick { width: 16px; height: 16px; border: 1.5px solid var(--ink-3); border-radius: 3px; background: var(--sheet); flex: none; display: grid; place-items: center; color: var(--fern-ink); } .tick[aria-checked='true'] { background: var(--fern); border-color: var(--fern); }
-.st { flex: none; height: 28px; padding: 0 2px; display: grid; place-items: center; }
-.name { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: left; min-width: 40px; } .name:hover { text-decoration: underline; text-underline-offset: 3px; } .closed .name { color: var(--ink-3); text-decoration: line-through; }
-.urgent { color: var(--alarm); font-size: 12px; font-weight: 600; flex: none; } .meta { color: var(--ink-3); font-size: 11.5px; display: inline-flex; align-items: center; gap: 2px; flex: none; } .meta.auto { color: var(--fern); }
-.cl { flex: none; height: 100%; padding-right: 6px; } .cb { width: 100%; height: 100%; display: flex; align-items: center; gap: 4px; overflow: hidden; white-space: nowrap; text-overflow: ellipsis; border-radius: 2px; padding: 0 5px; } .cb:hover { box-shadow: inset 0 0 0 1px var(--rule-strong); } .num { justify-content: flex-end; } .late { color: var(--alarm); font-weight: 600; } .pn { overflow: hidden; text-overflow: ellipsis; }
-.cells .cl, .cells .ttl { border-right: 1px solid var(--rule); } .cells .cl { padding: 0; } .cells :focus-visible { outline-offset: -2px; }
+.gr {
+  display: flex;
+  align-items: center;
+  height: 36px;
+  border-bottom: 1px solid var(--rule);
+  position: relative;
+}
+.gr:hover {
+  background: color-mix(in srgb, var(--fern) 5%, transparent);
+}
+.gr.marked {
+  background: var(--fern-wash);
+}
+.stripe::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  top: 3px;
+  bottom: 3px;
+  width: 4px;
+  border-radius: 2px;
+  background: var(--own);
+}
+.gut {
+  width: 30px;
+  flex: none;
+  display: grid;
+  place-items: center;
+}
+.mark {
+  opacity: 0;
+  width: 15px;
+  height: 15px;
+  accent-color: var(--fern);
+  margin: 0;
+}
+.gr:hover .mark,
+.mark:checked,
+.mark:focus-visible,
+.marking .mark {
+  opacity: 1;
+}
+.ttl {
+  flex: 1 1 260px;
+  min-width: 220px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  overflow: hidden;
+  height: 100%;
+  padding-right: 8px;
+}
+.fold {
+  width: 18px;
+  height: 24px;
+  margin-left: -6px;
+  margin-right: -4px;
+  color: var(--ink-3);
+  flex: none;
+}
+.tick {
+  width: 16px;
+  height: 16px;
+  border: 1.5px solid var(--ink-3);
+  border-radius: 3px;
+  background: var(--sheet);
+  flex: none;
+  display: grid;
+  place-items: center;
+  color: var(--fern-ink);
+}
+.tick[aria-checked='true'] {
+  background: var(--fern);
+  border-color: var(--fern);
+}
+.st {
+  flex: none;
+  height: 28px;
+  padding: 0 2px;
+  display: grid;
+  place-items: center;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  text-align: left;
+  min-width: 40px;
+}
+.name:hover {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.closed .name {
+  color: var(--ink-3);
+  text-decoration: line-through;
+}
+.urgent {
+  color: var(--alarm);
+  font-size: 12px;
+  font-weight: 600;
+  flex: none;
+}
+.meta {
+  color: var(--ink-3);
+  font-size: 11.5px;
+  display: inline-flex;
+  align-items: center;
+  gap: 2px;
+  flex: none;
+}
+.meta.auto {
+  color: var(--fern);
+}
+.cl {
+  flex: none;
+  height: 100%;
+  padding-right: 6px;
+}
+.cb {
+  width: 100%;
+  height: 100%;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+  border-radius: 2px;
+  padding: 0 5px;
+}
+.cb:hover {
+  box-shadow: inset 0 0 0 1px var(--rule-strong);
+}
+.num {
+  justify-content: flex-end;
+}
+.late {
+  color: var(--alarm);
+  font-weight: 600;
+}
+.pn {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.cells .cl,
+.cells .ttl {
+  border-right: 1px solid var(--rule);
+}
+.cells .cl {
+  padding: 0;
+}
+.cells :focus-visible {
+  outline-offset: -2px;
+}
 </style>

@@ -13,26 +13,46 @@ import { printing } from '#web/state/printing.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { useFieldMenu } from './fieldMenu.ts'
-import { editForGroup, isSettable, paletteOf, sayCount, sayField, saySum, specOf, type Known } from './fields.ts'
+import {
+  editForGroup,
+  isSettable,
+  paletteOf,
+  sayCount,
+  sayField,
+  saySum,
+  specOf,
+  type Known,
+} from './fields.ts'
 import GridRow from './GridRow.vue'
 import { tickEdit } from '#web/parts/tick.ts'
 
 /** A list or, with cells to move about in, a table: only the rows in sight exist. */
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
-const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; reload: [] }>()
+const emit = defineEmits<{
+  change: [part: Partial<ViewDefinition>]
+  open: [id: number]
+  reload: []
+}>()
 const tasks = useTasks()
 const session = useSession()
 const selection = useSelection()
 const messages = useMessages()
 const menu = useFieldMenu()
 
-type Item = { kind: 'head'; group: OutlineGroup; key: string } | { kind: 'row'; id: number; depth: number; kids: number; group: OutlineGroup } | { kind: 'add'; group: OutlineGroup }
+type Item =
+  | { kind: 'head'; group: OutlineGroup; key: string }
+  | { kind: 'row'; id: number; depth: number; kids: number; group: OutlineGroup }
+  | { kind: 'add'; group: OutlineGroup }
 const folded = ref(new Set<string>())
 const foldedRows = ref(new Set<number>())
 const cells = computed(() => props.def.kind === 'table')
 const headed = computed(() => props.def.group !== null)
 const member = computed(() => session.me?.may.member === true)
-const addable = (group: OutlineGroup) => member.value && (!headed.value || ['phase', 'state', 'priority', 'assignee', 'project', 'client'].includes(props.def.group!)) && (props.def.scope.of === 'project' || group.key !== null || !headed.value)
+const addable = (group: OutlineGroup) =>
+  member.value &&
+  (!headed.value ||
+    ['phase', 'state', 'priority', 'assignee', 'project', 'client'].includes(props.def.group!)) &&
+  (props.def.scope.of === 'project' || group.key !== null || !headed.value)
 const items = computed((): Item[] => {
   const out: Item[] = []
   for (const group of props.outline.groups) {
@@ -56,14 +76,40 @@ const order = computed(() => items.value.flatMap((i) => (i.kind === 'row' ? [i.i
 
 const scroller = ref<HTMLElement | null>(null)
 const { width: shownWidth } = useElementSize(scroller)
-const virtual = useVirtualizer(computed(() => ({ count: items.value.length, getScrollElement: () => scroller.value, estimateSize: (i: number) => (items.value[i]?.kind === 'head' ? 42 : 36), overscan: 6 })))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: items.value.length,
+    getScrollElement: () => scroller.value,
+    estimateSize: (i: number) => (items.value[i]?.kind === 'head' ? 42 : 36),
+    overscan: 6,
+  })),
+)
 /** As many rows as are ever put on paper. */
 const MOST_PRINTED = 2_000
-const slots = computed((): { index: number; key: unknown; start: number; size: number }[] => (printing.value ? items.value.slice(0, MOST_PRINTED).map((_, index) => ({ index, key: index, start: 0, size: 36 })) : virtual.value.getVirtualItems()))
-watch([slots, () => tasks.turn, items], () => tasks.need(slots.value.flatMap((s) => { const it = items.value[s.index]; return it?.kind === 'row' ? [it.id] : [] })), { immediate: true })
+const slots = computed((): { index: number; key: unknown; start: number; size: number }[] =>
+  printing.value
+    ? items.value
+        .slice(0, MOST_PRINTED)
+        .map((_, index) => ({ index, key: index, start: 0, size: 36 }))
+    : virtual.value.getVirtualItems(),
+)
+watch(
+  [slots, () => tasks.turn, items],
+  () =>
+    tasks.need(
+      slots.value.flatMap((s) => {
+        const it = items.value[s.index]
+        return it?.kind === 'row' ? [it.id] : []
+      }),
+    ),
+  { immediate: true },
+)
 watch(items, () => virtual.value.measure())
 // Put in another order, a list begins at its beginning.
-watch(() => JSON.stringify([props.def.group, props.def.sort, props.def.filter]), () => scroller.value?.scrollTo({ top: 0 }))
+watch(
+  () => JSON.stringify([props.def.group, props.def.sort, props.def.filter]),
+  () => scroller.value?.scrollTo({ top: 0 }),
+)
 
 const wide = computed(() => props.def.columns.reduce((sum, c) => sum + c.width, 0) + 30 + 240)
 function resize(event: PointerEvent, index: number): void {
@@ -71,22 +117,44 @@ function resize(event: PointerEvent, index: number): void {
   const from = props.def.columns[index]!.width
   const handle = event.currentTarget as HTMLElement
   handle.setPointerCapture(event.pointerId)
-  const move = (e: PointerEvent) => emit('change', { columns: props.def.columns.map((c, i) => (i === index ? { ...c, width: Math.max(48, Math.min(600, from + e.clientX - start)) } : c)) })
+  const move = (e: PointerEvent) =>
+    emit('change', {
+      columns: props.def.columns.map((c, i) =>
+        i === index ? { ...c, width: Math.max(48, Math.min(600, from + e.clientX - start)) } : c,
+      ),
+    })
   handle.addEventListener('pointermove', move)
-  handle.addEventListener('lostpointercapture', () => handle.removeEventListener('pointermove', move), { once: true })
+  handle.addEventListener(
+    'lostpointercapture',
+    () => handle.removeEventListener('pointermove', move),
+    { once: true },
+  )
 }
-const nudge = (index: number, by: number) => emit('change', { columns: props.def.columns.map((c, i) => (i === index ? { ...c, width: Math.max(48, Math.min(600, c.width + by)) } : c)) })
+const nudge = (index: number, by: number) =>
+  emit('change', {
+    columns: props.def.columns.map((c, i) =>
+      i === index ? { ...c, width: Math.max(48, Math.min(600, c.width + by)) } : c,
+    ),
+  })
 const sortOf = (field: string) => props.def.sort.find((s) => s.field === field)
 function sortBy(field: string): void {
   if (!specOf(props.known, field)?.sorts) return
   const now = sortOf(field)
-  emit('change', { sort: !now ? [{ field, down: false }] : now.down ? [] : [{ field, down: true }] })
+  emit('change', {
+    sort: !now ? [{ field, down: false }] : now.down ? [] : [{ field, down: true }],
+  })
 }
 
 function setField(id: number, field: string, target: HTMLElement, typed?: string): void {
   const task = tasks.rows.get(id)
   if (!task || !isSettable(field) || !member.value) return
-  menu.open({ target, field, task, ...(typed !== undefined && { typed }), apply: (patch: TaskPatch) => tasks.edit(id, patch, {}, (t) => `“${t.title}” is saved.`) })
+  menu.open({
+    target,
+    field,
+    task,
+    ...(typed !== undefined && { typed }),
+    apply: (patch: TaskPatch) => tasks.edit(id, patch, {}, (t) => `“${t.title}” is saved.`),
+  })
 }
 async function tick(task: TaskRow): Promise<void> {
   await tasks.edit(task.id, ...tickEdit(task))
@@ -99,10 +167,20 @@ async function add(group: OutlineGroup): Promise<void> {
   const title = (adding.value[key] ?? '').trim()
   if (!title) return
   const { scope } = props.def
-  const start: NewTask = { title, ...(scope.of === 'project' && { projectId: scope.id }), ...(scope.of === 'client' && { clientId: scope.id }), ...(scope.of === 'person' && { assignees: [scope.id] }) }
+  const start: NewTask = {
+    title,
+    ...(scope.of === 'project' && { projectId: scope.id }),
+    ...(scope.of === 'client' && { clientId: scope.id }),
+    ...(scope.of === 'person' && { assignees: [scope.id] }),
+  }
   const blank = { assignees: [], tags: [] } as unknown as TaskRow
   try {
-    await post('/tasks', { ...start, ...(headed.value && group.key !== null && editForGroup(props.def.group!, group.key, null, blank)) })
+    await post('/tasks', {
+      ...start,
+      ...(headed.value &&
+        group.key !== null &&
+        editForGroup(props.def.group!, group.key, null, blank)),
+    })
     adding.value[key] = ''
     emit('reload')
   } catch (error) {
@@ -130,14 +208,33 @@ async function drop(index: number): Promise<void> {
     if (target.group !== moved.from && props.def.group !== null) {
       const patch = editForGroup(props.def.group, target.group.key, moved.from.key, task)
       if (!patch) return messages.fault('These groups follow from dates; move the date instead.')
-      if (!(await tasks.edit(task.id, patch, {}, (t) => `“${t.title}” is under ${target.group.name} now.`))) return
+      if (
+        !(await tasks.edit(
+          task.id,
+          patch,
+          {},
+          (t) => `“${t.title}” is under ${target.group.name} now.`,
+        ))
+      )
+        return
     }
     if (byHand.value) {
       // Dropped on a row it takes that row's place; on a head, the first.
-      const before = items.value.slice(0, index).reverse().find((i) => i.kind === 'row' && i.id !== moved.id)
-      const done = await put(`/tasks/${moved.id}/order`, { after: target.kind === 'add' ? (target.group.ids.at(-1) ?? null) : before?.kind === 'row' ? before.id : null })
+      const before = items.value
+        .slice(0, index)
+        .reverse()
+        .find((i) => i.kind === 'row' && i.id !== moved.id)
+      const done = await put(`/tasks/${moved.id}/order`, {
+        after:
+          target.kind === 'add'
+            ? (target.group.ids.at(-1) ?? null)
+            : before?.kind === 'row'
+              ? before.id
+              : null,
+      })
       if (target.group === moved.from) messages.did('The order is changed.', done)
-    } else if (target.group === moved.from) messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
+    } else if (target.group === moved.from)
+      messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
     emit('reload')
   } catch (error) {
     messages.fault(sentence(error))
@@ -146,7 +243,8 @@ async function drop(index: number): Promise<void> {
 
 /** A row moved by keyboard: past the row above or below it. */
 async function shiftRow(index: number, id: number, by: 1 | -1): Promise<void> {
-  if (!byHand.value) return messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
+  if (!byHand.value)
+    return messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
   const ids = order.value
   const at = ids.indexOf(id)
   const after = by > 0 ? ids[at + 1] : at < 2 ? null : ids[at - 2]
@@ -165,14 +263,24 @@ async function shiftRow(index: number, id: number, by: 1 | -1): Promise<void> {
 const cursor = ref<{ row: number; at: number }>({ row: 0, at: 0 })
 const rowIndexes = computed(() => items.value.flatMap((i, n) => (i.kind === 'row' ? [n] : [])))
 async function go(step: number, side = 0): Promise<void> {
-  const position = Math.max(0, rowIndexes.value.findIndex((n) => n >= cursor.value.row))
+  const position = Math.max(
+    0,
+    rowIndexes.value.findIndex((n) => n >= cursor.value.row),
+  )
   const row = rowIndexes.value[Math.max(0, Math.min(rowIndexes.value.length - 1, position + step))]
   if (row === undefined) return
-  cursor.value = { row, at: Math.max(0, Math.min(props.def.columns.length, cursor.value.at + side)) }
+  cursor.value = {
+    row,
+    at: Math.max(0, Math.min(props.def.columns.length, cursor.value.at + side)),
+  }
   virtual.value.scrollToIndex(row)
   await nextTick()
   const line = scroller.value?.querySelector<HTMLElement>(`[data-index="${row}"]`)
-  line?.querySelector<HTMLElement>(cells.value || cursor.value.at > 0 ? `[data-at="${cursor.value.at}"]` : '.name')?.focus()
+  line
+    ?.querySelector<HTMLElement>(
+      cells.value || cursor.value.at > 0 ? `[data-at="${cursor.value.at}"]` : '.name',
+    )
+    ?.focus()
 }
 const fieldAt = (at: number) => (at === 0 ? 'title' : props.def.columns[at - 1]!.field)
 function keydown(event: KeyboardEvent): void {
@@ -186,25 +294,49 @@ function keydown(event: KeyboardEvent): void {
   const line = from.closest<HTMLElement>('[data-index]')
   const item = line ? items.value[Number(line.dataset['index'])] : undefined
   if (item?.kind !== 'row') return
-  cursor.value = { row: Number(line!.dataset['index']), at: Number(from.closest<HTMLElement>('[data-at]')?.dataset['at'] ?? 0) }
+  cursor.value = {
+    row: Number(line!.dataset['index']),
+    at: Number(from.closest<HTMLElement>('[data-at]')?.dataset['at'] ?? 0),
+  }
   if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp') && member.value) {
     event.preventDefault()
     void shiftRow(Number(line!.dataset['index']), item.id, event.key === 'ArrowDown' ? 1 : -1)
     return
   }
-  const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], PageDown: [12, 0], PageUp: [-12, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1], ...(cells.value && { Tab: [0, event.shiftKey ? -1 : 1] }) }
+  const steps: Record<string, [number, number]> = {
+    ArrowDown: [1, 0],
+    ArrowUp: [-1, 0],
+    PageDown: [12, 0],
+    PageUp: [-12, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+    ...(cells.value && { Tab: [0, event.shiftKey ? -1 : 1] }),
+  }
   const step = steps[event.key]
   if (step && !event.altKey) {
     // The last cell lets Tab leave the table.
-    if (event.key === 'Tab' && (cursor.value.at + step[1] < 0 || cursor.value.at + step[1] > props.def.columns.length)) return
+    if (
+      event.key === 'Tab' &&
+      (cursor.value.at + step[1] < 0 || cursor.value.at + step[1] > props.def.columns.length)
+    )
+      return
     event.preventDefault()
     void go(...step)
     return
   }
-  if (event.key === ' ' || (!cells.value && event.key.toLowerCase() === 'x')) selection.toggle(item.id, event.shiftKey ? order.value : undefined)
+  if (event.key === ' ' || (!cells.value && event.key.toLowerCase() === 'x'))
+    selection.toggle(item.id, event.shiftKey ? order.value : undefined)
   else if (!cells.value && event.key === 'f') toggleRow(item.id)
-  else if (cells.value && (event.key === 'Enter' || event.key === 'F2')) setField(item.id, fieldAt(cursor.value.at), from)
-  else if (cells.value && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) setField(item.id, fieldAt(cursor.value.at), from, event.key)
+  else if (cells.value && (event.key === 'Enter' || event.key === 'F2'))
+    setField(item.id, fieldAt(cursor.value.at), from)
+  else if (
+    cells.value &&
+    event.key.length === 1 &&
+    !event.ctrlKey &&
+    !event.metaKey &&
+    !event.altKey
+  )
+    setField(item.id, fieldAt(cursor.value.at), from, event.key)
   else return
   event.preventDefault()
 }
@@ -225,10 +357,24 @@ function copy(event: ClipboardEvent): void {
   const ids = selection.count ? order.value.filter((id) => selection.has(id)) : []
   const fields = ['title', ...props.def.columns.map((c) => c.field)]
   const item = items.value[cursor.value.row]
-  const rows = ids.length ? ids.map((id) => fields.map((f) => { const t = tasks.rows.get(id); return t ? sayField(props.known, f, t) : '' })) : item?.kind === 'row' && tasks.rows.get(item.id) ? [[sayField(props.known, fieldAt(cursor.value.at), tasks.rows.get(item.id)!)]] : []
+  const rows = ids.length
+    ? ids.map((id) =>
+        fields.map((f) => {
+          const t = tasks.rows.get(id)
+          return t ? sayField(props.known, f, t) : ''
+        }),
+      )
+    : item?.kind === 'row' && tasks.rows.get(item.id)
+      ? [[sayField(props.known, fieldAt(cursor.value.at), tasks.rows.get(item.id)!)]]
+      : []
   if (!rows.length) return
   event.preventDefault()
-  event.clipboardData?.setData('text/plain', rows.map((r) => r.map((c) => (/[\t\n"]/.test(c) ? `"${c.replaceAll('"', '""')}"` : c)).join('\t')).join('\n'))
+  event.clipboardData?.setData(
+    'text/plain',
+    rows
+      .map((r) => r.map((c) => (/[\t\n"]/.test(c) ? `"${c.replaceAll('"', '""')}"` : c)).join('\t'))
+      .join('\n'),
+  )
 }
 async function paste(event: ClipboardEvent): Promise<void> {
   if (!cells.value || (event.target as HTMLElement).tagName === 'INPUT') return
@@ -239,8 +385,17 @@ async function paste(event: ClipboardEvent): Promise<void> {
   const fields = ['title', ...props.def.columns.map((c) => c.field)].slice(cursor.value.at)
   const below = order.value.slice(order.value.indexOf(item.id))
   const { pasted } = await import('./paste.ts')
-  const { edits, make, faults } = pasted(text, fields, below.map((id) => tasks.rows.get(id)), props.known, props.def.scope)
-  if (faults.length) return messages.fault(`${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ''} Nothing was pasted.`)
+  const { edits, make, faults } = pasted(
+    text,
+    fields,
+    below.map((id) => tasks.rows.get(id)),
+    props.known,
+    props.def.scope,
+  )
+  if (faults.length)
+    return messages.fault(
+      `${faults[0]}${faults.length > 1 ? ` And ${faults.length - 1} more.` : ''} Nothing was pasted.`,
+    )
   try {
     const done = await post<{ count: number }>('/tasks/edits', { edits, make })
     messages.did(`${done.count} ${done.count === 1 ? 'task' : 'tasks'} pasted over.`, done)
@@ -252,35 +407,145 @@ async function paste(event: ClipboardEvent): Promise<void> {
 </script>
 
 <template>
-  <div ref="scroller" class="scroller" :class="{ cells, marking: selection.count > 0 }" role="grid" :aria-label="cells ? 'Table of tasks' : 'List of tasks'" :aria-rowcount="items.length + 1" aria-multiselectable="true" @keydown="keydown" @copy="copy" @paste="paste">
+  <div
+    ref="scroller"
+    class="scroller"
+    :class="{ cells, marking: selection.count > 0 }"
+    role="grid"
+    :aria-label="cells ? 'Table of tasks' : 'List of tasks'"
+    :aria-rowcount="items.length + 1"
+    aria-multiselectable="true"
+    @keydown="keydown"
+    @copy="copy"
+    @paste="paste"
+  >
     <div role="row" class="heads" :style="{ minWidth: `${wide}px` }">
       <span class="gut" role="columnheader"><span class="sr">Marked</span></span>
-      <span class="ttl" role="columnheader" :aria-sort="sortOf('title') ? (sortOf('title')!.down ? 'descending' : 'ascending') : 'none'"><button @click="sortBy('title')">Task <span v-if="sortOf('title')" aria-hidden="true">{{ sortOf('title')!.down ? '↓' : '↑' }}</span></button></span>
-      <span v-for="(c, i) in def.columns" :key="c.field" class="hd" role="columnheader" :style="{ width: `${c.width}px` }" :aria-sort="sortOf(c.field) ? (sortOf(c.field)!.down ? 'descending' : 'ascending') : 'none'">
-        <button @click="sortBy(c.field)">{{ specOf(known, c.field)?.name ?? 'Gone' }} <span v-if="sortOf(c.field)" aria-hidden="true">{{ sortOf(c.field)!.down ? '↓' : '↑' }}</span></button>
-        <i class="grip" tabindex="0" role="separator" aria-orientation="vertical" :aria-label="`Width of ${specOf(known, c.field)?.name}`" :aria-valuenow="c.width" aria-valuemin="48" aria-valuemax="600" @pointerdown="resize($event, i)" @keydown.left.prevent.stop="nudge(i, -12)" @keydown.right.prevent.stop="nudge(i, 12)" />
+      <span
+        class="ttl"
+        role="columnheader"
+        :aria-sort="sortOf('title') ? (sortOf('title')!.down ? 'descending' : 'ascending') : 'none'"
+      >
+        <button @click="sortBy('title')">
+          Task
+          <span v-if="sortOf('title')" aria-hidden="true">
+            {{ sortOf('title')!.down ? '↓' : '↑' }}
+          </span>
+        </button>
+      </span>
+      <span
+        v-for="(c, i) in def.columns"
+        :key="c.field"
+        class="hd"
+        role="columnheader"
+        :style="{ width: `${c.width}px` }"
+        :aria-sort="sortOf(c.field) ? (sortOf(c.field)!.down ? 'descending' : 'ascending') : 'none'"
+      >
+        <button @click="sortBy(c.field)">
+          {{ specOf(known, c.field)?.name ?? 'Gone' }}
+          <span v-if="sortOf(c.field)" aria-hidden="true">
+            {{ sortOf(c.field)!.down ? '↓' : '↑' }}
+          </span>
+        </button>
+        <i
+          class="grip"
+          tabindex="0"
+          role="separator"
+          aria-orientation="vertical"
+          :aria-label="`Width of ${specOf(known, c.field)?.name}`"
+          :aria-valuenow="c.width"
+          aria-valuemin="48"
+          aria-valuemax="600"
+          @pointerdown="resize($event, i)"
+          @keydown.left.prevent.stop="nudge(i, -12)"
+          @keydown.right.prevent.stop="nudge(i, 12)"
+        />
       </span>
     </div>
-    <div role="rowgroup" class="body" :style="{ height: `${virtual.getTotalSize()}px`, minWidth: `${wide}px` }">
+    <div
+      role="rowgroup"
+      class="body"
+      :style="{ height: `${virtual.getTotalSize()}px`, minWidth: `${wide}px` }"
+    >
       <template v-for="slot in slots" :key="String(slot.key)">
         <div
-          v-if="items[slot.index]" class="line" :data-index="slot.index" role="presentation" :class="{ over: over === slot.index }" :style="{ transform: `translateY(${slot.start}px)`, height: `${slot.size}px` }"
-          :draggable="member && items[slot.index]!.kind === 'row'" @dragstart="drag($event, items[slot.index]!)" @dragover.prevent="over = slot.index" @dragleave="over = null" @drop.prevent="drop(slot.index)" @dragend="dragged = over = null"
+          v-if="items[slot.index]"
+          class="line"
+          :data-index="slot.index"
+          role="presentation"
+          :class="{ over: over === slot.index }"
+          :style="{ transform: `translateY(${slot.start}px)`, height: `${slot.size}px` }"
+          :draggable="member && items[slot.index]!.kind === 'row'"
+          @dragstart="drag($event, items[slot.index]!)"
+          @dragover.prevent="over = slot.index"
+          @dragleave="over = null"
+          @drop.prevent="drop(slot.index)"
+          @dragend="dragged = over = null"
         >
           <template v-for="item in [items[slot.index]!]" :key="item.kind">
-            <div v-if="item.kind === 'head'" role="row" class="ghead" :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''">
-              <span role="gridcell" class="gname" :style="{ width: `${Math.min(shownWidth, 620)}px` }"><button :aria-expanded="!folded.has(item.key)" @click="toggleGroup(item.key)"><Glyph :path="folded.has(item.key) ? mdiChevronRight : mdiChevronDown" :size="17" />{{ item.group.name }}</button>
+            <div
+              v-if="item.kind === 'head'"
+              role="row"
+              class="ghead"
+              :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"
+            >
+              <span
+                role="gridcell"
+                class="gname"
+                :style="{ width: `${Math.min(shownWidth, 620)}px` }"
+              >
+                <button :aria-expanded="!folded.has(item.key)" @click="toggleGroup(item.key)">
+                  <Glyph
+                    :path="folded.has(item.key) ? mdiChevronRight : mdiChevronDown"
+                    :size="17"
+                  />
+                  {{ item.group.name }}
+                </button>
                 <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span>
-                <span v-for="(sum, field) in item.group.sums" v-show="sum" :key="field" class="quiet">{{ specOf(known, String(field))?.name }} {{ saySum(known, String(field), sum) }}</span></span>
+                <span
+                  v-for="(sum, field) in item.group.sums"
+                  v-show="sum"
+                  :key="field"
+                  class="quiet"
+                >
+                  {{ specOf(known, String(field))?.name }} {{ saySum(known, String(field), sum) }}
+                </span>
+              </span>
             </div>
             <template v-else-if="item.kind === 'row'">
               <GridRow
-                v-if="tasks.rows.get(item.id)" :task="tasks.rows.get(item.id)!" :columns="def.columns" :known="known" :depth="item.depth" :kids="item.kids" :folded="foldedRows.has(item.id)" :marked="selection.has(item.id)" :colour="def.colour" :cells="cells" :active="cursor.row === slot.index ? cursor.at : null"
-                @open="emit('open', item.id)" @fold="toggleRow(item.id)" @mark="selection.toggle(item.id, $event ? order : undefined)" @tick="tick(tasks.rows.get(item.id)!)" @cell="(field, target) => setField(item.id, field, target)" @focus-cell="(at) => (cursor = { row: slot.index, at })"
+                v-if="tasks.rows.get(item.id)"
+                :task="tasks.rows.get(item.id)!"
+                :columns="def.columns"
+                :known="known"
+                :depth="item.depth"
+                :kids="item.kids"
+                :folded="foldedRows.has(item.id)"
+                :marked="selection.has(item.id)"
+                :colour="def.colour"
+                :cells="cells"
+                :active="cursor.row === slot.index ? cursor.at : null"
+                @open="emit('open', item.id)"
+                @fold="toggleRow(item.id)"
+                @mark="selection.toggle(item.id, $event ? order : undefined)"
+                @tick="tick(tasks.rows.get(item.id)!)"
+                @cell="(field, target) => setField(item.id, field, target)"
+                @focus-cell="(at) => (cursor = { row: slot.index, at })"
               />
               <div v-else role="row" class="ghost"><span role="gridcell">…</span></div>
             </template>
-            <div v-else role="row" class="addrow"><span role="gridcell"><input v-model="adding[String(item.group.key)]" class="inp" maxlength="200" :placeholder="headed ? `Add to ${item.group.name}` : 'Add a task'" :aria-label="headed ? `Add a task to ${item.group.name}` : 'Add a task'" @keydown.enter="add(item.group)" /></span></div>
+            <div v-else role="row" class="addrow">
+              <span role="gridcell">
+                <input
+                  v-model="adding[String(item.group.key)]"
+                  class="inp"
+                  maxlength="200"
+                  :placeholder="headed ? `Add to ${item.group.name}` : 'Add a task'"
+                  :aria-label="headed ? `Add a task to ${item.group.name}` : 'Add a task'"
+                  @keydown.enter="add(item.group)"
+                />
+              </span>
+            </div>
           </template>
         </div>
       </template>
@@ -289,13 +554,138 @@ async function paste(event: ClipboardEvent): Promise<void> {
 </template>
 
 <style scoped>
-.scroller { overflow: auto; height: 100%; position: relative; } .body { position: relative; } .line { position: absolute; left: 0; right: 0; top: 0; }
-.line.over { box-shadow: inset 0 2px var(--fern); }
-.heads { display: flex; position: sticky; top: 0; z-index: 2; background: var(--paper); height: 30px; align-items: center; border-bottom: 1.5px solid var(--ink); font: 600 12px var(--sans); color: var(--ink-3); }
-.gut { width: 30px; flex: none; } .ttl { flex: 1 1 260px; min-width: 220px; } .hd { flex: none; position: relative; padding: 0 11px 0 5px; overflow: hidden; white-space: nowrap; }
-.grip { position: absolute; right: 2px; top: 0; bottom: 0; width: 9px; cursor: col-resize; touch-action: none; } .grip::after { content: ''; position: absolute; left: 4px; top: 5px; bottom: 5px; width: 1px; background: var(--rule-strong); } .grip:hover::after, .grip:focus-visible::after { background: var(--fern); width: 2px; }
-.ghead { height: 100%; display: flex; align-items: flex-end; padding-bottom: 5px; border-bottom: 1.5px solid var(--rule-strong); } .gname { position: sticky; left: 0; display: flex; gap: 12px; align-items: center; font: 600 13px var(--sans); color: var(--own, var(--ink)); white-space: nowrap; overflow: hidden; } .gname button { display: inline-flex; gap: 4px; align-items: center; font-weight: 600; overflow: hidden; text-overflow: ellipsis; } .gname .quiet { font-weight: 500; font-size: 12px; }
-.ghost { height: 36px; border-bottom: 1px solid var(--rule); color: var(--ink-3); padding: 8px 40px; }
-.addrow { height: 36px; display: flex; align-items: center; padding-left: 26px; } .addrow .inp { border-color: transparent; background: none; width: 300px; } .addrow .inp:hover, .addrow .inp:focus { border-color: var(--rule-strong); background: var(--sheet); }
-@media print { .scroller, .body { height: auto !important; overflow: visible !important; } .line { position: static; transform: none !important; break-inside: avoid; } .heads { position: static; } }
+.scroller {
+  overflow: auto;
+  height: 100%;
+  position: relative;
+}
+.body {
+  position: relative;
+}
+.line {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 0;
+}
+.line.over {
+  box-shadow: inset 0 2px var(--fern);
+}
+.heads {
+  display: flex;
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  background: var(--paper);
+  height: 30px;
+  align-items: center;
+  border-bottom: 1.5px solid var(--ink);
+  font: 600 12px var(--sans);
+  color: var(--ink-3);
+}
+.gut {
+  width: 30px;
+  flex: none;
+}
+.ttl {
+  flex: 1 1 260px;
+  min-width: 220px;
+}
+.hd {
+  flex: none;
+  position: relative;
+  padding: 0 11px 0 5px;
+  overflow: hidden;
+  white-space: nowrap;
+}
+.grip {
+  position: absolute;
+  right: 2px;
+  top: 0;
+  bottom: 0;
+  width: 9px;
+  cursor: col-resize;
+  touch-action: none;
+}
+.grip::after {
+  content: '';
+  position: absolute;
+  left: 4px;
+  top: 5px;
+  bottom: 5px;
+  width: 1px;
+  background: var(--rule-strong);
+}
+.grip:hover::after,
+.grip:focus-visible::after {
+  background: var(--fern);
+  width: 2px;
+}
+.ghead {
+  height: 100%;
+  display: flex;
+  align-items: flex-end;
+  padding-bottom: 5px;
+  border-bottom: 1.5px solid var(--rule-strong);
+}
+.gname {
+  position: sticky;
+  left: 0;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  font: 600 13px var(--sans);
+  color: var(--own, var(--ink));
+  white-space: nowrap;
+  overflow: hidden;
+}
+.gname button {
+  display: inline-flex;
+  gap: 4px;
+  align-items: center;
+  font-weight: 600;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.gname .quiet {
+  font-weight: 500;
+  font-size: 12px;
+}
+.ghost {
+  height: 36px;
+  border-bottom: 1px solid var(--rule);
+  color: var(--ink-3);
+  padding: 8px 40px;
+}
+.addrow {
+  height: 36px;
+  display: flex;
+  align-items: center;
+  padding-left: 26px;
+}
+.addrow .inp {
+  border-color: transparent;
+  background: none;
+  width: 300px;
+}
+.addrow .inp:hover,
+.addrow .inp:focus {
+  border-color: var(--rule-strong);
+  background: var(--sheet);
+}
+@media print {
+  .scroller,
+  .body {
+    height: auto !important;
+    overflow: visible !important;
+  }
+  .line {
+    position: static;
+    transform: none !important;
+    break-inside: avoid;
+  }
+  .heads {
+    position: static;
+  }
+}
 </style>

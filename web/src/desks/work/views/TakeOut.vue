@@ -6,19 +6,30 @@ import { queryOf } from './definition.ts'
 import type { Known } from './fields.ts'
 
 /** Takes a view out as a file, or onto paper. */
-const props = defineProps<{ def: ViewDefinition; known: Known; range: { first: string; last: string } | undefined }>()
+const props = defineProps<{
+  def: ViewDefinition
+  known: Known
+  range: { first: string; last: string } | undefined
+}>()
 const name = computed(() => {
   const { scope } = props.def
   if (scope.of === 'firm') return 'Work'
-  const list = { client: props.known.directory.clients, project: props.known.directory.projects, person: props.known.directory.people }[scope.of]
+  const list = {
+    client: props.known.directory.clients,
+    project: props.known.directory.projects,
+    person: props.known.directory.people,
+  }[scope.of]
   return list.find((x) => x.id === scope.id)?.name ?? 'Work'
 })
-const address = (format: string) => `/api/v1/tasks/export?${new URLSearchParams({ format, name: name.value, columns: ['id', 'state', 'priority', ...props.def.columns.map((c) => c.field)].filter((f, i, all) => all.indexOf(f) === i).join(','), q: JSON.stringify(queryOf(props.def, [], props.range)) })}`
+const address = (format: string) =>
+  `/api/v1/tasks/export?${new URLSearchParams({ format, name: name.value, columns: ['id', 'state', 'priority', ...props.def.columns.map((c) => c.field)].filter((f, i, all) => all.indexOf(f) === i).join(','), q: JSON.stringify(queryOf(props.def, [], props.range)) })}`
 </script>
 
 <template>
   <v-menu>
-    <template #activator="{ props: menu }"><button v-bind="menu" class="btn">Take out</button></template>
+    <template #activator="{ props: menu }">
+      <button v-bind="menu" class="btn">Take out</button>
+    </template>
     <div class="menu">
       <a :href="address('xlsx')" download>As a workbook (XLSX)</a>
       <a :href="address('csv')" download>As CSV</a>
@@ -29,5 +40,13 @@ const address = (format: string) => `/api/v1/tasks/export?${new URLSearchParams(
 </template>
 
 <style scoped>
-a { display: block; padding: 5px 9px; border-radius: 3px; } a:hover, a:focus-visible { background: var(--fern-wash); }
+a {
+  display: block;
+  padding: 5px 9px;
+  border-radius: 3px;
+}
+a:hover,
+a:focus-visible {
+  background: var(--fern-wash);
+}
 </style>

@@ -19,13 +19,26 @@ import { useOutline } from './useOutline.ts'
 
 /** Bars by date, in lanes; the scale goes from days to quarters. */
 const props = defineProps<{ def: ViewDefinition; known: Known; milestones: readonly Milestone[] }>()
-const emit = defineEmits<{ change: [part: Partial<ViewDefinition>]; open: [id: number]; found: [outline: Outline]; range: [range: { first: string; last: string }] }>()
+const emit = defineEmits<{
+  change: [part: Partial<ViewDefinition>]
+  open: [id: number]
+  found: [outline: Outline]
+  range: [range: { first: string; last: string }]
+}>()
 const tasks = useTasks()
 /** Pixels a day is wide, and days before and after the middle, for each scale. */
-const SCALES = { day: { px: 40, back: 14, on: 50 }, week: { px: 18, back: 35, on: 110 }, month: { px: 7, back: 100, on: 300 }, quarter: { px: 2.6, back: 280, on: 800 } } as const
+const SCALES = {
+  day: { px: 40, back: 14, on: 50 },
+  week: { px: 18, back: 35, on: 110 },
+  month: { px: 7, back: 100, on: 300 },
+  quarter: { px: 2.6, back: 280, on: 800 },
+} as const
 const scale = computed(() => SCALES[props.def.step])
 const middle = ref(props.known.today)
-const range = computed(() => ({ first: mondayOf(plusDays(middle.value, -scale.value.back)) as string, last: plusDays(middle.value, scale.value.on) }))
+const range = computed(() => ({
+  first: mondayOf(plusDays(middle.value, -scale.value.back)) as string,
+  last: plusDays(middle.value, scale.value.on),
+}))
 const count = computed(() => daysBetween(range.value.first, range.value.last) + 1)
 const narrow = useMediaQuery('(max-width: 700px)')
 /** Pixels that the names take up on the left. */
@@ -37,33 +50,88 @@ const { data, error, reload } = useOutline(def, known, range)
 watch(range, (r) => emit('range', r), { immediate: true })
 watch(data, (found) => found && emit('found', found))
 
-type Item = { kind: 'head'; group: OutlineGroup } | { kind: 'row'; id: number; group: OutlineGroup } | { kind: 'marks' }
-const items = computed((): Item[] => [...(props.milestones.some((m) => m.date) ? [{ kind: 'marks' as const }] : []), ...(data.value?.groups ?? []).flatMap((group): Item[] => (group.ids.length ? [{ kind: 'head', group }, ...group.ids.map((id): Item => ({ kind: 'row', id, group }))] : []))])
+type Item =
+  | { kind: 'head'; group: OutlineGroup }
+  | { kind: 'row'; id: number; group: OutlineGroup }
+  | { kind: 'marks' }
+const items = computed((): Item[] => [
+  ...(props.milestones.some((m) => m.date) ? [{ kind: 'marks' as const }] : []),
+  ...(data.value?.groups ?? []).flatMap((group): Item[] =>
+    group.ids.length
+      ? [{ kind: 'head', group }, ...group.ids.map((id): Item => ({ kind: 'row', id, group }))]
+      : [],
+  ),
+])
 /** Milestones in the order of their dates, each with the room it has until the next. */
 const marked = computed(() => {
-  const dated = props.milestones.flatMap((m) => (m.date ? [{ ...m, date: m.date }] : [])).sort((a, b) => (a.date < b.date ? -1 : 1))
-  return dated.map((m, i) => ({ ...m, room: dated[i + 1] ? Math.max(8, x(dated[i + 1]!.date) - x(m.date) - 4) : 240 }))
+  const dated = props.milestones
+    .flatMap((m) => (m.date ? [{ ...m, date: m.date }] : []))
+    .sort((a, b) => (a.date < b.date ? -1 : 1))
+  return dated.map((m, i) => ({
+    ...m,
+    room: dated[i + 1] ? Math.max(8, x(dated[i + 1]!.date) - x(m.date) - 4) : 240,
+  }))
 })
 const scroller = ref<HTMLElement | null>(null)
-const virtual = useVirtualizer(computed(() => ({ count: items.value.length, getScrollElement: () => scroller.value, estimateSize: () => 30, overscan: 16 })))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: items.value.length,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => 30,
+    overscan: 16,
+  })),
+)
 const slots = computed(() => virtual.value.getVirtualItems())
-watch([slots, () => tasks.turn, items], () => tasks.need(slots.value.flatMap((s) => { const it = items.value[s.index]; return it?.kind === 'row' ? [it.id] : [] })), { immediate: true })
+watch(
+  [slots, () => tasks.turn, items],
+  () =>
+    tasks.need(
+      slots.value.flatMap((s) => {
+        const it = items.value[s.index]
+        return it?.kind === 'row' ? [it.id] : []
+      }),
+    ),
+  { immediate: true },
+)
 
-/** The upper line of the head: months, or years where a quarter is narrow; the lower: days, weeks, months or quarters. */
-const upper = computed(() => marks((d) => (props.def.step === 'quarter' ? d.slice(0, 4) : d.slice(0, 7)), (d) => (props.def.step === 'quarter' ? d.slice(0, 4) : `${sayMonth(d)} ${d.slice(0, 4)}`)))
+/**
+ * The upper line of the head: months, or years where a quarter is narrow; the lower: days, weeks,
+ * months or quarters.
+ */
+const upper = computed(() =>
+  marks(
+    (d) => (props.def.step === 'quarter' ? d.slice(0, 4) : d.slice(0, 7)),
+    (d) => (props.def.step === 'quarter' ? d.slice(0, 4) : `${sayMonth(d)} ${d.slice(0, 4)}`),
+  ),
+)
 const lower = computed(() => {
   switch (props.def.step) {
     case 'day':
-      return marks((d) => d, (d) => `${sayDate(d).slice(0, 1)} ${+d.slice(8)}`)
+      return marks(
+        (d) => d,
+        (d) => `${sayDate(d).slice(0, 1)} ${+d.slice(8)}`,
+      )
     case 'week':
-      return marks((d) => mondayOf(d), (d) => `${+mondayOf(d).slice(8)} ${sayMonth(mondayOf(d)).slice(0, 3)}`)
+      return marks(
+        (d) => mondayOf(d),
+        (d) => `${+mondayOf(d).slice(8)} ${sayMonth(mondayOf(d)).slice(0, 3)}`,
+      )
     case 'month':
-      return marks((d) => mondayOf(d), (d) => `${isoWeek(d as IsoDate).week}`)
+      return marks(
+        (d) => mondayOf(d),
+        (d) => `${isoWeek(d as IsoDate).week}`,
+      )
     default:
-      return marks((d) => `${d.slice(0, 4)}q${Math.floor((+d.slice(5, 7) - 1) / 3)}`, (d) => `Quarter ${Math.floor((+d.slice(5, 7) - 1) / 3) + 1}`)
+      return marks(
+        (d) => `${d.slice(0, 4)}q${Math.floor((+d.slice(5, 7) - 1) / 3)}`,
+        (d) => `Quarter ${Math.floor((+d.slice(5, 7) - 1) / 3) + 1}`,
+      )
   }
 })
-function marks(key: (d: string) => string, name: (d: string) => string): { at: number; width: number; name: string }[] {
+function marks(
+  key: (d: string) => string,
+  name: (d: string) => string,
+): { at: number; width: number; name: string }[] {
   const out: { at: number; width: number; name: string }[] = []
   let last = ''
   for (let i = 0; i < count.value; i++) {
@@ -76,52 +144,180 @@ function marks(key: (d: string) => string, name: (d: string) => string): { at: n
   return out
 }
 const total = computed(() => count.value * scale.value.px)
-const shade = computed(() => (scale.value.px >= 7 ? { backgroundImage: `linear-gradient(90deg, transparent ${5 * scale.value.px}px, var(--rest) ${5 * scale.value.px}px)`, backgroundSize: `${7 * scale.value.px}px 100%` } : {}))
+const shade = computed(() =>
+  scale.value.px >= 7
+    ? {
+        backgroundImage: `linear-gradient(90deg, transparent ${5 * scale.value.px}px, var(--rest) ${5 * scale.value.px}px)`,
+        backgroundSize: `${7 * scale.value.px}px 100%`,
+      }
+    : {},
+)
 
 function dayAt(event: PointerEvent): number | null {
   const box = scroller.value?.getBoundingClientRect()
-  return box ? Math.floor((event.clientX - box.left + scroller.value!.scrollLeft - label.value) / scale.value.px) : null
+  return box
+    ? Math.floor(
+        (event.clientX - box.left + scroller.value!.scrollLeft - label.value) / scale.value.px,
+      )
+    : null
 }
 const { moving, press, key } = useDayMoves(() => props.known, dayAt)
 function barOf(task: TaskRow): { left: string; width: string } {
   const m = moving.value?.id === task.id ? moving.value : task
   const start = (m.start ?? m.due)!
-  return { left: `${x(start)}px`, width: `${Math.max(9, (daysBetween(start, m.due!) + 1) * scale.value.px - 2)}px` }
+  return {
+    left: `${x(start)}px`,
+    width: `${Math.max(9, (daysBetween(start, m.due!) + 1) * scale.value.px - 2)}px`,
+  }
 }
 function toToday(): void {
   middle.value = props.known.today
   scroller.value?.scrollTo({ left: x(props.known.today) - 160 })
 }
 onMounted(() => setTimeout(() => scroller.value?.scrollTo({ left: x(props.known.today) - 160 }), 0))
-watch(() => [props.def.step, data.value !== null], () => setTimeout(() => scroller.value?.scrollTo({ left: x(middle.value) - 160 }), 0))
+watch(
+  () => [props.def.step, data.value !== null],
+  () => setTimeout(() => scroller.value?.scrollTo({ left: x(middle.value) - 160 }), 0),
+)
 </script>
 
 <template>
   <ViewState v-if="!data" :error="error" @retry="reload" />
   <div v-else class="time">
     <div class="nav">
-      <button class="btn" aria-label="Earlier" @click="middle = plusDays(middle, -Math.round(scale.on / 2))">‹</button><button class="btn" @click="toToday">Today</button><button class="btn" aria-label="Later" @click="middle = plusDays(middle, Math.round(scale.on / 2))">›</button>
-      <span class="gap" /><span class="btns" role="group" aria-label="Scale"><button v-for="s in (['day', 'week', 'month', 'quarter'] as const)" :key="s" class="btn" :aria-pressed="def.step === s" :class="{ pri: def.step === s }" @click="emit('change', { step: s })">{{ s[0]!.toUpperCase() + s.slice(1) }}s</button></span>
+      <button
+        class="btn"
+        aria-label="Earlier"
+        @click="middle = plusDays(middle, -Math.round(scale.on / 2))"
+      >
+        ‹
+      </button>
+      <button class="btn" @click="toToday">Today</button>
+      <button
+        class="btn"
+        aria-label="Later"
+        @click="middle = plusDays(middle, Math.round(scale.on / 2))"
+      >
+        ›
+      </button>
+      <span class="gap" />
+      <span class="btns" role="group" aria-label="Scale">
+        <button
+          v-for="s in ['day', 'week', 'month', 'quarter'] as const"
+          :key="s"
+          class="btn"
+          :aria-pressed="def.step === s"
+          :class="{ pri: def.step === s }"
+          @click="emit('change', { step: s })"
+        >
+          {{ s[0]!.toUpperCase() + s.slice(1) }}s
+        </button>
+      </span>
     </div>
-    <div ref="scroller" class="scroller" tabindex="0" aria-label="Timeline" role="group" :style="{ '--label': `${label}px` }">
+    <div
+      ref="scroller"
+      class="scroller"
+      tabindex="0"
+      aria-label="Timeline"
+      role="group"
+      :style="{ '--label': `${label}px` }"
+    >
       <div class="head" :style="{ width: `${label + total}px` }" aria-hidden="true">
-        <div class="label" /><div class="marks up" :style="{ width: `${total}px` }"><span v-for="m in upper" :key="m.at" :style="{ left: `${m.at}px`, width: `${m.width}px` }"><b>{{ m.name }}</b></span></div>
-        <div class="label low" /><div class="marks" :style="{ width: `${total}px` }"><span v-for="m in lower" :key="m.at" :style="{ left: `${m.at}px`, width: `${m.width}px` }">{{ m.name }}</span></div>
+        <div class="label" />
+        <div class="marks up" :style="{ width: `${total}px` }">
+          <span
+            v-for="m in upper"
+            :key="m.at"
+            :style="{ left: `${m.at}px`, width: `${m.width}px` }"
+          >
+            <b>{{ m.name }}</b>
+          </span>
+        </div>
+        <div class="label low" />
+        <div class="marks" :style="{ width: `${total}px` }">
+          <span
+            v-for="m in lower"
+            :key="m.at"
+            :style="{ left: `${m.at}px`, width: `${m.width}px` }"
+          >
+            {{ m.name }}
+          </span>
+        </div>
       </div>
-      <div class="body" :style="{ height: `${virtual.getTotalSize()}px`, width: `${label + total}px` }">
-        <div class="ground" :style="{ left: `${label}px`, width: `${total}px`, ...shade }"><i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" title="Today" /></div>
+      <div
+        class="body"
+        :style="{ height: `${virtual.getTotalSize()}px`, width: `${label + total}px` }"
+      >
+        <div class="ground" :style="{ left: `${label}px`, width: `${total}px`, ...shade }">
+          <i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" title="Today" />
+        </div>
         <template v-for="slot in slots" :key="String(slot.key)">
-          <div v-for="item in [items[slot.index]].filter((i) => i !== undefined)" :key="item.kind" class="line" :class="item.kind" :style="{ transform: `translateY(${slot.start}px)` }">
-            <template v-if="item.kind === 'head'"><div class="label" :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"><b>{{ item.group.name }}</b> <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span></div></template>
-            <template v-else-if="item.kind === 'marks'"><div class="label"><b>Milestones</b></div><div class="lane"><span v-for="m in marked" :key="m.id" class="mile" :class="{ done: m.doneAt, late: m.late }" :style="{ left: `${x(m.date)}px`, maxWidth: `${m.room}px` }" :title="`${m.name}, ${sayDate(m.date, known.today)}${m.owner ? `, ${m.owner.name}` : ''}`">{{ m.name }}</span></div></template>
+          <div
+            v-for="item in [items[slot.index]].filter((i) => i !== undefined)"
+            :key="item.kind"
+            class="line"
+            :class="item.kind"
+            :style="{ transform: `translateY(${slot.start}px)` }"
+          >
+            <template v-if="item.kind === 'head'">
+              <div
+                class="label"
+                :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"
+              >
+                <b>{{ item.group.name }}</b>
+                {{ ' ' }}
+                <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span>
+              </div>
+            </template>
+            <template v-else-if="item.kind === 'marks'">
+              <div class="label"><b>Milestones</b></div>
+              <div class="lane">
+                <span
+                  v-for="m in marked"
+                  :key="m.id"
+                  class="mile"
+                  :class="{ done: m.doneAt, late: m.late }"
+                  :style="{ left: `${x(m.date)}px`, maxWidth: `${m.room}px` }"
+                  :title="`${m.name}, ${sayDate(m.date, known.today)}${m.owner ? `, ${m.owner.name}` : ''}`"
+                >
+                  {{ m.name }}
+                </span>
+              </div>
+            </template>
             <template v-else-if="tasks.rows.get(item.id)?.due">
               <template v-for="task in [tasks.rows.get(item.id)!]" :key="task.id">
-                <div class="label"><StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" /><button class="nm" :title="task.title" @click="emit('open', task.id)">{{ task.title }}</button></div>
+                <div class="label">
+                  <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />
+                  <button class="nm" :title="task.title" @click="emit('open', task.id)">
+                    {{ task.title }}
+                  </button>
+                </div>
                 <div class="lane">
-                  <div class="tb" role="button" tabindex="0" :data-task="task.id" :aria-label="`${task.title}, ${task.start ? `${sayDate(task.start, known.today)} to ` : ''}${sayDate(task.due!, known.today)}; Alt and arrows move it`" :class="[{ closed: task.closedAt, late: task.late, moving: moving?.id === task.id }, `c-${paletteOf(colourFor(known, def.colour ?? 'state', task)) ?? 'slate'}`]" :style="barOf(task)" @pointerdown="press($event, task, 'whole')" @click="emit('open', task.id)" @keydown.enter="emit('open', task.id)" @keydown="key($event, task)">
-                    <i class="edge l" @pointerdown.stop="press($event, task, 'start')" /><i class="edge r" @pointerdown.stop="press($event, task, 'end')" />
+                  <div
+                    class="tb"
+                    role="button"
+                    tabindex="0"
+                    :data-task="task.id"
+                    :aria-label="`${task.title}, ${task.start ? `${sayDate(task.start, known.today)} to ` : ''}${sayDate(task.due!, known.today)}; Alt and arrows move it`"
+                    :class="[
+                      { closed: task.closedAt, late: task.late, moving: moving?.id === task.id },
+                      `c-${paletteOf(colourFor(known, def.colour ?? 'state', task)) ?? 'slate'}`,
+                    ]"
+                    :style="barOf(task)"
+                    @pointerdown="press($event, task, 'whole')"
+                    @click="emit('open', task.id)"
+                    @keydown.enter="emit('open', task.id)"
+                    @keydown="key($event, task)"
+                  >
+                    <i class="edge l" @pointerdown.stop="press($event, task, 'start')" />
+                    <i class="edge r" @pointerdown.stop="press($event, task, 'end')" />
                   </div>
-                  <span class="after" :style="{ left: `calc(${barOf(task).left} + ${barOf(task).width} + 6px)` }">{{ task.assignees.map((a) => a.name.split(' ')[0]).join(', ') }}</span>
+                  <span
+                    class="after"
+                    :style="{ left: `calc(${barOf(task).left} + ${barOf(task).width} + 6px)` }"
+                  >
+                    {{ task.assignees.map((a) => a.name.split(' ')[0]).join(', ') }}
+                  </span>
                 </div>
               </template>
             </template>
@@ -134,13 +330,190 @@ watch(() => [props.def.step, data.value !== null], () => setTimeout(() => scroll
 </template>
 
 <style scoped>
-.time { height: 100%; display: flex; flex-direction: column; min-height: 320px; } .nav { display: flex; gap: 6px; align-items: center; padding-bottom: 8px; } .gap { flex: 1; }
-.scroller { flex: 1; overflow: auto; position: relative; user-select: none; border-top: 1.5px solid var(--ink); }
-.head { position: sticky; top: 0; z-index: 4; background: var(--paper); display: grid; grid-template-columns: var(--label) auto; border-bottom: 1px solid var(--rule-strong); } .marks { position: relative; height: 20px; font-size: 11.5px; color: var(--ink-3); } .marks span { position: absolute; top: 0; bottom: 0; border-left: 1px solid var(--rule); padding: 2px 4px; overflow: hidden; white-space: nowrap; } .up b { position: sticky; left: calc(var(--label) + 10px); font-weight: 600; color: var(--ink-2); } .up span { overflow: clip; }
-.body { position: relative; } .ground { position: absolute; top: 0; bottom: 0; } .now { position: absolute; top: 0; bottom: 0; width: 2px; background: var(--marigold); }
-.line { position: absolute; left: 0; right: 0; top: 0; height: 30px; display: flex; border-bottom: 1px solid var(--rule); } .line.head { border-bottom-color: var(--rule-strong); z-index: auto; position: absolute; background: none; display: flex; }
-.label { width: var(--label); flex: none; position: sticky; left: 0; z-index: 3; background: var(--paper); display: flex; gap: 7px; align-items: center; padding: 0 8px 0 2px; overflow: hidden; white-space: nowrap; font-size: 12.5px; border-right: 1px solid var(--rule-strong); color: var(--ink); } .line.head .label b { overflow: hidden; text-overflow: ellipsis; color: var(--own, var(--ink)); } .nm { overflow: hidden; text-overflow: ellipsis; } .nm:hover { text-decoration: underline; }
-.lane { position: relative; flex: 1; } .tb { position: absolute; top: 6px; height: 18px; border-radius: 3px; background: color-mix(in srgb, var(--own) 62%, var(--sheet)); border: 1px solid var(--own); cursor: grab; touch-action: none; } .tb.closed { background: color-mix(in srgb, var(--own) 18%, var(--sheet)); border-style: dashed; } .tb.late { box-shadow: 0 0 0 1.5px var(--alarm); } .tb.moving { outline: 2px dashed var(--fern); outline-offset: 2px; }
-.edge { position: absolute; top: -1px; bottom: -1px; width: 7px; cursor: ew-resize; touch-action: none; } .l { left: -3px; } .r { right: -3px; } .edge:hover { background: var(--fern); border-radius: 2px; } .after { position: absolute; top: 6px; font-size: 11.5px; color: var(--ink-2); white-space: nowrap; pointer-events: none; }
-.mile { position: absolute; top: 5px; font-size: 11.5px; font-weight: 600; color: var(--heather); border-left: 3px solid var(--heather); padding-left: 4px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } .mile.done { color: var(--ink-3); border-color: var(--fern); } .mile.late { color: var(--alarm); border-color: var(--alarm); }
+.time {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  min-height: 320px;
+}
+.nav {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  padding-bottom: 8px;
+}
+.gap {
+  flex: 1;
+}
+.scroller {
+  flex: 1;
+  overflow: auto;
+  position: relative;
+  user-select: none;
+  border-top: 1.5px solid var(--ink);
+}
+.head {
+  position: sticky;
+  top: 0;
+  z-index: 4;
+  background: var(--paper);
+  display: grid;
+  grid-template-columns: var(--label) auto;
+  border-bottom: 1px solid var(--rule-strong);
+}
+.marks {
+  position: relative;
+  height: 20px;
+  font-size: 11.5px;
+  color: var(--ink-3);
+}
+.marks span {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-left: 1px solid var(--rule);
+  padding: 2px 4px;
+  overflow: hidden;
+  white-space: nowrap;
+}
+.up b {
+  position: sticky;
+  left: calc(var(--label) + 10px);
+  font-weight: 600;
+  color: var(--ink-2);
+}
+.up span {
+  overflow: clip;
+}
+.body {
+  position: relative;
+}
+.ground {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+}
+.now {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--marigold);
+}
+.line {
+  position: absolute;
+  left: 0;
+  right: 0;
+  top: 0;
+  height: 30px;
+  display: flex;
+  border-bottom: 1px solid var(--rule);
+}
+.line.head {
+  border-bottom-color: var(--rule-strong);
+  z-index: auto;
+  position: absolute;
+  background: none;
+  display: flex;
+}
+.label {
+  width: var(--label);
+  flex: none;
+  position: sticky;
+  left: 0;
+  z-index: 3;
+  background: var(--paper);
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  padding: 0 8px 0 2px;
+  overflow: hidden;
+  white-space: nowrap;
+  font-size: 12.5px;
+  border-right: 1px solid var(--rule-strong);
+  color: var(--ink);
+}
+.line.head .label b {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  color: var(--own, var(--ink));
+}
+.nm {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.nm:hover {
+  text-decoration: underline;
+}
+.lane {
+  position: relative;
+  flex: 1;
+}
+.tb {
+  position: absolute;
+  top: 6px;
+  height: 18px;
+  border-radius: 3px;
+  background: color-mix(in srgb, var(--own) 62%, var(--sheet));
+  border: 1px solid var(--own);
+  cursor: grab;
+  touch-action: none;
+}
+.tb.closed {
+  background: color-mix(in srgb, var(--own) 18%, var(--sheet));
+  border-style: dashed;
+}
+.tb.late {
+  box-shadow: 0 0 0 1.5px var(--alarm);
+}
+.tb.moving {
+  outline: 2px dashed var(--fern);
+  outline-offset: 2px;
+}
+.edge {
+  position: absolute;
+  top: -1px;
+  bottom: -1px;
+  width: 7px;
+  cursor: ew-resize;
+  touch-action: none;
+}
+.l {
+  left: -3px;
+}
+.r {
+  right: -3px;
+}
+.edge:hover {
+  background: var(--fern);
+  border-radius: 2px;
+}
+.after {
+  position: absolute;
+  top: 6px;
+  font-size: 11.5px;
+  color: var(--ink-2);
+  white-space: nowrap;
+  pointer-events: none;
+}
+.mile {
+  position: absolute;
+  top: 5px;
+  font-size: 11.5px;
+  font-weight: 600;
+  color: var(--heather);
+  border-left: 3px solid var(--heather);
+  padding-left: 4px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.mile.done {
+  color: var(--ink-3);
+  border-color: var(--fern);
+}
+.mile.late {
+  color: var(--alarm);
+  border-color: var(--alarm);
+}
 </style>

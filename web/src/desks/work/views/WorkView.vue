@@ -21,8 +21,14 @@ const BoardView = defineAsyncComponent(() => import('./BoardView.vue'))
 const CalendarView = defineAsyncComponent(() => import('./CalendarView.vue'))
 const TimelineView = defineAsyncComponent(() => import('./TimelineView.vue'))
 
-/** Any work, looked at in any way: list, board, calendar, timeline or table over one scope, with a task open beside it. */
-const props = withDefaults(defineProps<{ scope: Scope; saved?: SavedView | null; milestones?: readonly Milestone[] }>(), { saved: null, milestones: () => [] })
+/**
+ * Any work, looked at in any way: list, board, calendar, timeline or table over one scope, with a
+ * task open beside it.
+ */
+const props = withDefaults(
+  defineProps<{ scope: Scope; saved?: SavedView | null; milestones?: readonly Milestone[] }>(),
+  { saved: null, milestones: () => [] },
+)
 const emit = defineEmits<{ split: [ids: number[]] }>()
 const session = useSession()
 const selection = useSelection()
@@ -30,20 +36,35 @@ const route = useRoute()
 const router = useRouter()
 const { def, changed, change, show, putBack } = useDefinition(
   (): ViewDefinition => props.saved?.definition ?? standard(props.scope),
-  () => (props.saved ? `saved.${props.saved.id}.${props.saved.version}` : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`),
+  () =>
+    props.saved
+      ? `saved.${props.saved.id}.${props.saved.version}`
+      : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`,
 )
-const known = computed((): Known => ({ directory: session.directory, today: session.today, zone: session.me?.zone ?? 'UTC', scope: def.value.scope }))
+const known = computed((): Known => ({
+  directory: session.directory,
+  today: session.today,
+  zone: session.me?.zone ?? 'UTC',
+  scope: def.value.scope,
+}))
 const dated = computed(() => def.value.kind === 'calendar' || def.value.kind === 'timeline')
 /** Dated views ask for their own days and tell what they found; for the others it is asked here. */
-const { data, error, reload } = useOutline(computed(() => (dated.value ? null : def.value)), known)
+const { data, error, reload } = useOutline(
+  computed(() => (dated.value ? null : def.value)),
+  known,
+)
 const ofDays = ref<Outline | null>(null)
 const found = computed(() => (dated.value ? ofDays.value : data.value))
 const all = computed(() => [...new Set((found.value?.groups ?? []).flatMap((g) => g.ids))])
 const range = ref<{ first: string; last: string } | undefined>()
-watch(() => def.value.kind, () => (ofDays.value = null))
+watch(
+  () => def.value.kind,
+  () => (ofDays.value = null),
+)
 
 const opened = computed(() => Number(route.query['task']) || null)
-const open = (id: number | null) => router.replace({ query: { ...route.query, task: id ? String(id) : undefined } })
+const open = (id: number | null) =>
+  router.replace({ query: { ...route.query, task: id ? String(id) : undefined } })
 // What is not shown any more is not marked any more: nothing unseen is changed.
 watch(all, (now) => {
   if (!selection.count) return
@@ -58,29 +79,137 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
 <template>
   <div class="wv" :class="{ aside: opened }">
     <div class="main">
-      <ViewTools :def="def" :known="known" :changed="changed" :saved="saved" :faults="found?.faults ?? []" :total="found?.total ?? 0" @change="change" @show="show" @back="putBack"><TakeOut :def="def" :known="known" :range="dated ? range : undefined" /></ViewTools>
+      <ViewTools
+        :def="def"
+        :known="known"
+        :changed="changed"
+        :saved="saved"
+        :faults="found?.faults ?? []"
+        :total="found?.total ?? 0"
+        @change="change"
+        @show="show"
+        @back="putBack"
+      >
+        <TakeOut :def="def" :known="known" :range="dated ? range : undefined" />
+      </ViewTools>
       <div class="area">
-        <CalendarView v-if="def.kind === 'calendar'" :def="def" :known="known" @change="change" @open="open" @found="ofDays = $event" @range="range = $event" />
-        <TimelineView v-else-if="def.kind === 'timeline'" :def="def" :known="known" :milestones="milestones" @change="change" @open="open" @found="ofDays = $event" @range="range = $event" />
+        <CalendarView
+          v-if="def.kind === 'calendar'"
+          :def="def"
+          :known="known"
+          @change="change"
+          @open="open"
+          @found="ofDays = $event"
+          @range="range = $event"
+        />
+        <TimelineView
+          v-else-if="def.kind === 'timeline'"
+          :def="def"
+          :known="known"
+          :milestones="milestones"
+          @change="change"
+          @open="open"
+          @found="ofDays = $event"
+          @range="range = $event"
+        />
         <ViewState v-else-if="!data" :error="error" @retry="reload" />
         <template v-else>
-          <p v-if="data.cut" class="small ochre">Only the first 20,000 tasks are shown; narrow the filter to see the others.</p>
-          <BoardView v-if="def.kind === 'board'" :def="def" :outline="data" :known="known" @open="open" @reload="reload" />
+          <p v-if="data.cut" class="small ochre">
+            Only the first 20,000 tasks are shown; narrow the filter to see the others.
+          </p>
+          <BoardView
+            v-if="def.kind === 'board'"
+            :def="def"
+            :outline="data"
+            :known="known"
+            @open="open"
+            @reload="reload"
+          />
           <template v-else>
-            <div v-if="!data.total && !data.groups.length" class="empty"><h3>Nothing matches</h3><p>{{ def.filter.of.length ? 'No task here meets the filter.' : 'Tasks of this scope stand here.' }}</p><div v-if="def.filter.of.length" class="btns"><button class="btn" @click="change({ filter: { match: 'all', of: [] } })">Take the filter off</button></div></div>
-            <GridView v-else :def="def" :outline="data" :known="known" @change="change" @open="open" @reload="reload" />
+            <div v-if="!data.total && !data.groups.length" class="empty">
+              <h3>Nothing matches</h3>
+              <p>
+                {{
+                  def.filter.of.length
+                    ? 'No task here meets the filter.'
+                    : 'Tasks of this scope stand here.'
+                }}
+              </p>
+              <div v-if="def.filter.of.length" class="btns">
+                <button class="btn" @click="change({ filter: { match: 'all', of: [] } })">
+                  Take the filter off
+                </button>
+              </div>
+            </div>
+            <GridView
+              v-else
+              :def="def"
+              :outline="data"
+              :known="known"
+              @change="change"
+              @open="open"
+              @reload="reload"
+            />
           </template>
         </template>
       </div>
-      <BulkBar :known="known" :all="all" :project="project" @reload="reload" @split="emit('split', $event)" />
+      <BulkBar
+        :known="known"
+        :all="all"
+        :project="project"
+        @reload="reload"
+        @split="emit('split', $event)"
+      />
     </div>
-    <aside v-if="opened" class="margin side" aria-label="Task"><TaskSheet :id="opened" :key="opened" @close="open(null)" @changed="reload" /></aside>
+    <aside v-if="opened" class="margin side" aria-label="Task">
+      <TaskSheet :id="opened" :key="opened" @close="open(null)" @changed="reload" />
+    </aside>
     <FieldMenu :scope="def.scope" />
   </div>
 </template>
 
 <style scoped>
-.wv { display: grid; grid-template-columns: minmax(0, 1fr); height: 100%; min-height: 0; } .wv.aside { grid-template-columns: minmax(0, 1fr) 372px; } .main { display: flex; flex-direction: column; min-height: 0; min-width: 0; padding: 0 20px; } .area { flex: 1; min-height: 0; overflow: hidden; } .side { overflow-y: auto; }
-@media (max-width: 900px) { .main { padding: 0 12px; } .wv.aside { grid-template-columns: minmax(0, 1fr); } .wv.aside .main { display: none; } .area { min-height: 70dvh; } }
-@media print { .area { overflow: visible; } }
+.wv {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  height: 100%;
+  min-height: 0;
+}
+.wv.aside {
+  grid-template-columns: minmax(0, 1fr) 372px;
+}
+.main {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  padding: 0 20px;
+}
+.area {
+  flex: 1;
+  min-height: 0;
+  overflow: hidden;
+}
+.side {
+  overflow-y: auto;
+}
+@media (max-width: 900px) {
+  .main {
+    padding: 0 12px;
+  }
+  .wv.aside {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .wv.aside .main {
+    display: none;
+  }
+  .area {
+    min-height: 70dvh;
+  }
+}
+@media print {
+  .area {
+    overflow: visible;
+  }
+}
 </style>

@@ -8,10 +8,19 @@ export function standard(scope: Scope): ViewDefinition {
   return {
     kind: 'list',
     scope,
-    filter: { match: 'all', of: scope.of === 'project' ? [] : [{ field: 'open', op: 'is', value: true }] },
+    filter: {
+      match: 'all',
+      of: scope.of === 'project' ? [] : [{ field: 'open', op: 'is', value: true }],
+    },
     sort: [],
     group: scope.of === 'project' ? 'phase' : 'due',
-    columns: [...(scope.of === 'project' ? [] : [column('project', 200)]), column('assignee', 110), column('due', 110), column('estimate', 84), column('tag', 130)],
+    columns: [
+      ...(scope.of === 'project' ? [] : [column('project', 200)]),
+      column('assignee', 110),
+      column('due', 110),
+      column('estimate', 84),
+      column('tag', 130),
+    ],
     colour: null,
     tree: true,
     step: 'month',
@@ -19,17 +28,38 @@ export function standard(scope: Scope): ViewDefinition {
 }
 
 /** Groups that follow from something else: nothing can be dropped on them. */
-export const DERIVED: ReadonlySet<string> = new Set(['due', 'week', 'month', 'series', 'template', 'creator', 'tier'])
+export const DERIVED: ReadonlySet<string> = new Set([
+  'due',
+  'week',
+  'month',
+  'series',
+  'template',
+  'creator',
+  'tier',
+])
 /** What lanes of a timeline can stand for. */
 export const LANES: ReadonlySet<string> = new Set(['assignee', 'phase', 'project', 'client'])
 
-/** The field a board's columns stand for: what the view is grouped by, if things can be dropped there; else the state. */
-export const boardField = (def: ViewDefinition): string => (def.group !== null && !DERIVED.has(def.group) ? def.group : 'state')
+/**
+ * The field a board's columns stand for: what the view is grouped by, if things can be dropped
+ * there; else the state.
+ */
+export const boardField = (def: ViewDefinition): string =>
+  def.group !== null && !DERIVED.has(def.group) ? def.group : 'state'
 /** What the lanes of a timeline stand for. */
-export const laneField = (def: ViewDefinition): string => (def.group !== null && LANES.has(def.group) ? def.group : def.scope.of === 'project' ? 'phase' : 'project')
+export const laneField = (def: ViewDefinition): string =>
+  def.group !== null && LANES.has(def.group)
+    ? def.group
+    : def.scope.of === 'project'
+      ? 'phase'
+      : 'project'
 
 /** The question a view asks; `span` narrows it to what touches some days. */
-export function queryOf(def: ViewDefinition, sums: readonly string[], span?: { first: string; last: string }): TaskQuery {
+export function queryOf(
+  def: ViewDefinition,
+  sums: readonly string[],
+  span?: { first: string; last: string },
+): TaskQuery {
   const within: readonly (Clause | Filter)[] = span
     ? [
         { field: 'due', op: 'after', value: dayBefore(span.first) },
@@ -53,13 +83,21 @@ export function queryOf(def: ViewDefinition, sums: readonly string[], span?: { f
     scope: def.scope,
     filter: within.length ? { match: 'all', of: [def.filter, ...within] } : def.filter,
     sort: def.sort,
-    group: def.kind === 'calendar' ? null : board ? boardField(def) : def.kind === 'timeline' ? laneField(def) : def.group,
+    group:
+      def.kind === 'calendar'
+        ? null
+        : board
+          ? boardField(def)
+          : def.kind === 'timeline'
+            ? laneField(def)
+            : def.group,
     tree: def.tree && (def.kind === 'list' || def.kind === 'table'),
     sums: [...sums],
     every: board || (def.kind === 'list' && def.group === 'phase' && def.scope.of === 'project'),
   }
 }
-const shift = (day: string, by: number) => new Date(Date.parse(day) + by * 86_400_000).toISOString().slice(0, 10)
+const shift = (day: string, by: number) =>
+  new Date(Date.parse(day) + by * 86_400_000).toISOString().slice(0, 10)
 const dayBefore = (day: string) => shift(day, -1)
 const dayAfter = (day: string) => shift(day, 1)
 
@@ -75,7 +113,8 @@ export interface Definition {
 }
 
 /**
- * How a scope is being looked at. It is remembered in this browser for each scope; a saved view begins as it was
+ * How a scope is being looked at. It is remembered in this browser for each scope; a saved view
+ * begins as it was
  * saved, and says when it is no longer looked at like that.
  */
 export function useDefinition(base: () => ViewDefinition, key: () => string | null): Definition {
@@ -86,7 +125,8 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
     if (key() === null) return
     try {
       const kept = JSON.parse(localStorage.getItem(place()) ?? 'null') as ViewDefinition | null
-      if (kept && Array.isArray(kept.columns) && kept.filter) def.value = { ...base(), ...kept, scope: base().scope }
+      if (kept && Array.isArray(kept.columns) && kept.filter)
+        def.value = { ...base(), ...kept, scope: base().scope }
     } catch {
       // What cannot be read is forgotten.
     }
@@ -100,7 +140,15 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
   return {
     def,
     // Without a saved view, turning to another kind of view is no change worth putting back.
-    changed: computed(() => !same(def.value, key()?.startsWith('saved') ? base() : { ...base(), kind: def.value.kind, step: def.value.step })),
+    changed: computed(
+      () =>
+        !same(
+          def.value,
+          key()?.startsWith('saved')
+            ? base()
+            : { ...base(), kind: def.value.kind, step: def.value.step },
+        ),
+    ),
     change: (part) => (def.value = { ...def.value, ...part }),
     show: (kind) =>
       (def.value = {
@@ -109,6 +157,9 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
         ...(kind === 'timeline' && def.value.step === 'day' && { step: 'week' as const }),
         ...(kind === 'calendar' && def.value.step === 'quarter' && { step: 'month' as const }),
       }),
-    putBack: () => (def.value = key()?.startsWith('saved') ? base() : { ...base(), kind: def.value.kind, step: def.value.step }),
+    putBack: () =>
+      (def.value = key()?.startsWith('saved')
+        ? base()
+        : { ...base(), kind: def.value.kind, step: def.value.step }),
   }
 }

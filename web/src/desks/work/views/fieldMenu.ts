@@ -2,7 +2,10 @@ import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 
-/** A request to set a field: where the menu opens, on which task (none: on many at once), and what to do with the edit. */
+/**
+ * A request to set a field: where the menu opens, on which task (none: on many at once), and what
+ * to do with the edit.
+ */
 export interface FieldAsk {
   readonly target: HTMLElement
   readonly field: string

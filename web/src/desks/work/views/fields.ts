@@ -1,6 +1,18 @@
 import { sayMoney } from '#core/money/money.ts'
 import { plural, sayDate, sayMinutes } from '#core/text/speak.ts'
-import { customId, customName, customSpec, enteredId, enteredName, enteredSpec, sayValue, TASK_FIELDS, type Choice, type CustomField, type FieldSpec } from '#contract/fields.ts'
+import {
+  customId,
+  customName,
+  customSpec,
+  enteredId,
+  enteredName,
+  enteredSpec,
+  sayValue,
+  TASK_FIELDS,
+  type Choice,
+  type CustomField,
+  type FieldSpec,
+} from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import type { Directory } from '#contract/views.ts'
@@ -16,8 +28,12 @@ export interface Known {
 }
 export type NamedSpec = FieldSpec & { readonly field: string }
 
-const projectOf = (known: Known) => (known.scope.of === 'project' ? known.directory.projects.find((p) => p.id === (known.scope as { id: number }).id) : undefined)
-const customOf = (known: Known, field: string): CustomField | undefined => known.directory.fields.find((f) => f.id === customId(field))
+const projectOf = (known: Known) =>
+  known.scope.of === 'project'
+    ? known.directory.projects.find((p) => p.id === (known.scope as { id: number }).id)
+    : undefined
+const customOf = (known: Known, field: string): CustomField | undefined =>
+  known.directory.fields.find((f) => f.id === customId(field))
 
 const setIn = (known: Known): number => projectOf(known)?.stateSetId ?? 1
 
@@ -27,9 +43,13 @@ export function fieldsIn(known: Known): NamedSpec[] {
     (f) =>
       !f.hidden &&
       (f.projectId === null || (known.scope.of === 'project' && f.projectId === known.scope.id)) &&
-      (f.templateId === null || projectOf(known)?.templateId === f.templateId || known.scope.of !== 'project'),
+      (f.templateId === null ||
+        projectOf(known)?.templateId === f.templateId ||
+        known.scope.of !== 'project'),
   )
-  const entered = known.directory.states.filter((s) => s.setId === setIn(known)).map((s): NamedSpec => ({ field: enteredName(s.id), ...enteredSpec(s.name) }))
+  const entered = known.directory.states
+    .filter((s) => s.setId === setIn(known))
+    .map((s): NamedSpec => ({ field: enteredName(s.id), ...enteredSpec(s.name) }))
   return [
     ...Object.entries(TASK_FIELDS).map(([field, spec]): NamedSpec => ({ field, ...spec })),
     ...custom.map((f): NamedSpec => ({ field: customName(f.id), ...customSpec(f) })),
@@ -43,10 +63,16 @@ export const specOf = (known: Known, field: string): FieldSpec | undefined => {
     const state = known.directory.states.find((s) => s.id === stateId)
     return state && enteredSpec(state.name)
   }
-  return own ? customSpec(own) : Object.hasOwn(TASK_FIELDS, field) ? TASK_FIELDS[field as keyof typeof TASK_FIELDS] : undefined
+  return own
+    ? customSpec(own)
+    : Object.hasOwn(TASK_FIELDS, field)
+      ? TASK_FIELDS[field as keyof typeof TASK_FIELDS]
+      : undefined
 }
 
-/** States to choose from: those of a set; of the firm's own where several projects stand together. */
+/**
+ * States to choose from: those of a set; of the firm's own where several projects stand together.
+ */
 export const statesFor = (known: Known, projectId: number | null) => {
   const set = known.directory.projects.find((p) => p.id === projectId)?.stateSetId ?? 1
   return known.directory.states.filter((s) => s.setId === set)
@@ -56,12 +82,22 @@ export const statesFor = (known: Known, projectId: number | null) => {
 export function choicesFor(known: Known, field: string, task?: TaskRow): Choice[] {
   const { directory } = known
   const own = customOf(known, field)
-  if (own?.kind === 'choice') return (own.options.choices ?? []).map((c) => ({ value: c.key, name: c.name, colour: c.colour }))
-  if (own?.kind === 'person') return directory.people.filter((p) => p.active).map((p) => ({ value: p.id, name: p.name }))
+  if (own?.kind === 'choice')
+    return (own.options.choices ?? []).map((c) => ({
+      value: c.key,
+      name: c.name,
+      colour: c.colour,
+    }))
+  if (own?.kind === 'person')
+    return directory.people.filter((p) => p.active).map((p) => ({ value: p.id, name: p.name }))
   const projectId = task ? (task.project?.id ?? null) : (projectOf(known)?.id ?? null)
   switch (field) {
     case 'state':
-      return statesFor(known, projectId).map((s) => ({ value: s.id, name: s.name, colour: s.colour ?? s.kind }))
+      return statesFor(known, projectId).map((s) => ({
+        value: s.id,
+        name: s.name,
+        colour: s.colour ?? s.kind,
+      }))
     case 'kind':
       return STATES.map((value) => ({ value, name: STATE_NAMES[value], colour: value }))
     case 'priority':
@@ -69,17 +105,28 @@ export function choicesFor(known: Known, field: string, task?: TaskRow): Choice[
     case 'assignee':
     case 'follower':
     case 'creator':
-      return directory.people.filter((p) => p.active || field === 'creator').map((p) => ({ value: p.id, name: p.name }))
+      return directory.people
+        .filter((p) => p.active || field === 'creator')
+        .map((p) => ({ value: p.id, name: p.name }))
     case 'client':
       return directory.clients.map((c) => ({ value: c.id, name: c.name }))
     case 'tier':
-      return ['gold', 'silver', 'bronze'].map((value) => ({ value, name: value[0]!.toUpperCase() + value.slice(1) }))
+      return ['gold', 'silver', 'bronze'].map((value) => ({
+        value,
+        name: value[0]!.toUpperCase() + value.slice(1),
+      }))
     case 'project':
       return directory.projects.map((p) => ({ value: p.id, name: p.name }))
     case 'phase':
       return directory.phases
         .filter((ph) => projectId === null || ph.projectId === projectId)
-        .map((ph) => ({ value: ph.id, name: projectId === null ? `${directory.projects.find((p) => p.id === ph.projectId)?.name ?? ''}: ${ph.name}` : ph.name }))
+        .map((ph) => ({
+          value: ph.id,
+          name:
+            projectId === null
+              ? `${directory.projects.find((p) => p.id === ph.projectId)?.name ?? ''}: ${ph.name}`
+              : ph.name,
+        }))
     case 'tag':
       return directory.tags.map((t) => ({ value: t.id, name: t.name, colour: t.colour }))
     default:
@@ -91,13 +138,18 @@ export function choicesFor(known: Known, field: string, task?: TaskRow): Choice[
 export function saySum(known: Known, field: string, sum: number): string {
   const spec = specOf(known, field)
   if (spec?.type === 'minutes') return sayMinutes(sum)
-  if (spec?.type === 'money') return sayMoney(sum, customOf(known, field)?.options.currency ?? 'GBP')
+  if (spec?.type === 'money')
+    return sayMoney(sum, customOf(known, field)?.options.currency ?? 'GBP')
   return String(Math.round(sum * 100) / 100)
 }
 
 /** A date with its time, as rows show it. */
 export const sayDue = (task: TaskRow, today: string): string =>
-  task.due === null ? '' : task.due === today && task.dueTime ? task.dueTime : `${sayDate(task.due, today)}${task.dueTime ? `, ${task.dueTime}` : ''}`
+  task.due === null
+    ? ''
+    : task.due === today && task.dueTime
+      ? task.dueTime
+      : `${sayDate(task.due, today)}${task.dueTime ? `, ${task.dueTime}` : ''}`
 
 /** The words of a field on a task; nothing where it has none. */
 export function sayField(known: Known, field: string, task: TaskRow): string {
@@ -133,21 +185,45 @@ export function sayField(known: Known, field: string, task: TaskRow): string {
     case 'estimate':
       return task.estimate ? sayMinutes(task.estimate) : ''
     case 'steps':
-      return task.checklist.length ? `${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}` : ''
+      return task.checklist.length
+        ? `${task.checklist.filter((i) => i.done).length} of ${task.checklist.length}`
+        : ''
     default: {
       const stateId = enteredId(field)
-      if (stateId !== null) return task.stateDates[stateId] ? sayInstant(task.stateDates[stateId], known.today, known.zone) : ''
+      if (stateId !== null)
+        return task.stateDates[stateId]
+          ? sayInstant(task.stateDates[stateId], known.today, known.zone)
+          : ''
       const own = customOf(known, field)
-      return own ? sayValue(own, task.fields[own.id], (id) => known.directory.people.find((p) => p.id === id)?.name, known.today) : ''
+      return own
+        ? sayValue(
+            own,
+            task.fields[own.id],
+            (id) => known.directory.people.find((p) => p.id === id)?.name,
+            known.today,
+          )
+        : ''
     }
   }
 }
 
-const PRIORITY_COLOURS: Readonly<Record<string, string>> = { urgent: 'alarm', high: 'ochre', low: 'slate' }
-const KIND_COLOURS: Readonly<Record<string, string>> = { 'not-started': 'slate', 'under-way': 'dusk', waiting: 'ochre', 'in-review': 'heather', done: 'fern', dropped: 'slate' }
+const PRIORITY_COLOURS: Readonly<Record<string, string>> = {
+  urgent: 'alarm',
+  high: 'ochre',
+  low: 'slate',
+}
+const KIND_COLOURS: Readonly<Record<string, string>> = {
+  'not-started': 'slate',
+  'under-way': 'dusk',
+  waiting: 'ochre',
+  'in-review': 'heather',
+  done: 'fern',
+  dropped: 'slate',
+}
 const CYCLE = ['teal', 'clay', 'moss', 'rose', 'dusk', 'heather', 'ochre', 'fern'] as const
 /** The palette's name of a colour that may be a kind of state. */
-export const paletteOf = (colour: string | null | undefined): string | null => (colour ? (KIND_COLOURS[colour] ?? colour) : null)
+export const paletteOf = (colour: string | null | undefined): string | null =>
+  colour ? (KIND_COLOURS[colour] ?? colour) : null
 
 /** The colour that a field gives a task, as a name of the palette; null for none. */
 export function colourFor(known: Known, field: string | null, task: TaskRow): string | null {
@@ -175,7 +251,8 @@ export function colourFor(known: Known, field: string | null, task: TaskRow): st
     default: {
       const own = customOf(known, field)
       const value = own ? task.fields[own.id] : undefined
-      if (own?.kind === 'choice') return own.options.choices?.find((c) => c.key === value)?.colour ?? null
+      if (own?.kind === 'choice')
+        return own.options.choices?.find((c) => c.key === value)?.colour ?? null
       if (own?.kind === 'person') return nth(Number(value) || null)
       return value ? 'teal' : null
     }
@@ -183,11 +260,32 @@ export function colourFor(known: Known, field: string | null, task: TaskRow): st
 }
 
 /** Fields whose value a person can set in a list. */
-export const SETTABLE: ReadonlySet<string> = new Set(['title', 'state', 'priority', 'assignee', 'client', 'project', 'phase', 'tag', 'start', 'due', 'estimate'])
-export const isSettable = (field: string): boolean => SETTABLE.has(field) || customId(field) !== null
+export const SETTABLE: ReadonlySet<string> = new Set([
+  'title',
+  'state',
+  'priority',
+  'assignee',
+  'client',
+  'project',
+  'phase',
+  'tag',
+  'start',
+  'due',
+  'estimate',
+])
+export const isSettable = (field: string): boolean =>
+  SETTABLE.has(field) || customId(field) !== null
 
-/** The edit that moves a task under a group; null where a group cannot be dropped on (a week, a client's tier). */
-export function editForGroup(field: string, key: string | number | null, from: string | number | null, task: TaskRow): TaskPatch | null {
+/**
+ * The edit that moves a task under a group; null where a group cannot be dropped on (a week, a
+ * client's tier).
+ */
+export function editForGroup(
+  field: string,
+  key: string | number | null,
+  from: string | number | null,
+  task: TaskRow,
+): TaskPatch | null {
   switch (field) {
     case 'state':
       return key === null ? null : { stateId: Number(key) }
@@ -218,4 +316,5 @@ export function editForGroup(field: string, key: string | number | null, from: s
 }
 
 /** A line about how many and how much. */
-export const sayCount = (count: number, minutes: number): string => `${plural(count, 'task')}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`
+export const sayCount = (count: number, minutes: number): string =>
+  `${plural(count, 'task')}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`

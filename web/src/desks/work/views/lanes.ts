@@ -16,10 +16,16 @@ export interface Bar<T extends Lying> {
 }
 
 /**
- * Lays things across a row of days, none over another: long ones first, then as they come. Beyond `most` lanes
+ * Lays things across a row of days, none over another: long ones first, then as they come. Beyond
+ * `most` lanes
  * they are only counted, day by day.
  */
-export function layWeek<T extends Lying>(items: readonly T[], first: string, width: number, most: number): { bars: Bar<T>[]; more: number[]; rows: number } {
+export function layWeek<T extends Lying>(
+  items: readonly T[],
+  first: string,
+  width: number,
+  most: number,
+): { bars: Bar<T>[]; more: number[]; rows: number } {
   const here = items
     .map((item) => ({ item, a: daysBetween(first, item.start), b: daysBetween(first, item.due) }))
     .filter(({ a, b }) => b >= 0 && a < width)

@@ -6,11 +6,18 @@ import { useTasks } from '#web/state/tasks.ts'
 import type { Known } from './fields.ts'
 import { nudged, useDayDrag, type Drag, type Moved } from './span.ts'
 
-/** Moving and stretching tasks over days, by pointer or with Alt and the arrows; `dayAt` as `useDayDrag` has it. */
+/**
+ * Moving and stretching tasks over days, by pointer or with Alt and the arrows; `dayAt` as
+ * `useDayDrag` has it.
+ */
 export function useDayMoves(
   known: () => Known,
   dayAt: (event: PointerEvent) => number | null,
-): { moving: Ref<Moved | null>; press(event: PointerEvent, task: TaskRow, part: Drag['part']): void; key(event: KeyboardEvent, task: TaskRow): void } {
+): {
+  moving: Ref<Moved | null>
+  press(event: PointerEvent, task: TaskRow, part: Drag['part']): void
+  key(event: KeyboardEvent, task: TaskRow): void
+} {
   const session = useSession()
   const tasks = useTasks()
   const say = (date: string) => sayDate(date, known().today)
@@ -18,13 +25,20 @@ export function useDayMoves(
     const task = tasks.rows.get(moved.id)
     if (!task) return
     const { start, due } = moved
-    await tasks.edit(task.id, { due, ...(start !== task.start && { start }) }, { due, start }, (t) =>
-      t.start && t.start !== t.due ? `“${t.title}” is from ${say(t.start)} to ${say(t.due!)}.` : `“${t.title}” moved to ${say(t.due!)}.`,
+    await tasks.edit(
+      task.id,
+      { due, ...(start !== task.start && { start }) },
+      { due, start },
+      (t) =>
+        t.start && t.start !== t.due
+          ? `“${t.title}” is from ${say(t.start)} to ${say(t.due!)}.`
+          : `“${t.title}” moved to ${say(t.due!)}.`,
     )
   }
   const { moving, begin } = useDayDrag(dayAt, (moved) => void put(moved))
   function press(event: PointerEvent, task: TaskRow, part: Drag['part']): void {
-    if (session.me?.may.member) begin(event, { id: task.id, part, start: task.start, due: task.due! })
+    if (session.me?.may.member)
+      begin(event, { id: task.id, part, start: task.start, due: task.due! })
   }
   function key(event: KeyboardEvent, task: TaskRow): void {
     const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0

@@ -5,13 +5,31 @@ import { useView } from '#web/state/view.ts'
 import { queryOf } from './definition.ts'
 import { specOf, type Known } from './fields.ts'
 
-/** What a view finds, kept fresh; nothing is asked while there is no definition. `days` narrows it to what touches them. */
-export function useOutline(def: Readonly<Ref<ViewDefinition | null>>, known: Readonly<Ref<Known>>, days?: Readonly<Ref<{ first: string; last: string }>>) {
+/**
+ * What a view finds, kept fresh; nothing is asked while there is no definition. `days` narrows it
+ * to what touches them.
+ */
+export function useOutline(
+  def: Readonly<Ref<ViewDefinition | null>>,
+  known: Readonly<Ref<Known>>,
+  days?: Readonly<Ref<{ first: string; last: string }>>,
+) {
   const session = useSession()
-  const sums = computed(() => (def.value?.columns ?? []).map((c) => c.field).filter((field) => field !== 'estimate' && specOf(known.value, field)?.sums))
+  const sums = computed(() =>
+    (def.value?.columns ?? [])
+      .map((c) => c.field)
+      .filter((field) => field !== 'estimate' && specOf(known.value, field)?.sums),
+  )
   return useView<Outline>(
-    () => (session.me && def.value ? `/tasks/outline?q=${encodeURIComponent(JSON.stringify(queryOf(def.value, sums.value, days?.value)))}` : null),
-    (change) => change.tasks.length > 0 || change.entities.some((e) => e === 'states' || e === 'phases' || e === 'tags' || e === 'fields'),
+    () =>
+      session.me && def.value
+        ? `/tasks/outline?q=${encodeURIComponent(JSON.stringify(queryOf(def.value, sums.value, days?.value)))}`
+        : null,
+    (change) =>
+      change.tasks.length > 0 ||
+      change.entities.some(
+        (e) => e === 'states' || e === 'phases' || e === 'tags' || e === 'fields',
+      ),
     { keep: true },
   )
 }

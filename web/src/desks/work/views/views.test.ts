@@ -3,29 +3,98 @@ import { describe, expect, it } from 'vitest'
 import type { TaskRow } from '#contract/tasks.ts'
 import type { Directory } from '#contract/views.ts'
 import { boardField, laneField, queryOf, standard } from './definition.ts'
-import { choicesFor, colourFor, editForGroup, fieldsIn, sayField, saySum, specOf, type Known } from './fields.ts'
+import {
+  choicesFor,
+  colourFor,
+  editForGroup,
+  fieldsIn,
+  sayField,
+  saySum,
+  specOf,
+  type Known,
+} from './fields.ts'
 import { layWeek } from './lanes.ts'
 import { pasted, readCell } from './paste.ts'
 import { dragged, nudged, plusDays } from './span.ts'
 import { tickEdit } from '#web/parts/tick.ts'
 
-const person = (id: number, name: string, active = true) => ({ id, name, active, access: 'member' as const, title: '' })
-const state = (id: number, setId: number, name: string, kind: 'not-started' | 'waiting' | 'done') => ({ id, setId, name, kind, colour: null, only: 'anyone' as const })
+const person = (id: number, name: string, active = true) => ({
+  id,
+  name,
+  active,
+  access: 'member' as const,
+  title: '',
+})
+const state = (
+  id: number,
+  setId: number,
+  name: string,
+  kind: 'not-started' | 'waiting' | 'done',
+) => ({ id, setId, name, kind, colour: null, only: 'anyone' as const })
 const directory: Directory = {
-  people: [person(1, 'Imogen Achterberg'), person(2, 'Tobias Okonjo'), person(3, 'Tobias Fell'), person(4, 'Gone', false)],
+  people: [
+    person(1, 'Imogen Achterberg'),
+    person(2, 'Tobias Okonjo'),
+    person(3, 'Tobias Fell'),
+    person(4, 'Gone', false),
+  ],
   teams: [],
   clients: [{ id: 1, name: 'Mossgate Veterinary Clinic', short: 'Mossgate', tier: 'gold' }],
   projects: [{ id: 9, name: 'Books', clientId: 1, stateSetId: 2, templateId: 5 }],
   phases: [{ id: 4, projectId: 9, name: 'Gather' }],
   templates: [],
-  states: [state(1, 1, 'Not started', 'not-started'), state(3, 1, 'Waiting', 'waiting'), state(11, 2, 'Asked', 'waiting')],
+  states: [
+    state(1, 1, 'Not started', 'not-started'),
+    state(3, 1, 'Waiting', 'waiting'),
+    state(11, 2, 'Asked', 'waiting'),
+  ],
   tags: [{ id: 6, name: 'records', colour: 'teal' }],
   fields: [
-    { id: 1, name: 'Fee', kind: 'money', options: { currency: 'GBP' }, projectId: null, templateId: null, hidden: false },
-    { id: 2, name: 'Records', kind: 'choice', options: { choices: [{ key: 'a', name: 'Asked for', colour: 'ochre' }] }, projectId: null, templateId: null, hidden: false },
-    { id: 3, name: 'Old', kind: 'text', options: {}, projectId: null, templateId: null, hidden: true },
-    { id: 4, name: 'Own', kind: 'yes-no', options: {}, projectId: 9, templateId: null, hidden: false },
-    { id: 5, name: 'Elsewhere', kind: 'text', options: {}, projectId: null, templateId: 8, hidden: false },
+    {
+      id: 1,
+      name: 'Fee',
+      kind: 'money',
+      options: { currency: 'GBP' },
+      projectId: null,
+      templateId: null,
+      hidden: false,
+    },
+    {
+      id: 2,
+      name: 'Records',
+      kind: 'choice',
+      options: { choices: [{ key: 'a', name: 'Asked for', colour: 'ochre' }] },
+      projectId: null,
+      templateId: null,
+      hidden: false,
+    },
+    {
+      id: 3,
+      name: 'Old',
+      kind: 'text',
+      options: {},
+      projectId: null,
+      templateId: null,
+      hidden: true,
+    },
+    {
+      id: 4,
+      name: 'Own',
+      kind: 'yes-no',
+      options: {},
+      projectId: 9,
+      templateId: null,
+      hidden: false,
+    },
+    {
+      id: 5,
+      name: 'Elsewhere',
+      kind: 'text',
+      options: {},
+      projectId: null,
+      templateId: 8,
+      hidden: false,
+    },
   ],
 }
 const firm: Known = { directory, today: '2026-11-23', zone: 'Europe/London', scope: { of: 'firm' } }
@@ -86,20 +155,34 @@ describe('fields', () => {
   })
   it('choose from what their task can take', () => {
     expect(choicesFor(firm, 'state').map((c) => c.name)).toEqual(['Not started', 'Waiting'])
-    expect(choicesFor(firm, 'state', row({ project: { id: 9, name: 'Books' } })).map((c) => c.name)).toEqual(['Asked'])
+    expect(
+      choicesFor(firm, 'state', row({ project: { id: 9, name: 'Books' } })).map((c) => c.name),
+    ).toEqual(['Asked'])
     expect(choicesFor(firm, 'assignee').map((c) => c.name)).not.toContain('Gone')
     expect(choicesFor(books, 'phase')).toEqual([{ value: 4, name: 'Gather' }])
   })
   it('are said as people say them', () => {
     expect(sayField(firm, 'due', row({ due: '2026-11-23', dueTime: '10:00' }))).toBe('10:00')
-    expect(sayField(firm, 'due', row({ due: '2026-12-03', dueTime: '10:00' }))).toBe('Thu 3 Dec, 10:00')
+    expect(sayField(firm, 'due', row({ due: '2026-12-03', dueTime: '10:00' }))).toBe(
+      'Thu 3 Dec, 10:00',
+    )
     expect(sayField(firm, 'field:1', row({ fields: { 1: 125_050 } }))).toBe('£1,250.50')
     expect(sayField(firm, 'field:2', row({ fields: { 2: 'a' } }))).toBe('Asked for')
     expect(sayField(books, 'field:4', row({ fields: { 4: 0 } }))).toBe('No')
     expect(sayField(firm, 'field:99', row())).toBe('')
     expect(saySum(firm, 'estimate', 150)).toBe('2h 30m')
-    expect(sayField({ ...firm, today: '2026-11-23' }, 'entered:3', row({ stateDates: { 3: Date.parse('2026-11-19T10:00:00Z') } }))).toContain('19 Nov')
-    expect(specOf(firm, 'entered:11')).toMatchObject({ name: 'Entered “Asked”', column: true, sorts: true })
+    expect(
+      sayField(
+        { ...firm, today: '2026-11-23' },
+        'entered:3',
+        row({ stateDates: { 3: Date.parse('2026-11-19T10:00:00Z') } }),
+      ),
+    ).toContain('19 Nov')
+    expect(specOf(firm, 'entered:11')).toMatchObject({
+      name: 'Entered “Asked”',
+      column: true,
+      sorts: true,
+    })
     expect(specOf(firm, 'entered:99')).toBeUndefined()
     expect(saySum(firm, 'field:1', 500)).toBe('£5.00')
   })
@@ -114,7 +197,9 @@ describe('fields', () => {
 
 describe('moving between groups', () => {
   it('from one person to another whoever else is on it stays', () => {
-    const shared = row({ assignees: [1, 2].map((id) => ({ id, name: '', estimate: null, doneAt: null })) })
+    const shared = row({
+      assignees: [1, 2].map((id) => ({ id, name: '', estimate: null, doneAt: null })),
+    })
     expect(editForGroup('assignee', 3, 2, shared)).toEqual({ assignees: [1, 3] })
     expect(editForGroup('assignee', null, 2, shared)).toEqual({ assignees: [] })
     expect(editForGroup('tag', 6, null, row())).toEqual({ tags: [6] })
@@ -162,9 +247,17 @@ describe('cells from a spreadsheet', () => {
     ['assignee', 'Nobody', /not one of: Imogen/],
     ['field:1', 'much', /not a number/],
     ['title', '', /not a title/],
-  ])('%s: “%s” says what would be right', (field, text, why) => expect(() => readCell(firm, field, text)).toThrow(why))
+  ])('%s: “%s” says what would be right', (field, text, why) =>
+    expect(() => readCell(firm, field, text)).toThrow(why),
+  )
   it('lie over rows from where one stands; what goes beyond the last is made, in its project', () => {
-    const { edits, make, faults } = pasted('One\t3 Dec\r\n"Two ""x"""\t\r\nThree\t4 Dec\r\n', ['title', 'due'], [row({ id: 1 }), row({ id: 2 })], books, books.scope)
+    const { edits, make, faults } = pasted(
+      'One\t3 Dec\r\n"Two ""x"""\t\r\nThree\t4 Dec\r\n',
+      ['title', 'due'],
+      [row({ id: 1 }), row({ id: 2 })],
+      books,
+      books.scope,
+    )
     expect(edits).toEqual([
       { id: 1, patch: { title: 'One', due: '2026-12-03' } },
       { id: 2, patch: { title: 'Two "x"', due: null } },
@@ -182,11 +275,31 @@ describe('cells from a spreadsheet', () => {
 describe('bars on days', () => {
   it('move whole or by an edge, which never crosses the other', () => {
     const span = { id: 1, start: '2026-11-24', due: '2026-11-26' }
-    expect(dragged({ ...span, part: 'whole' }, 2)).toEqual({ id: 1, start: '2026-11-26', due: '2026-11-28' })
-    expect(dragged({ ...span, part: 'end' }, -9)).toEqual({ id: 1, start: '2026-11-24', due: '2026-11-24' })
-    expect(dragged({ ...span, part: 'start' }, 9)).toEqual({ id: 1, start: '2026-11-26', due: '2026-11-26' })
-    expect(dragged({ id: 1, start: null, due: '2026-11-26', part: 'end' }, 2)).toEqual({ id: 1, start: '2026-11-26', due: '2026-11-28' })
-    expect(dragged({ id: 1, start: null, due: '2026-11-26', part: 'whole' }, 1)).toEqual({ id: 1, start: null, due: '2026-11-27' })
+    expect(dragged({ ...span, part: 'whole' }, 2)).toEqual({
+      id: 1,
+      start: '2026-11-26',
+      due: '2026-11-28',
+    })
+    expect(dragged({ ...span, part: 'end' }, -9)).toEqual({
+      id: 1,
+      start: '2026-11-24',
+      due: '2026-11-24',
+    })
+    expect(dragged({ ...span, part: 'start' }, 9)).toEqual({
+      id: 1,
+      start: '2026-11-26',
+      due: '2026-11-26',
+    })
+    expect(dragged({ id: 1, start: null, due: '2026-11-26', part: 'end' }, 2)).toEqual({
+      id: 1,
+      start: '2026-11-26',
+      due: '2026-11-28',
+    })
+    expect(dragged({ id: 1, start: null, due: '2026-11-26', part: 'whole' }, 1)).toEqual({
+      id: 1,
+      start: null,
+      due: '2026-11-27',
+    })
   })
   it('by keyboard go a day on or back, or stretch, and never shrink to less than a day', () => {
     const span = { id: 1, start: '2026-11-24', due: '2026-11-26' }
@@ -195,26 +308,41 @@ describe('bars on days', () => {
     expect(nudged(day, 1, false)).toEqual({ id: 1, start: null, due: '2026-12-01' })
     expect(nudged(day, 1, true)).toEqual({ id: 1, start: '2026-11-30', due: '2026-12-01' })
     expect(nudged(day, -1, true)).toBeNull()
-    expect(nudged({ ...span, due: '2026-11-25' }, -1, true)).toEqual({ id: 1, start: '2026-11-24', due: '2026-11-24' })
+    expect(nudged({ ...span, due: '2026-11-25' }, -1, true)).toEqual({
+      id: 1,
+      start: '2026-11-24',
+      due: '2026-11-24',
+    })
   })
   it('never lie over one another, and every one is drawn or counted', () =>
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: -5, max: 10 }), fc.integer({ min: 0, max: 8 })), { maxLength: 25 }), fc.integer({ min: 1, max: 4 }), (spans, most) => {
-        const items = spans.map(([from, length]) => ({ start: plusDays('2026-11-23', from), due: plusDays('2026-11-23', from + length) }))
-        const { bars, more } = layWeek(items, '2026-11-23', 7, most)
-        const taken = new Set<string>()
-        for (const bar of bars)
-          for (let day = bar.from; day < bar.from + bar.span; day++) {
-            const place = `${bar.lane} ${day}`
-            expect(taken.has(place)).toBe(false)
-            taken.add(place)
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: -5, max: 10 }), fc.integer({ min: 0, max: 8 })), {
+          maxLength: 25,
+        }),
+        fc.integer({ min: 1, max: 4 }),
+        (spans, most) => {
+          const items = spans.map(([from, length]) => ({
+            start: plusDays('2026-11-23', from),
+            due: plusDays('2026-11-23', from + length),
+          }))
+          const { bars, more } = layWeek(items, '2026-11-23', 7, most)
+          const taken = new Set<string>()
+          for (const bar of bars)
+            for (let day = bar.from; day < bar.from + bar.span; day++) {
+              const place = `${bar.lane} ${day}`
+              expect(taken.has(place)).toBe(false)
+              taken.add(place)
+            }
+          for (let day = 0; day < 7; day++) {
+            const date = plusDays('2026-11-23', day)
+            const here = items.filter((i) => i.start <= date && i.due >= date).length
+            expect(
+              bars.filter((b) => b.from <= day && day < b.from + b.span).length + more[day]!,
+            ).toBe(here)
           }
-        for (let day = 0; day < 7; day++) {
-          const date = plusDays('2026-11-23', day)
-          const here = items.filter((i) => i.start <= date && i.due >= date).length
-          expect(bars.filter((b) => b.from <= day && day < b.from + b.span).length + more[day]!).toBe(here)
-        }
-      }),
+        },
+      ),
     ))
 })
 
@@ -225,10 +353,17 @@ describe('what a view asks', () => {
     expect(boardField({ ...def, group: 'priority' })).toBe('priority')
     expect(laneField({ ...def, group: 'due' })).toBe('project')
     expect(laneField(standard({ of: 'project', id: 9 }))).toBe('phase')
-    expect(queryOf({ ...def, kind: 'board' }, [])).toMatchObject({ group: 'state', every: true, tree: false })
+    expect(queryOf({ ...def, kind: 'board' }, [])).toMatchObject({
+      group: 'state',
+      every: true,
+      tree: false,
+    })
   })
   it('dated views ask for what touches their days', () => {
-    const { filter } = queryOf({ ...standard({ of: 'firm' }), kind: 'calendar' }, [], { first: '2026-11-23', last: '2026-11-29' })
+    const { filter } = queryOf({ ...standard({ of: 'firm' }), kind: 'calendar' }, [], {
+      first: '2026-11-23',
+      last: '2026-11-29',
+    })
     expect(filter.of[1]).toEqual({ field: 'due', op: 'after', value: '2026-11-22' })
     expect(JSON.stringify(filter.of[2])).toContain('"before","value":"2026-11-30"')
   })
