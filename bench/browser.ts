@@ -20,9 +20,9 @@ const made = engine.journal.change(ENGINE, (write) => {
     id: 1,
     name: 'Bench',
     zone: 'Europe/London',
-    week: '["MO","TU","WE","TH","FR"]',
-    hours: '{}',
-    demo: 1,
+    week: ['MO', 'TU', 'WE', 'TH', 'FR'],
+    hours: {},
+    demo: true,
   })
   const people = Array.from({ length: 12 }, (_, i) =>
     write.insert('people', {
@@ -52,7 +52,7 @@ const made = engine.journal.change(ENGINE, (write) => {
   for (let i = 0; i < 10_000; i++) task(large, i)
   for (let i = 0; i < 1_000; i++) task(board, i)
   return { large, board, manager: people[0]! }
-})
+}).result
 const url = `http://127.0.0.1:${port}`
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',

@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { openDatabase } from '#server/database/open.ts'
+import type Sqlite from 'better-sqlite3'
+import { openDatabase, type Database } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
 import { createEngine } from '#server/engine/engine.ts'
 import { createRunner } from '#server/engine/runner.ts'
@@ -15,6 +16,7 @@ export const NOW = Date.parse('2026-11-23T12:00:00Z')
 export function house() {
   const folder = mkdtempSync(join(tmpdir(), 'fernwick-bench-'))
   const db = openDatabase(join(folder, 'fernwick.sqlite'))
+  overhear(db)
   const clock = handClock(NOW)
   const engine = createEngine(db, clock)
   const people: number[] = []
@@ -23,8 +25,8 @@ export function house() {
       id: 1,
       name: 'Bench',
       zone: 'Europe/London',
-      week: '["MO","TU","WE","TH","FR"]',
-      hours: '{}',
+      week: ['MO', 'TU', 'WE', 'TH', 'FR'],
+      hours: {},
     })
     for (let i = 0; i < 10; i++)
       people.push(
@@ -46,6 +48,36 @@ export function house() {
   }
 }
 export type House = ReturnType<typeof house>
+
+/** A statement as it was asked, with what it was given. */
+interface Asked {
+  readonly statement: Sqlite.Statement
+  readonly params: readonly unknown[]
+}
+let record: Asked[] | null = null
+/** Notes what is asked of a database while a recording runs. */
+function overhear(db: Database): void {
+  const prepare = db.sqlite.prepare.bind(db.sqlite)
+  db.sqlite.prepare = ((text: string) => {
+    const statement = prepare(text)
+    for (const way of ['all', 'get'] as const) {
+      const plain = statement[way].bind(statement)
+      statement[way] = (...params: unknown[]) => {
+        record?.push({ statement: prepare(text).raw(true), params })
+        return plain(...params) as never
+      }
+    }
+    return statement
+  }) as typeof db.sqlite.prepare
+}
+/** The statements that some work asks, to be asked again without it. */
+export function recorded(_: House, work: () => unknown): Asked[] {
+  record = []
+  work()
+  const asked = record
+  record = null
+  return asked
+}
 
 const median = (list: number[]): number => list.sort((a, b) => a - b)[Math.floor(list.length / 2)]!
 

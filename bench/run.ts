@@ -1,5 +1,7 @@
+import { insertProject } from '#server/areas/templates/start.ts'
+import { isoDate } from '#core/calendar/dates.ts'
 import type { Template } from '#core/templates/template.ts'
-import { insertProject, insertTemplate } from '#server/areas/templates/service.ts'
+import { insertTemplate } from '#server/areas/templates/service.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import { ENGINE, house, NOW, race, report, type House } from './house.ts'
@@ -7,13 +9,14 @@ import { ENGINE, house, NOW, race, report, type House } from './house.ts'
 function fill(h: House, tasks: number, alarms: number): void {
   h.engine.journal.change(ENGINE, (write: Writer) => {
     for (let i = 0; i < tasks; i++)
-      write.insert('tasks', { title: `T${i}`, due: '2027-03-01', createdAt: NOW })
+      write.insert('tasks', { title: `T${i}`, due: isoDate('2027-03-01'), createdAt: NOW })
     for (let i = 0; i < alarms; i++)
       write.insert('alarms', {
         at: NOW + 86_400_000 + i * 1000,
         kind: 'ladder',
         key: `a${i}`,
-        taskId: 1 + i,
+        itemKind: 'task',
+        itemId: 1 + i,
         ruleId: 1,
         rung: 0,
       })
@@ -43,7 +46,8 @@ function fill(h: House, tasks: number, alarms: number): void {
   fill(h, 10_000, 0)
   const update = h.db.sqlite.prepare('update tasks set title = ?, version = ? where id = ?')
   const insert = h.db.sqlite.prepare(
-    'insert into journal ("change", at, actorKind, entity, entityId, action, taskId, before, after) values (?,?,?,?,?,?,?,?,?)',
+    `insert into journal ("change", at, actorKind, entity, entityId, action, itemKind, itemId, before, after)
+     values (?,?,?,?,?,?,?,?,?,?)`,
   )
   const bare = h.db.sqlite.transaction((i: number, id: number) => {
     update.run(`bare ${i}`, i, id)
@@ -54,6 +58,7 @@ function fill(h: House, tasks: number, alarms: number): void {
       'tasks',
       id,
       'changed',
+      'task',
       id,
       '{"title":"x"}',
       '{"title":"y"}',
@@ -125,7 +130,7 @@ function fill(h: House, tasks: number, alarms: number): void {
       true,
     )
     return insertTemplate(write, template)
-  })
+  }).result
   const make = () =>
     h.engine.journal.change(ENGINE, (write) =>
       insertProject(h.engine, write, id, {
@@ -134,7 +139,7 @@ function fill(h: House, tasks: number, alarms: number): void {
         anchor: '2027-02-01',
         roles: { r: { person: h.people[1]! } },
       }),
-    )
+    ).result
   make()
   // The very rows that a start writes, read back and inserted bare into the same tables in one
   // transaction.

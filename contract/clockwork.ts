@@ -3,7 +3,7 @@ import type { Schedule } from '#core/recurrence/schedule.ts'
 import type { ImportMapping } from '#core/formats/template-rows.ts'
 import type { Finding, PlannedTask, Template } from '#core/templates/template.ts'
 import type { ServedPeriod } from '#core/text/merge.ts'
-import { id, isoDay, isoTime, line } from './common.ts'
+import { id, isoDay, isoTime, line, shape } from './common.ts'
 
 export interface TemplateSummary {
   readonly id: number
@@ -42,7 +42,7 @@ const templateTask = Joi.object({
     is: Joi.alternatives(Joi.string(), Joi.number(), Joi.boolean()).required(),
   }),
 })
-export const templateDefinition = Joi.object({
+export const templateDefinition = shape<Template>({
   name: line(120).required(),
   anchor: Joi.valid('start', 'deadline').required(),
   roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
@@ -64,7 +64,9 @@ export const templateDefinition = Joi.object({
     .unique('key')
     .required(),
 })
-export const templateBody = Joi.object({ definition: templateDefinition.required() })
+export const templateBody = shape<{ definition: Template }>({
+  definition: templateDefinition.required(),
+})
 
 /** A file read into a table, with what its columns seem to mean. */
 export interface ReadTable {
@@ -74,7 +76,14 @@ export interface ReadTable {
   readonly encoding: string
   readonly notes: readonly string[]
 }
-export const importBody = Joi.object({
+/** A table that is brought in as a template. */
+export interface TemplateTable {
+  readonly name: string
+  readonly anchor: Template['anchor']
+  readonly rows: string[][]
+  readonly mapping: ImportMapping
+}
+export const importBody = shape<TemplateTable>({
   name: line(120).required(),
   anchor: Joi.valid('start', 'deadline').required(),
   rows: Joi.array()
@@ -111,8 +120,11 @@ const startFields = {
   anchor: isoDay.required(),
   roles: fillings.required(),
 }
-export const tryBody = Joi.object(startFields)
-export const startBody = Joi.object({ ...startFields, name: line(160).required() })
+export const tryBody = shape<Omit<StartBody, 'name'>>(startFields)
+export const startBody = shape<StartBody & { name: string }>({
+  ...startFields,
+  name: line(160).required(),
+})
 
 export interface TryResult {
   readonly tasks: readonly (PlannedTask & { people: string[] })[]
@@ -152,7 +164,7 @@ const period = Joi.object({
   of: Joi.valid('week', 'month', 'quarter', 'year').required(),
   which: Joi.valid('before', 'same', 'after').required(),
 })
-export const scheduleBody = Joi.object({
+export const scheduleBody = shape<ScheduleBody>({
   start: Joi.string().max(19).required(),
   zone: Joi.string().max(60),
   rule: Joi.alternatives(
@@ -167,7 +179,12 @@ export const scheduleBody = Joi.object({
   roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
 })
 export type ScheduleBody = Omit<Schedule, 'zone' | 'start'> & { start: string; zone?: string }
-export const seriesBody = Joi.object({
+/** A schedule whose next dates are asked for. */
+export const datesBody = shape<{ schedule: ScheduleBody; leadDays: number }>({
+  schedule: scheduleBody.required(),
+  leadDays: Joi.number().integer().min(0).max(200).required(),
+})
+export const seriesBody = shape<SeriesBody>({
   name: line(120).required(),
   makes: Joi.alternatives()
     .conditional('.kind', {
@@ -211,6 +228,18 @@ export interface NextDate {
   readonly makeOn: string
   readonly why: string | null
   readonly title: string
+}
+/** A series as lists show it: `next` is the date it makes something for, null when none is left. */
+export interface SeriesSummary {
+  readonly id: number
+  readonly name: string
+  readonly on: boolean
+  readonly ended: boolean
+  readonly version: number
+  readonly client: { id: number; name: string } | null
+  readonly next: string | null
+  /** Something stands in its way, such as a person who left. */
+  readonly troubled: boolean
 }
 export interface SeriesView {
   readonly id: number

@@ -10,6 +10,17 @@ export const isoTime = Joi.string()
   .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
   .messages({ 'string.pattern.base': '{{#label}} must be a time written HH:MM' })
 
+/**
+ * The schema of a type: each of its fields has one, and nothing else does, or this does not compile.
+ * What has passed the schema is of the type, all the way from the edge to the service.
+ */
+export const shape = <T extends object>(fields: {
+  readonly [Field in keyof Required<T>]: Joi.Schema
+}): Joi.ObjectSchema<T> => Joi.object<T>(fields)
+
+/** Switches something on or off. */
+export const switchBody = shape<{ on: boolean }>({ on: Joi.boolean().required() })
+
 /** Somebody, as other things mention them. */
 export interface PersonRef {
   readonly id: number

@@ -13,3 +13,10 @@ export interface ChangeRow {
   readonly undone: boolean
   readonly mayUndo: boolean
 }
+
+/** What taking a change back did: the change that did so, and what it left, in sentences. */
+export interface Undone {
+  readonly change: number
+  readonly count: number
+  readonly left: readonly string[]
+}

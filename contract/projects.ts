@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { id, isoDay, line, type PersonRef } from './common.ts'
+import { id, isoDay, line, type PersonRef, shape } from './common.ts'
 import type { Attachment } from './tasks.ts'
 import type { ProjectRow } from './views.ts'
 import { COPIES, HEALTHS, type Copies, type Health } from './words.ts'
@@ -16,6 +16,12 @@ export interface PhaseRow {
   readonly late: number
   readonly effort: number
   readonly effortDone: number
+}
+/** A phase as it is chosen. */
+export interface PhaseChoice {
+  readonly id: number
+  readonly projectId: number
+  readonly name: string
 }
 export interface Milestone {
   readonly id: number
@@ -48,6 +54,12 @@ export interface ProjectView extends ProjectRow {
   readonly may: { structure: boolean }
 }
 
+/** A page of projects that are finished or archived; `next` is where the following one begins. */
+export interface ClosedProjects {
+  readonly projects: readonly ProjectRow[]
+  readonly next: string | null
+}
+
 export interface ProjectPatch {
   name?: string
   description?: string
@@ -59,7 +71,7 @@ export interface ProjectPatch {
   archived?: boolean
   closed?: boolean
 }
-export const projectPatch = Joi.object({
+export const projectPatch = shape<ProjectPatch>({
   name: line(120),
   description: Joi.string().allow('').max(100_000),
   clientId: id.allow(null),
@@ -71,7 +83,7 @@ export const projectPatch = Joi.object({
   closed: Joi.boolean(),
 }).min(1)
 
-export const newProject = Joi.object({
+export const newProject = shape<NewProject>({
   name: line(120).required(),
   clientId: id.allow(null).required(),
   leadId: id.allow(null),
@@ -90,7 +102,7 @@ export interface NewProject {
  * Phases whole: in order, new ones without an id; tasks of a phase that is left out stay in the
  * project, in no phase.
  */
-export const phasesBody = Joi.object({
+export const phasesBody = shape<PhasesBody>({
   phases: Joi.array()
     .items(Joi.object({ id, name: line(80).required() }))
     .max(50)
@@ -99,13 +111,13 @@ export const phasesBody = Joi.object({
 export interface PhasesBody {
   phases: { id?: number; name: string }[]
 }
-export const milestoneBody = Joi.object({
+export const milestoneBody = shape<MilestoneBody>({
   name: line(120).required(),
   ownerId: id.allow(null).required(),
   date: isoDay.allow(null).required(),
   done: Joi.boolean().required(),
 })
-export const milestonePatch = milestoneBody
+export const milestonePatch: Joi.ObjectSchema<Partial<MilestoneBody>> = milestoneBody
   .fork(['name', 'ownerId', 'date', 'done'], (each) => each.optional())
   .min(1)
 export interface MilestoneBody {
@@ -114,20 +126,22 @@ export interface MilestoneBody {
   date: string | null
   done: boolean
 }
-export const postBody = Joi.object({
+export const postBody = shape<PostBody>({
   body: Joi.string().trim().min(1).max(100_000).required(),
   health: Joi.valid(...HEALTHS)
     .allow(null)
     .required(),
 })
-export const postEdit = Joi.object({ body: Joi.string().trim().allow('').max(100_000).required() })
+export const postEdit = shape<{ body: string }>({
+  body: Joi.string().trim().allow('').max(100_000).required(),
+})
 export interface PostBody {
   body: string
   health: Health | null
 }
 
 /** A copy of a project; its dates move so that what was on the old anchor falls on the new one. */
-export const cloneBody = Joi.object({
+export const cloneBody = shape<CloneBody>({
   name: line(120).required(),
   take: Joi.array()
     .items(Joi.valid(...COPIES, 'milestones'))
@@ -140,8 +154,8 @@ export interface CloneBody {
   take: (Copies | 'milestones')[]
   anchor: string | null
 }
-export const splitBody = Joi.object({
+export const splitBody = shape<{ name: string; ids: number[] }>({
   name: line(120).required(),
   ids: Joi.array().items(id).min(1).max(20_000).unique().required(),
 })
-export const joinBody = Joi.object({ into: id.required() })
+export const joinBody = shape<{ into: number }>({ into: id.required() })

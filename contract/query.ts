@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { PERIODS, type When } from '#core/query/when.ts'
-import { isoDay, line } from './common.ts'
+import { isoDay, line, shape } from './common.ts'
 import type { Op } from './fields.ts'
 
 /**
@@ -142,7 +142,7 @@ const sort = Joi.array()
   .max(5)
 const group = Joi.string().max(40).allow(null)
 
-const queryShape = Joi.object({
+const queryShape = shape<TaskQuery>({
   scope: scope.default({ of: 'firm' }),
   filter: filter.default({ match: 'all', of: [] }),
   sort: sort.default([]),
@@ -164,11 +164,11 @@ export const queryText = Joi.string()
     const checked = queryShape.validate(value, { convert: false })
     return checked.error
       ? helpers.error('any.query', { why: checked.error.message.replaceAll('"', '') })
-      : (checked.value as TaskQuery)
+      : checked.value
   })
   .messages({ 'any.json': '{{#label}} must be JSON', 'any.query': '{{#label}}: {{#why}}' })
 
-export const viewBody = Joi.object({
+export const viewBody = shape<ViewBody>({
   name: line(80).required(),
   shared: Joi.boolean().required(),
   definition: Joi.object({

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import type { Group } from '#core/rules/conditions.ts'
-import { id, isoTime, line } from './common.ts'
+import { id, isoTime, line, shape } from './common.ts'
 import { FACTS, PRIORITIES, type Priority } from './words.ts'
 
 /**
@@ -117,7 +117,7 @@ const group = Joi.object({
   of: Joi.array().items(test, Joi.link('#group')).max(30).required(),
 }).id('group')
 
-export const ruleBody = Joi.object({
+export const ruleBody = shape<RuleBody>({
   name: line(120).required(),
   ownerId: id.allow(null),
   definition: Joi.object({

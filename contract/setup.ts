@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { id, line } from './common.ts'
+import { id, line, shape } from './common.ts'
 import {
   CUSTOM_KINDS,
   PALETTE,
@@ -33,7 +33,7 @@ export interface StateSetBody {
   /** Where tasks of a removed state go: the removed state's id and the name of one that stays. */
   moveTo?: Record<string, string>
 }
-export const stateSetBody = Joi.object({
+export const stateSetBody = shape<StateSetBody>({
   name: line(80).required(),
   states: Joi.array()
     .items(
@@ -50,8 +50,11 @@ export const stateSetBody = Joi.object({
     .required(),
   moveTo: Joi.object().pattern(/^\d{1,15}$/, line(40)),
 })
-export const templateSetBody = Joi.object({ setId: id.required() })
-export const chooseSetBody = Joi.object({ setId: id.required(), copy: Joi.boolean().required() })
+export const templateSetBody = shape<{ setId: number }>({ setId: id.required() })
+export const chooseSetBody = shape<{ setId: number; copy: boolean }>({
+  setId: id.required(),
+  copy: Joi.boolean().required(),
+})
 
 export interface FieldBody {
   name: string
@@ -61,7 +64,7 @@ export interface FieldBody {
   templateId: number | null
   hidden: boolean
 }
-export const fieldBody = Joi.object({
+export const fieldBody = shape<FieldBody>({
   name: line(60).required(),
   kind: Joi.valid(...CUSTOM_KINDS).required(),
   options: Joi.object({
@@ -81,10 +84,13 @@ export const fieldBody = Joi.object({
   templateId: id.allow(null).required(),
   hidden: Joi.boolean().required(),
 })
-export const hideBody = Joi.object({ projectId: id.required(), hidden: Joi.boolean().required() })
+export const hideBody = shape<{ projectId: number; hidden: boolean }>({
+  projectId: id.required(),
+  hidden: Joi.boolean().required(),
+})
 
 export interface TagBody {
   name: string
   colour: string
 }
-export const tagBody = Joi.object({ name: line(40).required(), colour: colour.required() })
+export const tagBody = shape<TagBody>({ name: line(40).required(), colour: colour.required() })

@@ -1,7 +1,7 @@
 import Joi from 'joi'
-import { id, isoDay, isoTime, line, type PersonRef } from './common.ts'
+import { id, isoDay, isoTime, line, type PersonRef, shape } from './common.ts'
 import type { CustomField, FieldValue, StateRow } from './fields.ts'
-import { COPIES, PRIORITIES, STATES, type Priority, type State } from './words.ts'
+import { COPIES, PRIORITIES, STATES, type Copies, type Priority, type State } from './words.ts'
 
 /** Somebody on a task; `estimate` is their part in minutes, `doneAt` when they finished it. */
 export interface Assignee extends PersonRef {
@@ -40,6 +40,7 @@ export interface TaskRow {
   readonly role: string | null
   readonly project: { id: number; name: string } | null
   readonly phaseId: number | null
+  readonly phaseName: string | null
   readonly client: { id: number; name: string; short: string } | null
   readonly assignees: readonly Assignee[]
   readonly checklist: readonly { id: number; title: string; done: boolean }[]
@@ -131,7 +132,7 @@ const fields = {
   stateFollows: Joi.boolean(),
   archived: Joi.boolean(),
 }
-export const taskPatch = Joi.object(fields).min(1)
+export const taskPatch = shape<TaskPatch>(fields).min(1)
 /**
  * What an edit of a task may say. `state` names a kind, `stateId` a state; `fields` holds values by
  * field id, null empties one.
@@ -161,11 +162,12 @@ export interface TaskPatch {
   archived?: boolean
 }
 
-export const newTask = Joi.object({
+const newTaskFields = {
   ...fields,
   title: fields.title.required(),
   checklist: Joi.array().items(line(200)).max(100),
-})
+}
+export const newTask = shape<NewTask>(newTaskFields)
 export interface NewTask extends TaskPatch {
   title: string
   checklist?: string[]
@@ -175,7 +177,7 @@ export interface NewTask extends TaskPatch {
  * Many tasks at once. Dates move by working or calendar days; `slipped` brings what is overdue to
  * today.
  */
-export const bulkBody = Joi.object({
+export const bulkBody = shape<BulkBody>({
   ids: Joi.array().items(id).min(1).max(20_000).unique().required(),
   set: Joi.object(fields).min(1),
   addAssignees: fields.assignees,
@@ -218,13 +220,13 @@ export interface BulkBody {
  * An edit for each of some tasks, and new tasks: what is pasted over a table, or brought in from a
  * file. All of it is one change.
  */
-export const editsBody = Joi.object({
+export const editsBody = shape<EditsBody>({
   edits: Joi.array()
     .items(Joi.object({ id: id.required(), patch: taskPatch.required() }))
     .max(2_000)
     .required(),
   make: Joi.array()
-    .items(newTask.keys({ phaseName: line(80) }))
+    .items(shape<NewTask & { phaseName?: string }>({ ...newTaskFields, phaseName: line(80) }))
     .max(5_000)
     .required(),
   project: Joi.object({ name: line(120).required(), clientId: id.allow(null).required() }),
@@ -243,21 +245,29 @@ export interface BulkDone {
 }
 
 /** A task's place in the order by hand: after another of the same project, or first. */
-export const orderBody = Joi.object({ after: id.allow(null).required() })
+export const orderBody = shape<{ after: number | null }>({ after: id.allow(null).required() })
 
-export const duplicateBody = Joi.object({
+export const duplicateBody = shape<{ title: string; take: Copies[] }>({
   title: line(200).required(),
   take: Joi.array()
     .items(Joi.valid(...COPIES))
     .unique()
     .required(),
 })
-export const mergeBody = Joi.object({ into: id.required() })
+export const mergeBody = shape<{ into: number }>({ into: id.required() })
 
-export const newComment = Joi.object({ body: Joi.string().trim().min(1).max(100_000).required() })
-export const newItem = Joi.object({ title: line(200).required() })
-export const itemPatch = Joi.object({ title: line(200), done: Joi.boolean() }).min(1)
-export const newLink = Joi.object({
+export const newComment = shape<{ body: string }>({
+  body: Joi.string().trim().min(1).max(100_000).required(),
+})
+export const commentEdit = shape<{ body: string }>({
+  body: Joi.string().allow('').max(100_000).required(),
+})
+export const newItem = shape<{ title: string }>({ title: line(200).required() })
+export const itemPatch = shape<{ title?: string; done?: boolean }>({
+  title: line(200),
+  done: Joi.boolean(),
+}).min(1)
+export const newLink = shape<{ name: string; url: string }>({
   name: Joi.string().trim().allow('').max(200).required(),
   url: Joi.string().trim().max(2_000).required(),
 })

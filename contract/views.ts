@@ -2,10 +2,10 @@ import type { PersonRef } from './common.ts'
 import type { TodayGroup } from '#core/query/due-groups.ts'
 import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
-import type { Health } from './words.ts'
+import type { Access, Health, ItemKind, NoticeKind } from './words.ts'
 
 export interface Me extends PersonRef {
-  readonly access: 'owner' | 'manager' | 'member' | 'contractor' | 'client'
+  readonly access: Access
   readonly title: string
   readonly firm: string
   readonly today: string
@@ -80,6 +80,7 @@ export interface PersonRow extends PersonRef {
   readonly title: string
   readonly active: boolean
 }
+/** What there is to choose from; of projects, those that run. */
 export interface Directory {
   readonly people: readonly PersonRow[]
   readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
@@ -91,7 +92,6 @@ export interface Directory {
     stateSetId: number
     templateId: number | null
   }[]
-  readonly phases: readonly { id: number; projectId: number; name: string }[]
   readonly templates: readonly { id: number; name: string }[]
   /** States of every set; set 1 is the firm’s own. */
   readonly states: readonly StateRow[]
@@ -110,9 +110,10 @@ export interface TrayMail {
 
 export interface NoticeView {
   readonly id: number
-  readonly kind: string
+  readonly kind: NoticeKind
   readonly body: string
-  readonly taskId: number | null
+  /** What it is about. */
+  readonly item: { readonly kind: ItemKind; readonly id: number } | null
   readonly at: number
   readonly readAt: number | null
 }

@@ -76,3 +76,42 @@ export const HEALTH_NAMES: Readonly<Record<Health, string>> = {
   watch: 'Keep an eye on it',
   trouble: 'In trouble',
 }
+
+/** What a person may do here; the last two are guests. */
+export const ACCESS = ['owner', 'manager', 'member', 'contractor', 'client'] as const
+export type Access = (typeof ACCESS)[number]
+
+export const TIERS = ['gold', 'silver', 'bronze'] as const
+export type Tier = (typeof TIERS)[number]
+
+/** Who may put a task into a state. */
+export const STATE_SETTERS = ['anyone', 'lead', 'manager'] as const
+export type StateSetter = (typeof STATE_SETTERS)[number]
+
+/** Whether a task that several share is done when any one is, or when all are. */
+export const DONE_BY = ['any', 'all'] as const
+export type DoneBy = (typeof DONE_BY)[number]
+
+/** Kinds of thing that alarms, runs, notices and the journal speak of, by kind and number. */
+export const ITEM_KINDS = ['task', 'project', 'series', 'rule', 'template', 'client'] as const
+export type ItemKind = (typeof ITEM_KINDS)[number]
+
+/** What a run of a rule or a series came to. */
+export const OUTCOMES = ['done', 'skipped', 'failed'] as const
+export type Outcome = (typeof OUTCOMES)[number]
+
+/** What the engine can be woken for. */
+export const ALARM_KINDS = ['ladder', 'repeat', 'series'] as const
+export type AlarmKind = (typeof ALARM_KINDS)[number]
+
+/** Why a person is told something. */
+export const NOTICE_KINDS = [
+  'assigned',
+  'comment',
+  'mention',
+  'follow',
+  'reminder',
+  'escalation',
+  'rule',
+] as const
+export type NoticeKind = (typeof NOTICE_KINDS)[number]

@@ -16,3 +16,27 @@ export type Instant = Brand<number, 'Instant'>
 export type EpochDay = Brand<number, 'EpochDay'>
 /** A whole number of minutes. */
 export type Minutes = Brand<number, 'Minutes'>
+
+declare const kind: unique symbol
+/**
+ * The number of one kind of thing. A plain number may become one (numbers come from addresses and
+ * files), but the number of one kind never passes for that of another.
+ */
+export type Id<Kind extends string> = number & { readonly [kind]?: Kind }
+export type PersonId = Id<'person'>
+export type TeamId = Id<'team'>
+export type ClientId = Id<'client'>
+export type ProjectId = Id<'project'>
+export type PhaseId = Id<'phase'>
+export type TaskId = Id<'task'>
+export type StateSetId = Id<'state set'>
+export type StateId = Id<'state'>
+export type TagId = Id<'tag'>
+export type FieldId = Id<'field'>
+export type ViewId = Id<'view'>
+export type TemplateId = Id<'template'>
+export type SeriesId = Id<'series'>
+export type RuleId = Id<'rule'>
+export type RunId = Id<'run'>
+/** What one transaction through the journal did is one change, under one number. */
+export type ChangeId = Id<'change'>

@@ -8,7 +8,8 @@ it('the demo shows every part of work with something true in it', async () => {
   const db = openDatabase(':memory:')
   const files = memoryFiles()
   await makeDemoFirm(db, london('2026-11-23T09:12'), files)
-  const n = (sql: string) => db.prepare(`select count(*) from ${sql}`).pluck().get() as number
+  const n = (sql: string) =>
+    db.sqlite.prepare(`select count(*) from ${sql}`).pluck().get() as number
   const between = (sql: string, least: number, most = Infinity) => {
     expect(n(sql), sql).toBeGreaterThanOrEqual(least)
     expect(n(sql), sql).toBeLessThanOrEqual(most)
@@ -53,7 +54,7 @@ it('the demo shows every part of work with something true in it', async () => {
       'tasks t left join projects p on p.id = t.projectId join states s on s.id = t.stateId where s.setId <> coalesce(p.stateSetId, 1) or s.kind <> t.state',
     ),
   ).toBe(0)
-  for (const digest of db
+  for (const digest of db.sqlite
     .prepare('select digest from attachments where digest is not null')
     .pluck()
     .all() as string[])

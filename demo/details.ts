@@ -1,17 +1,23 @@
+import { homeOf } from '#server/areas/tasks/queries.ts'
+import { setFields as setFieldsOf } from '#server/areas/tasks/values.ts'
+import { setFollowers, setTags } from '#server/areas/tasks/links.ts'
 import type { IsoDate } from '#core/brands.ts'
 import { addWorkingDays } from '#core/calendar/calendar.ts'
 import type { Clause, ViewDefinition } from '#contract/query.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import type { Engine } from '#server/engine/services.ts'
 import { statesOf } from '#server/areas/states/queries.ts'
-import {
-  insertTask,
-  patchTask,
-  setFields,
-  setFollowers,
-  setTags,
-} from '#server/areas/tasks/write.ts'
+import { insertTask, needContext, patchTask } from '#server/areas/tasks/write.ts'
 import { barsPng, pagePdf } from './files.ts'
+import {
+  aboutMoney,
+  aboutRecords,
+  aboutRegisters,
+  oldestClosed,
+  openTask,
+  projectCalled,
+  statesIn,
+} from './queries.ts'
 
 const TAGS = [
   ['records missing', 'ochre'],
@@ -48,21 +54,21 @@ export function furnish(
   who: (name: string) => number,
   clients: readonly string[],
 ): void {
-  const { db, journal, firm, files } = engine
+  const { reader, journal, firm, files } = engine
   const today = firm.today()
   const on = (n: number): IsoDate => addWorkingDays(firm.calendar(), today, n, 'following')
   const as = (name: string) => ({ kind: 'person' as const, id: who(name) })
   const find = (title: string, client?: string) =>
-    (
-      db
-        .prepare(
-          `select t.id from tasks t left join projects p on p.id = t.projectId where t.title = ? ${client ? 'and coalesce(t.clientId, p.clientId) = ?' : ''} and t.closedAt is null order by t.due limit 1`,
-        )
-        .get(title, ...(client ? [who(client)] : [])) as { id: number } | undefined
-    )?.id
-  const project = (name: string) =>
-    (db.prepare('select id from projects where name = ?').get(name) as { id: number } | undefined)
-      ?.id
+    openTask.get(reader, { title, client: client === undefined ? null : who(client) })?.id
+  const project = (name: string) => projectCalled.get(reader, { name })?.id
+  const setFields = (
+    write: Writer,
+    task: { id: number; projectId: number | null },
+    values: Record<string, string | number>,
+  ) => {
+    const home = task.projectId ? (homeOf.get(reader, { id: task.projectId }) ?? null) : null
+    setFieldsOf(engine, write, { taskId: task.id, home }, values)
+  }
 
   const { tags, fields } = journal.change(as('Imogen'), (write) => ({
     tags: Object.fromEntries(
@@ -72,25 +78,30 @@ export function furnish(
       records: write.insert('fields', {
         name: 'Records',
         kind: 'choice',
-        options: JSON.stringify({
+        options: {
           choices: [
             { key: 'asked', name: 'Asked for', colour: 'ochre' },
             { key: 'part', name: 'Partly here', colour: 'dusk' },
             { key: 'here', name: 'All here', colour: 'fern' },
           ],
-        }),
+        },
         position: 0,
       }),
       amount: write.insert('fields', {
         name: 'Amount',
         kind: 'money',
-        options: '{"currency":"GBP"}',
+        options: { currency: 'GBP' },
         position: 1,
       }),
       reference: write.insert('fields', { name: 'Reference', kind: 'text', position: 2 }),
-      witness: write.insert('fields', { name: 'Witness', kind: 'person', position: 3, hidden: 1 }),
+      witness: write.insert('fields', {
+        name: 'Witness',
+        kind: 'person',
+        position: 3,
+        hidden: true,
+      }),
     },
-  }))
+  })).result
 
   // The round of every clinic, a little of it each week.
   journal.change(as('Imogen'), (write) => {
@@ -122,25 +133,14 @@ export function furnish(
     tag(write, find('Check the payment limits at the bank'), 'with the bank')
     tag(write, find('Compare card-terminal fees'), 'with the bank', 'quick')
     tag(write, find('Prepare the quarterly numbers for Casper'), 'year end')
-    for (const { id } of db
-      .prepare("select id from tasks where closedAt is null and title like '%register%' limit 12")
-      .all() as { id: number }[])
-      tag(write, id, 'controlled drugs')
-    const money = db
-      .prepare(
-        "select id, projectId from tasks where closedAt is null and (title like '%payment%' or title like '%accruals%' or title like '%fees%') order by id limit 14",
-      )
-      .all() as { id: number; projectId: number | null }[]
-    money.forEach(({ id, projectId }, i) =>
-      setFields(engine, write, id, projectId, { [fields.amount]: 12_500 + ((i * 7_919) % 90_000) }),
+    for (const { id } of aboutRegisters.all(reader)) tag(write, id, 'controlled drugs')
+    const money = aboutMoney.all(reader)
+    money.forEach((task, i) =>
+      setFields(write, task, { [fields.amount]: 12_500 + ((i * 7_919) % 90_000) }),
     )
-    const asked = db
-      .prepare(
-        "select id, projectId from tasks where closedAt is null and (title like 'Ask %' or title like 'Chase %' or title like '%statements%') order by id limit 30",
-      )
-      .all() as { id: number; projectId: number | null }[]
-    asked.forEach(({ id, projectId }, i) =>
-      setFields(engine, write, id, projectId, {
+    const asked = aboutRecords.all(reader)
+    asked.forEach((task, i) =>
+      setFields(write, task, {
         [fields.records]: ['asked', 'part', 'here'][i % 3]!,
         ...(i % 4 === 0 && { [fields.reference]: `QH-${2_300 + i * 7}` }),
       }),
@@ -246,7 +246,7 @@ export function furnish(
     journal.change(as('Runa'), (write) => {
       const set = write.insert('stateSets', { name: 'Taking on a clinic' })
       const own = new Map(
-        statesOf(db, 1).map((s, position) => [
+        statesOf(reader, 1).map((s, position) => [
           s.kind,
           write.insert('states', {
             setId: set,
@@ -268,10 +268,8 @@ export function furnish(
         description:
           '<p>Hollin Street comes to us from a firm that closes at the end of the quarter. <strong>Payroll must not miss a month.</strong></p>',
       })
-      for (const task of db
-        .prepare('select id, state from tasks where projectId = ?')
-        .all(joining) as { id: number; state: string }[])
-        patchTask(engine, write, task.id, { stateId: own.get(task.state as 'done')! })
+      for (const task of statesIn.all(reader, { project: joining }))
+        patchTask(engine, write, needContext(engine, task.id), { stateId: own.get(task.state)! })
       const mile = (name: string, date: IsoDate, owner: string, done = false) =>
         write.insert('milestones', {
           projectId: joining,
@@ -318,9 +316,7 @@ export function furnish(
 
   // What is long finished is out of the way; a task noted twice became one.
   journal.change(as('Imogen'), (write) => {
-    const old = db
-      .prepare('select id from projects where closedAt is not null order by closedAt limit 6')
-      .all() as { id: number }[]
+    const old = oldestClosed.all(reader)
     for (const { id } of old) write.update('projects', id, { archivedAt: write.at })
     const kept = find('Renew the clinic insurance schedule')
     const twice = insertTask(engine, write, {
@@ -330,32 +326,32 @@ export function furnish(
       due: on(8),
       creatorId: who('Imogen'),
     })
-    if (kept !== undefined) patchTask(engine, write, twice, { archived: true, mergedInto: kept })
+    if (kept !== undefined)
+      patchTask(engine, write, needContext(engine, twice), { archived: true, mergedInto: kept })
   })
 
   // Views that people keep.
-  const view = (part: Partial<ViewDefinition>, ...of: Clause[]): string =>
-    JSON.stringify({
-      kind: 'list',
-      scope: { of: 'firm' },
-      filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }, ...of] },
-      sort: [],
-      group: 'due',
-      columns: ['client', 'assignee', 'due', 'estimate', 'tag'].map((field) => ({
-        field,
-        width: field === 'tag' ? 150 : 110,
-      })),
-      colour: null,
-      tree: true,
-      step: 'month',
-      ...part,
-    } satisfies ViewDefinition)
+  const view = (part: Partial<ViewDefinition>, ...of: Clause[]): ViewDefinition => ({
+    kind: 'list',
+    scope: { of: 'firm' },
+    filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }, ...of] },
+    sort: [],
+    group: 'due',
+    columns: ['client', 'assignee', 'due', 'estimate', 'tag'].map((field) => ({
+      field,
+      width: field === 'tag' ? 150 : 110,
+    })),
+    colour: null,
+    tree: true,
+    step: 'month',
+    ...part,
+  })
   journal.change(as('Imogen'), (write) => {
-    const keep = (name: string, shared: boolean, definition: string, pin: boolean) => {
+    const keep = (name: string, shared: boolean, definition: ViewDefinition, pin: boolean) => {
       const id = write.insert('views', {
         name,
         ownerId: who('Imogen'),
-        shared: shared ? 1 : 0,
+        shared,
         definition,
       })
       if (pin) write.insert('viewPins', { personId: who('Imogen'), viewId: id })

@@ -1,7 +1,8 @@
+import { insertProject } from '#server/areas/templates/start.ts'
 import Holidays from 'date-holidays'
 import type { IsoDate } from '#core/brands.ts'
 import { addWorkingDays, isWorkingDay } from '#core/calendar/calendar.ts'
-import { addDays, toInstant, toLocal } from '#core/calendar/dates.ts'
+import { addDays, isoDate, toInstant, toLocal } from '#core/calendar/dates.ts'
 import type { LocalTime } from '#core/brands.ts'
 import type { Filling, Makes, SeriesBody } from '#contract/clockwork.ts'
 import type { RuleDefinition } from '#contract/rules.ts'
@@ -9,20 +10,27 @@ import type { Database } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
 import { createEngine } from '#server/engine/engine.ts'
 import type { FileStore } from '#server/engine/files.ts'
-import type { Writer } from '#server/engine/journal.ts'
+import { ENGINE, type Writer } from '#server/engine/journal.ts'
 import { createRunner } from '#server/engine/runner.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
 import { insertSeries } from '#server/areas/series/service.ts'
-import { insertTask, patchTask } from '#server/areas/tasks/write.ts'
-import { insertProject, insertTemplate } from '#server/areas/templates/service.ts'
+import { insertTask, needContext, patchTask } from '#server/areas/tasks/write.ts'
+import { insertTemplate } from '#server/areas/templates/service.ts'
 import { hashPassword } from '#server/http/sessions.ts'
 import { furnish } from './details.ts'
+import {
+  dueBy,
+  dueWithin,
+  noticesBefore,
+  stillOpenIn,
+  untickedOf,
+  waitingBefore,
+} from './queries.ts'
 import { address, CLIENTS, CONTRACTORS, FULL, MEMBERS, PASSWORD } from './people.ts'
 import { demoTemplates } from './templates.ts'
 
 const ZONE = 'Europe/London'
 const WEEKS_BACK = 10
-const ENGINE = { kind: 'engine', id: null } as const
 
 /** A small seeded generator (mulberry32), so that the same day gives the same firm. */
 function seeded(seed: number): () => number {
@@ -36,14 +44,14 @@ function seeded(seed: number): () => number {
 }
 
 /** Bank holidays of England around a year, named, substitutes included. */
-export function englishHolidays(year: number): { date: string; name: string }[] {
+export function englishHolidays(year: number): { date: IsoDate; name: string }[] {
   const source = new Holidays('GB', 'ENG')
   return [year - 1, year, year + 1].flatMap((y) =>
     source
       .getHolidays(y)
       .filter((h) => h.type === 'public')
       .map((h) => ({
-        date: h.date.slice(0, 10),
+        date: isoDate(h.date.slice(0, 10)),
         name: h.name.replace(/ \(substitute day\)/, ' (substitute)'),
       })),
   )
@@ -128,7 +136,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   const at = (day: IsoDate, time: string) => toInstant(day, time as LocalTime, ZONE)
   const clock = handClock(at(first, '08:00'))
   const engine = createEngine(db, clock, undefined, files)
-  const { journal, firm } = engine
+  const { journal, firm, reader } = engine
   const runner = createRunner(engine)
   const random = seeded(Number(today.replaceAll('-', '')))
   // One salt for all: these are demo passwords, printed in the README, and hashing is slow by
@@ -146,9 +154,9 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
       id: 1,
       name: 'Quillhaven',
       zone: ZONE,
-      week: JSON.stringify(Object.keys(FULL)),
-      hours: JSON.stringify(FULL),
-      demo: 1,
+      week: ['MO', 'TU', 'WE', 'TH', 'FR'],
+      hours: FULL,
+      demo: true,
     })
     for (const h of englishHolidays(+today.slice(0, 4))) write.insert('holidays', h)
     for (const c of CLIENTS)
@@ -161,7 +169,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
           email: address(m.name),
           title: m.title,
           access: m.access,
-          hours: m.hours ? JSON.stringify(m.hours) : null,
+          hours: m.hours ?? null,
           passwordHash,
         }),
       )
@@ -532,13 +540,9 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   // stand-in.
   journal.change(ENGINE, (write) => {
     const before = now - 86_400_000
-    for (const mail of db
-      .prepare("select id, createdAt from outbox where state = 'waiting' and createdAt < ?")
-      .all(before) as { id: number; createdAt: number }[])
+    for (const mail of waitingBefore.all(reader, { at: before }))
       write.update('outbox', mail.id, { state: 'sent', attempts: 1, sentAt: mail.createdAt })
-    for (const notice of db
-      .prepare('select id, at from notices where at < ?')
-      .all(now - 2 * 86_400_000) as { id: number; at: number }[])
+    for (const notice of noticesBefore.all(reader, { at: now - 2 * 86_400_000 }))
       write.update('notices', notice.id, { readAt: notice.at + 3_600_000 })
   })
 
@@ -546,49 +550,34 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
    * Colleagues at work: most tasks are done on their day, some late, a few not at all for a while.
    */
   function workDay(day: IsoDate): void {
-    const open = db
-      .prepare(
-        'select t.id, t.due, t.state, t.estimate, (select a.personId from taskAssignees a where a.taskId = t.id order by a.id limit 1) as person from tasks t where t.closedAt is null and t.due is not null and t.due <= ? order by t.id',
-      )
-      .all(addWorkingDays(firm.calendar(), day, 2)) as {
-      id: number
-      due: string
-      state: string
-      estimate: number | null
-      person: number | null
-    }[]
+    const open = dueBy.all(reader, { day: addWorkingDays(firm.calendar(), day, 2) })
     for (const each of open) {
-      if (each.person === null || stubborn.has(each.id)) continue
+      if (each.due === null || each.person === null || stubborn.has(each.id)) continue
       const draw = seeded(each.id * 7919 + Number(today.slice(8)))()
       const slip =
         draw < 0.74 ? 0 : draw < 0.85 ? 1 : draw < 0.91 ? 2 : draw < 0.95 ? 4 : draw < 0.98 ? 8 : 14
-      const doneOn = addWorkingDays(firm.calendar(), each.due as IsoDate, slip, 'following')
+      const doneOn = addWorkingDays(firm.calendar(), each.due, slip, 'following')
       const actor = { kind: 'person' as const, id: each.person }
       if (doneOn <= day)
         journal.change(actor, (write) => {
-          for (const item of db
-            .prepare('select id from checklistItems where taskId = ? and done = 0')
-            .all(each.id) as { id: number }[])
-            write.update('checklistItems', item.id, { done: 1 })
-          patchTask(engine, write, each.id, { state: 'done' })
+          for (const item of untickedOf.all(reader, { task: each.id }))
+            write.update('checklistItems', item.id, { done: true })
+          patchTask(engine, write, needContext(engine, each.id), { state: 'done' })
           closeIfDone(write, each.id)
         })
       else if (each.state === 'not-started' && random() < 0.45)
         journal.change(actor, (write) =>
-          patchTask(engine, write, each.id, { state: random() < 0.22 ? 'waiting' : 'under-way' }),
+          patchTask(engine, write, needContext(engine, each.id), {
+            state: random() < 0.22 ? 'waiting' : 'under-way',
+          }),
         )
     }
   }
 
   function closeIfDone(write: Writer, taskId: number): void {
-    const found = db.prepare('select projectId as id from tasks where id = ?').get(taskId) as {
-      id: number | null
-    }
-    if (
-      found.id !== null &&
-      !db.prepare('select 1 from tasks where projectId = ? and closedAt is null').get(found.id)
-    )
-      write.update('projects', found.id, { closedAt: write.at })
+    const { projectId: project } = needContext(engine, taskId).task
+    if (project !== null && !stillOpenIn.get(reader, { project }))
+      write.update('projects', project, { closedAt: write.at })
   }
 
   /** Odds and ends of the present day that no series makes. */
@@ -676,15 +665,13 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
     })
     // A day in the middle of things: some of today's work is under way, one piece waits to be
     // checked.
-    const mine = db
-      .prepare(
-        'select t.id, t.state from tasks t join projects p on p.id = t.projectId where t.closedAt is null and t.state = ? and t.due between ? and ? order by t.id',
-      )
-      .all('not-started', today, on(2)) as { id: number }[]
+    const mine = dueWithin.all(reader, { state: 'not-started', from: today, to: on(2) })
     mine.forEach(({ id }, i) => {
       if (i % 4 === 0)
         journal.change({ kind: 'person', id: who('Marisol') }, (write) =>
-          patchTask(engine, write, id, { state: i % 12 === 0 ? 'in-review' : 'under-way' }),
+          patchTask(engine, write, needContext(engine, id), {
+            state: i % 12 === 0 ? 'in-review' : 'under-way',
+          }),
         )
     })
   }

@@ -1,3 +1,5 @@
+import type { Hours } from '#server/database/tables/people.ts'
+
 /** Quillhaven's people, teams and clients; all invented. */
 export const FULL = { MO: 450, TU: 450, WE: 450, TH: 450, FR: 450 }
 export const PASSWORD = 'lichen-almanac'
@@ -7,7 +9,7 @@ export const MEMBERS: readonly {
   title: string
   access: 'owner' | 'manager' | 'member'
   team?: string
-  hours?: Record<string, number>
+  hours?: Hours
 }[] = [
   { name: 'Imogen Achterberg', title: 'Operations manager', access: 'manager' },
   { name: 'Casper Vell', title: 'Owner', access: 'owner' },

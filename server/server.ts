@@ -3,7 +3,7 @@ import { mkdirSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
-import { openDatabase } from './database/open.ts'
+import { openDatabase, type Database } from './database/open.ts'
 import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
@@ -31,6 +31,7 @@ export interface ServerOptions {
 export interface Running {
   readonly port: number
   readonly engine: Engine
+  readonly db: Database
   stop(): Promise<void>
 }
 
@@ -111,6 +112,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
   return {
     port: (server.address() as AddressInfo).port,
     engine,
+    db,
     async stop() {
       stopping = true
       clearTimeout(timer)

@@ -41,7 +41,7 @@ function asFirst(folder: string): string {
 it('from the first version on, nothing is lost: states are named, texts become rich, what was written is found', () => {
   const folder = mkdtempSync(join(tmpdir(), 'fernwick-migrate-'))
   const db = openDatabase(asFirst(folder))
-  const rows = (sql: string) => db.prepare(sql).all()
+  const rows = (sql: string) => db.sqlite.prepare(sql).all()
   expect(
     rows(
       'select t.id, t.state, s.name, t.description from tasks t join states s on s.id = t.stateId order by t.id',
@@ -67,7 +67,7 @@ it('from the first version on, nothing is lost: states are named, texts become r
     ),
   ).toEqual([{ people: 1, items: 1, entries: 3 }])
   const found = (words: string) =>
-    db
+    db.sqlite
       .prepare(
         'select rowid % 4 as kind, rowid / 4 as id from search where search match ? order by rowid',
       )

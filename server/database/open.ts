@@ -1,13 +1,17 @@
 import { fileURLToPath } from 'node:url'
 import Sqlite from 'better-sqlite3'
+import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
 import { plainText } from '#core/text/rich.ts'
+import { handOn, type Hand } from './hand.ts'
+import { readerOn, type Reader } from './query.ts'
 
+/** The firm's database. Areas are handed its reader; the hands are the journal's. */
 export interface Database {
   readonly sqlite: Sqlite.Database
-  /** A prepared statement, kept: hot paths ask for the same text again and again. */
-  readonly prepare: (sql: string) => Sqlite.Statement
+  readonly reader: Reader
+  readonly hand: (table: SQLiteTable) => Hand
   /** Runs work in a transaction; inside another one, in a savepoint. */
   readonly transact: <T>(work: () => T) => T
   readonly close: () => void
@@ -19,9 +23,8 @@ export const migrationsFolder = (): string =>
 
 /**
  * Opens (or makes) the firm's database and brings it to the newest schema. Foreign keys are off
- * while
- * migrations run, since a table rebuilt under them would cascade, and are checked before they are
- * on again.
+ * while migrations run, since a table rebuilt under them would cascade, and are checked before they
+ * are on again.
  */
 export function openDatabase(file: string): Database {
   const sqlite = new Sqlite(file)
@@ -32,7 +35,8 @@ export function openDatabase(file: string): Database {
   // The full-text index holds words, not tags; its triggers call this.
   sqlite.function('plain_text', { deterministic: true }, (html) => plainText(String(html ?? '')))
   sqlite.pragma('foreign_keys = OFF')
-  migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
+  const orm = drizzle(sqlite)
+  migrate(orm, { migrationsFolder: migrationsFolder() })
   const broken = sqlite.pragma('foreign_key_check') as unknown[]
   if (broken.length)
     throw new Error(
@@ -40,16 +44,21 @@ export function openDatabase(file: string): Database {
     )
   sqlite.pragma('foreign_keys = ON')
 
-  const statements = new Map<string, Sqlite.Statement>()
+  const hands = new WeakMap<SQLiteTable, Hand>()
   const run = sqlite.transaction((work: () => unknown) => work())
   return {
     sqlite,
-    prepare(sql) {
-      let statement = statements.get(sql)
-      if (!statement) statements.set(sql, (statement = sqlite.prepare(sql)))
-      return statement
+    reader: readerOn(sqlite),
+    hand(table) {
+      let hand = hands.get(table)
+      if (!hand) hands.set(table, (hand = handOn(orm, table)))
+      return hand
     },
     transact: <T>(work: () => T) => run.immediate(work) as T,
-    close: () => sqlite.close(),
+    close: () => {
+      // Statistics for the planner, where they are missing or old; cheap when there is nothing to do.
+      sqlite.pragma('optimize')
+      sqlite.close()
+    },
   }
 }

@@ -127,7 +127,7 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
   for (const rung of ['one', 'two', 'three'])
     expect(
       count(
-        `select count(*) as n from runs where key like 'ladder:%:${rung}' and taskId in (select id from tasks where title like 'Late%')`,
+        `select count(*) as n from runs where key like 'ladder:%:${rung}' and itemKind = 'task' and itemId in (select id from tasks where title like 'Late%')`,
       ),
     ).toBe(LATE)
   expect(count("select count(*) as n from tasks where title like 'Call about Late%'")).toBe(LATE)

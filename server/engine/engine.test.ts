@@ -1,9 +1,13 @@
+import { isoDate } from '#core/calendar/dates.ts'
+import { seriesView } from '../areas/series/view.ts'
+import { addComment } from '../areas/tasks/comments.ts'
+import { startProject, tryTemplate } from '../areas/templates/start.ts'
 import { describe, expect, it } from 'vitest'
 import { BOOKS, ENGINE, lab, LADDER, london, type Lab } from '../test/lab.ts'
 import { makeRule, saveRule, switchRule, listRuns, ruleView } from '../areas/rules/service.ts'
-import { makeSeries, seriesView, switchSeries } from '../areas/series/service.ts'
-import { addComment, editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
-import { makeTemplate, startProject, tryTemplate } from '../areas/templates/service.ts'
+import { makeSeries, switchSeries } from '../areas/series/service.ts'
+import { editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
+import { makeTemplate } from '../areas/templates/service.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { listNotices } from '../areas/notices/service.ts'
 import { sendWaiting } from './outbox.ts'
@@ -14,7 +18,7 @@ const lateRule = (l: Lab) => {
     name: 'Late',
     ownerId: l.imogen.id,
     definition: LADDER({ team: l.team, boss: l.imogen.id }),
-  })
+  }).result
   switchRule(l.engine, l.imogen, rule.id, true)
   return rule.id
 }
@@ -24,8 +28,8 @@ const summaries = (l: Lab) =>
 describe('the journal', () => {
   it('writes before and after of what changed, and nothing when nothing did', () => {
     const l = lab()
-    const task = makeTask(l.engine, l.tobias, { title: 'Post', due: '2026-11-25' })
-    editTask(l.engine, l.tobias, task.id, { due: '2026-11-26' }, null)
+    const task = makeTask(l.engine, l.tobias, { title: 'Post', due: '2026-11-25' }).result
+    editTask(l.engine, l.tobias, task.id, { patch: { due: '2026-11-26' }, seen: null })
     const last = l.rows<{ before: string; after: string; actorId: number }>(
       "select before, after, actorId from journal where entity = 'tasks' order by id desc limit 1",
     )[0]!
@@ -40,17 +44,19 @@ describe('the journal', () => {
     const l = lab()
     const heard: number[] = []
     l.engine.journal.subscribe((entries) => heard.push(entries.length))
-    expect(() =>
-      l.engine.journal.change(ENGINE, (write) => {
-        write.insert('clients', { name: 'Half', short: 'Half' })
-        throw new Error('no')
-      }),
+    expect(
+      () =>
+        l.engine.journal.change(ENGINE, (write) => {
+          write.insert('clients', { name: 'Half', short: 'Half' })
+          throw new Error('no')
+        }).result,
     ).toThrow('no')
     expect(() =>
       l.engine.journal.together(
         () => (
-          l.engine.journal.change(ENGINE, (w) => w.insert('clients', { name: 'H', short: 'H' })),
-          l.engine.journal.change(ENGINE, () => Number.parseInt('x').toFixed(101))
+          l.engine.journal.change(ENGINE, (w) => w.insert('clients', { name: 'H', short: 'H' }))
+            .result,
+          l.engine.journal.change(ENGINE, () => Number.parseInt('x').toFixed(101)).result
         ),
       ),
     ).toThrow()
@@ -75,20 +81,23 @@ describe('the journal', () => {
       due: '2026-11-25',
       assignees: [l.tobias.id],
       checklist: ['Cash'],
-    })
+    }).result
     const before = l.rows('select title, state, due, closedAt from tasks where id = ?', task.id)
-    editTask(l.engine, l.tobias, task.id, { state: 'done', assignees: [l.devika.id] }, null)
-    undoChange(l.engine, l.tobias, l.engine.journal.latest())
+    editTask(l.engine, l.tobias, task.id, {
+      patch: { state: 'done', assignees: [l.devika.id] },
+      seen: null,
+    })
+    undoChange(l.engine, l.tobias, l.latest())
     expect(l.rows('select title, state, due, closedAt from tasks where id = ?', task.id)).toEqual(
       before,
     )
     expect(taskSheet(l.engine, l.tobias, task.id).assignees.map((a) => a.id)).toEqual([l.tobias.id])
-    editTask(l.engine, l.tobias, task.id, { title: 'Post it' }, null)
-    const mine = l.engine.journal.latest()
+    editTask(l.engine, l.tobias, task.id, { patch: { title: 'Post it' }, seen: null })
+    const mine = l.latest()
     addComment(l.engine, l.devika, task.id, 'Wait')
-    editTask(l.engine, l.devika, task.id, { title: 'Post them' }, null)
-    expect(() => undoChange(l.engine, l.tobias, mine)).toThrow(/changed again afterwards/)
-    expect(() => undoChange(l.engine, l.tobias, l.engine.journal.latest())).toThrow(
+    editTask(l.engine, l.devika, task.id, { patch: { title: 'Post them' }, seen: null })
+    expect(() => undoChange(l.engine, l.tobias, mine).result).toThrow(/changed again afterwards/)
+    expect(() => undoChange(l.engine, l.tobias, l.latest()).result).toThrow(
       /Only who made a change/,
     )
   })
@@ -97,13 +106,13 @@ describe('the journal', () => {
 describe('starting a project', () => {
   it('makes tasks with dates and people, and leaves unfilled roles as loose ends', () => {
     const l = lab()
-    const template = makeTemplate(l.engine, l.imogen, BOOKS)
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
     const id = startProject(l.engine, l.imogen, template.id, {
       name: 'Mossgate, books',
       clientId: l.client,
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id } },
-    })
+    }).result
     expect(
       l.rows(
         'select title, start, due, dueTime, role from tasks where projectId = ? order by position',
@@ -132,12 +141,12 @@ describe('starting a project', () => {
   })
   it('says what stands in the way, and refuses people who left without making anything', () => {
     const l = lab()
-    const template = makeTemplate(l.engine, l.imogen, BOOKS)
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
     l.engine.journal.change(ENGINE, (write) =>
       write.insert('timeOff', {
         personId: l.tobias.id,
-        firstDay: '2026-12-03',
-        lastDay: '2026-12-04',
+        firstDay: isoDate('2026-12-03'),
+        lastDay: isoDate('2026-12-04'),
       }),
     )
     const found = tryTemplate(l.engine, l.imogen, template.id, {
@@ -149,20 +158,23 @@ describe('starting a project', () => {
     expect(found.findings[0]!.sentence).toBe(
       'Post takings lands on Thu 3 Dec: Tobias is away. Next free day is Mon 7 Dec.',
     )
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.devika.id, { active: 0 }))
-    expect(() =>
-      startProject(l.engine, l.imogen, template.id, {
-        name: 'X',
-        clientId: null,
-        anchor: '2026-12-07',
-        roles: { reviewer: { person: l.devika.id } },
-      }),
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.devika.id, { active: false }),
+    )
+    expect(
+      () =>
+        startProject(l.engine, l.imogen, template.id, {
+          name: 'X',
+          clientId: null,
+          anchor: '2026-12-07',
+          roles: { reviewer: { person: l.devika.id } },
+        }).result,
     ).toThrow(/Devika has left/)
     expect(l.rows('select 1 from projects')).toEqual([])
   })
   it('a team fills a role with its least loaded', () => {
     const l = lab()
-    const template = makeTemplate(l.engine, l.imogen, BOOKS)
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
     makeTask(l.engine, l.imogen, {
       title: 'Long',
       estimate: 600,
@@ -174,7 +186,7 @@ describe('starting a project', () => {
       clientId: null,
       anchor: '2026-12-07',
       roles: { keeper: { team: l.team } },
-    })
+    }).result
     expect(
       l.rows(
         'select distinct personId from taskAssignees a join tasks t on t.id = a.taskId where t.projectId = ?',
@@ -204,7 +216,7 @@ describe('series', () => {
   })
   it('makes each occurrence once, so many working days ahead, rolled with the reason', () => {
     const l = lab()
-    const made = makeSeries(l.engine, l.imogen, body(l, 'FREQ=MONTHLY;BYMONTHDAY=28'))
+    const made = makeSeries(l.engine, l.imogen, body(l, 'FREQ=MONTHLY;BYMONTHDAY=28')).result
     expect(made.next.slice(0, 2).map((n) => [n.scheduled, n.date, n.makeOn, n.why])).toEqual([
       ['2026-11-28', '2026-11-30', '2026-11-26', 'Sat 28 Nov is not a working day'],
       ['2026-12-28', '2026-12-29', '2026-12-23', 'Mon 28 Dec is Bank holiday'],
@@ -240,18 +252,18 @@ describe('series', () => {
   })
   it('refuses a schedule that has no date left, and ends when the last is made', () => {
     const l = lab()
-    expect(() => makeSeries(l.engine, l.imogen, body(l, 'FREQ=DAILY;UNTIL=20261120'))).toThrow(
-      /no date left/,
-    )
-    expect(() =>
-      makeSeries(l.engine, l.imogen, body(l, 'FREQ=MONTHLY;BYMONTHDAY=30;BYMONTH=2')),
+    expect(
+      () => makeSeries(l.engine, l.imogen, body(l, 'FREQ=DAILY;UNTIL=20261120')).result,
+    ).toThrow(/no date left/)
+    expect(
+      () => makeSeries(l.engine, l.imogen, body(l, 'FREQ=MONTHLY;BYMONTHDAY=30;BYMONTH=2')).result,
     ).toThrow(/no date left/)
     expect(l.rows('select 1 from series')).toEqual([])
     const made = makeSeries(
       l.engine,
       l.imogen,
       body(l, 'FREQ=WEEKLY;BYDAY=WE;COUNT=1', { leadDays: 0 }),
-    )
+    ).result
     l.until('2026-12-30T12:00')
     expect(seriesView(l.engine, l.imogen, made.id)).toMatchObject({ ended: true, next: [] })
     expect(l.rows('select 1 from tasks')).toHaveLength(1)
@@ -271,12 +283,16 @@ describe('series', () => {
     ],
   ])('a schedule of %s %j is refused, and nothing is made', (rule, more, says) => {
     const l = lab()
-    expect(() => makeSeries(l.engine, l.imogen, body(l, rule, more))).toThrow(says)
+    expect(() => makeSeries(l.engine, l.imogen, body(l, rule, more)).result).toThrow(says)
     expect(l.rows('select 1 from series')).toEqual([])
   })
   it('what passes while paused is skipped', () => {
     const l = lab()
-    const made = makeSeries(l.engine, l.imogen, body(l, 'FREQ=WEEKLY;BYDAY=WE', { leadDays: 0 }))
+    const made = makeSeries(
+      l.engine,
+      l.imogen,
+      body(l, 'FREQ=WEEKLY;BYDAY=WE', { leadDays: 0 }),
+    ).result
     switchSeries(l.engine, l.imogen, made.id, false)
     l.until('2026-12-10T12:00')
     expect(l.rows('select 1 from tasks')).toHaveLength(0)
@@ -286,7 +302,7 @@ describe('series', () => {
   })
   it('makes a project from a template on its anchor', () => {
     const l = lab()
-    const template = makeTemplate(l.engine, l.imogen, BOOKS)
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
     makeSeries(l.engine, l.imogen, {
       ...body(l, { workday: 5, of: 'month' }),
       leadDays: 6,
@@ -319,7 +335,7 @@ describe('the ladder', () => {
       due: '2026-11-23',
       assignees: [l.tobias.id],
       clientId: l.client,
-    })
+    }).result
   it('reminds, tells, reassigns: each rung once, at its time, counted in working days', () => {
     const l = lab()
     lateRule(l)
@@ -358,8 +374,8 @@ describe('the ladder', () => {
     const one = late(l)
     const two = late(l)
     l.until('2026-11-24T09:00')
-    editTask(l.engine, l.tobias, one.id, { state: 'done' }, null)
-    editTask(l.engine, l.tobias, two.id, { due: '2026-11-27' }, null)
+    editTask(l.engine, l.tobias, one.id, { patch: { state: 'done' }, seen: null })
+    editTask(l.engine, l.tobias, two.id, { patch: { due: '2026-11-27' }, seen: null })
     expect(taskSheet(l.engine, l.imogen, two.id).rung).toBeNull()
     l.until('2026-11-30T08:59')
     expect(summaries(l)).toHaveLength(2)
@@ -370,7 +386,7 @@ describe('the ladder', () => {
     const l = lab()
     const rule = lateRule(l)
     const task = late(l)
-    editTask(l.engine, l.tobias, task.id, { state: 'in-review' }, null)
+    editTask(l.engine, l.tobias, task.id, { patch: { state: 'in-review' }, seen: null })
     l.until('2026-11-24T10:00')
     const [run] = listRuns(l.engine, l.imogen, { ruleId: rule })
     expect(run).toMatchObject({ outcome: 'skipped', summary: 'Rung 1 skipped' })
@@ -385,17 +401,14 @@ describe('the ladder', () => {
     l.runner.tick()
     expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
     const view = ruleView(l.engine, l.imogen, rule)
-    saveRule(
-      l.engine,
-      l.imogen,
-      rule,
-      {
+    saveRule(l.engine, l.imogen, rule, {
+      body: {
         name: 'Late still',
         ownerId: l.imogen.id,
         definition: { ...view.definition, rungs: view.definition.rungs.map((r) => ({ ...r })) },
       },
-      view.version,
-    )
+      seen: view.version,
+    })
     l.runner.tick()
     expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
     l.until('2026-11-30T09:00')
@@ -410,10 +423,19 @@ describe('the ladder', () => {
     expect(l.rows('select 1 from alarms')).toEqual([])
     switchRule(l.engine, l.imogen, rule, true)
     const definition = { ...LADDER({ team: l.team, boss: l.devika.id }) }
-    saveRule(l.engine, l.imogen, rule, { name: 'Late', ownerId: l.imogen.id, definition }, null)
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.devika.id, { active: 0 }))
-    expect(() =>
-      saveRule(l.engine, l.imogen, rule, { name: 'Late', ownerId: l.imogen.id, definition }, null),
+    saveRule(l.engine, l.imogen, rule, {
+      body: { name: 'Late', ownerId: l.imogen.id, definition },
+      seen: null,
+    })
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.devika.id, { active: false }),
+    )
+    expect(
+      () =>
+        saveRule(l.engine, l.imogen, rule, {
+          body: { name: 'Late', ownerId: l.imogen.id, definition },
+          seen: null,
+        }).result,
     ).toThrow(/Devika has left/)
     expect(ruleView(l.engine, l.imogen, rule).warnings[0]).toMatch(/Devika has left/)
     l.until('2026-11-26T09:00')
@@ -428,10 +450,10 @@ describe('the ladder', () => {
     // A definition that no edge would let through stands in for a fault of our own.
     l.engine.journal.change(ENGINE, (write) =>
       write.update('rules', rule, {
-        definition: JSON.stringify({
+        definition: {
           ...LADDER({ team: l.team, boss: l.imogen.id }),
-          conditions: null,
-        }),
+          conditions: null as never,
+        },
       }),
     )
     l.until('2026-11-25T12:00')
@@ -448,7 +470,7 @@ describe('notices and mail', () => {
     const task = makeTask(l.engine, l.imogen, {
       title: 'Post',
       assignees: [l.tobias.id, l.imogen.id],
-    })
+    }).result
     addComment(l.engine, l.tobias, task.id, 'On it')
     l.runner.tick()
     l.runner.tick()

@@ -1,15 +1,17 @@
 import pino, { type Logger } from 'pino'
 import type { Database } from '../database/open.ts'
 import { tellFollowers } from '../areas/notices/followers.ts'
-import { stateDates } from '../areas/tasks/state-dates.ts'
-import { ladderAlarms } from './alarms.ts'
+import { ladderAlarms } from '../areas/rules/ladder-alarms.ts'
+import { seriesWork } from '../areas/series/people.ts'
+import { openWork, stateDates, stateTallies } from '../areas/tasks/derived.ts'
 import type { Clock } from './clock.ts'
 import { memoryFiles, type FileStore } from './files.ts'
 import { createFirm } from './firm.ts'
-import { createJournal, type Follower } from './journal.ts'
+import { createJournal, type Deriver } from './journal.ts'
 import type { Engine } from './services.ts'
 
-const FIRM_TABLES = new Set(['firm', 'holidays', 'people', 'timeOff'])
+/** Tables that the firm's calendar and those of its people are read from. */
+const FIRM_TABLES: ReadonlySet<string> = new Set(['firm', 'holidays', 'people', 'timeOff'])
 
 /** Puts the engine together over a database and a clock; the same for live, tests and rehearsal. */
 export function createEngine(
@@ -18,15 +20,19 @@ export function createEngine(
   log: Logger = pino({ level: 'silent' }),
   files: FileStore = memoryFiles(),
 ): Engine {
-  const firm = createFirm(db, clock)
-  const forget: Follower = (_, entries) => {
-    if (entries.some((e) => FIRM_TABLES.has(e.entity))) firm.forget()
+  const { reader } = db
+  const firm = createFirm(reader, clock)
+  const forget: Deriver = (_, entries) => {
+    if (entries.some((entry) => FIRM_TABLES.has(entry.entity))) firm.forget()
   }
   const journal = createJournal(db, clock, [
     forget,
-    ladderAlarms(db, clock, firm),
-    stateDates(db),
-    tellFollowers(db, firm),
+    ladderAlarms(reader, clock, firm),
+    stateDates(reader),
+    openWork(reader),
+    stateTallies(reader),
+    seriesWork(reader),
+    tellFollowers(reader, firm),
   ])
-  return { db, clock, firm, journal, log, files }
+  return { reader, clock, firm, journal, log, files }
 }

@@ -1,19 +1,21 @@
-import type { IsoDate, LocalTime } from '#core/brands.ts'
+import type { IsoDate, LocalTime, PersonId } from '#core/brands.ts'
 import { calendar, WEEKDAYS, type Calendar, type Weekday } from '#core/calendar/calendar.ts'
 import { toLocal } from '#core/calendar/dates.ts'
-import type { Database } from '../database/open.ts'
+import type { Reader } from '../database/query.ts'
+import type { Hours, Retention } from '../database/tables/people.ts'
 import type { Clock } from './clock.ts'
+import { allHolidays, firmRow, hoursOf, timeOffOf } from './queries.ts'
 
-/**
- * What everything about dates needs of the firm: its name, zone, calendar and the clock's local
- * day.
- */
+/** What everything about dates needs of the firm: its name, zone, calendar and the local day. */
 export interface Firm {
   name(): string
   zone(): string
+  /** Whether it is the demo's, with sign-in by one click. */
+  demo(): boolean
+  retention(): Retention
   calendar(): Calendar
   /** A person's own: the firm's holidays, their weekday hours, their time off. */
-  calendarOf(personId: number): Calendar
+  calendarOf(personId: PersonId): Calendar
   today(): IsoDate
   nowLocal(): { date: IsoDate; time: LocalTime }
   /** Forgets what was read; called when any of it changes. */
@@ -21,66 +23,57 @@ export interface Firm {
 }
 
 interface FirmRow {
-  name: string
-  zone: string
-  week: string
-  hours: string
+  readonly name: string
+  readonly zone: string
+  readonly week: readonly Weekday[]
+  readonly hours: Hours
+  readonly demo: boolean
+  readonly retention: Retention
+}
+/** Until there is a firm. */
+const NONE: FirmRow = {
+  name: '',
+  zone: 'Europe/London',
+  week: ['MO', 'TU', 'WE', 'TH', 'FR'],
+  hours: {},
+  demo: false,
+  retention: {},
 }
 
-export function createFirm(db: Database, clock: Clock): Firm {
+export function createFirm(reader: Reader, clock: Clock): Firm {
   let row: FirmRow | undefined
   let own: Calendar | undefined
-  const personal = new Map<number, Calendar>()
+  const personal = new Map<PersonId, Calendar>()
 
-  const read = (): FirmRow =>
-    (row ??= (db.prepare('select name, zone, week, hours from firm where id = 1').get() as
-      FirmRow | undefined) ?? {
-      name: '',
-      zone: 'Europe/London',
-      week: '["MO","TU","WE","TH","FR"]',
-      hours: '{}',
-    })
-  const holidays = () =>
-    (
-      db.prepare('select date, name, half from holidays').all() as {
-        date: string
-        name: string
-        half: number
-      }[]
-    ).map((h) => ({ date: h.date, name: h.name, half: h.half === 1 }))
+  const read = (): FirmRow => (row ??= firmRow.get(reader) ?? NONE)
   const firmCalendar = (): Calendar =>
     (own ??= calendar({
-      week: JSON.parse(read().week) as Weekday[],
-      hours: JSON.parse(read().hours) as Record<Weekday, number>,
-      holidays: holidays(),
+      week: read().week,
+      hours: read().hours,
+      holidays: allHolidays.all(reader),
     }))
+  function makeOwn(id: PersonId): Calendar {
+    const hours = hoursOf.get(reader, { id })?.hours
+    const off = timeOffOf.all(reader, { id }).map((o) => ({
+      date: `${o.firstDay}/${o.lastDay}`,
+      name: o.reason || 'away',
+    }))
+    return calendar({
+      week: hours ? WEEKDAYS.filter((day) => (hours[day] ?? 0) > 0) : read().week,
+      hours: hours ?? read().hours,
+      holidays: [...allHolidays.all(reader), ...off],
+    })
+  }
 
   return {
     name: () => read().name,
     zone: () => read().zone,
+    demo: () => read().demo,
+    retention: () => read().retention,
     calendar: firmCalendar,
     calendarOf(personId) {
       let found = personal.get(personId)
-      if (!found) {
-        const person = db.prepare('select hours from people where id = ?').get(personId) as
-          { hours: string | null } | undefined
-        const hours = JSON.parse(person?.hours ?? read().hours) as Partial<Record<Weekday, number>>
-        const week = person?.hours
-          ? WEEKDAYS.filter((d) => (hours[d] ?? 0) > 0)
-          : (JSON.parse(read().week) as Weekday[])
-        const off = db
-          .prepare('select firstDay, lastDay, reason from timeOff where personId = ?')
-          .all(personId) as { firstDay: string; lastDay: string; reason: string }[]
-        found = calendar({
-          week,
-          hours,
-          holidays: [
-            ...holidays(),
-            ...off.map((o) => ({ date: `${o.firstDay}/${o.lastDay}`, name: o.reason || 'away' })),
-          ],
-        })
-        personal.set(personId, found)
-      }
+      if (!found) personal.set(personId, (found = makeOwn(personId)))
       return found
     },
     today: () => toLocal(clock.now(), read().zone).date,

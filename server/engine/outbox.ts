@@ -1,3 +1,5 @@
+import { ENGINE } from './journal.ts'
+import { waitingMail } from './queries.ts'
 import type { Engine } from './services.ts'
 
 export interface Mail {
@@ -12,32 +14,20 @@ const BACKOFF = [60_000, 300_000, 1_800_000, 7_200_000, 21_600_000, 86_400_000]
 
 /**
  * Sends what waits in the outbox and is due, oldest first; a failure is tried again after one
- * minute, then
- * ever later, and given up after the seventh.
+ * minute, then ever later, and given up after the seventh.
  */
 export async function sendWaiting(
   engine: Engine,
   send: (mail: Mail) => Promise<void>,
 ): Promise<number> {
-  const { db, journal, clock, log } = engine
-  const waiting = db
-    .prepare(
-      "select id, key, recipient, subject, body, attempts from outbox where state = 'waiting' and nextAt <= ? order by id limit 50",
-    )
-    .all(clock.now()) as {
-    id: number
-    key: string
-    recipient: string
-    subject: string
-    body: string
-    attempts: number
-  }[]
+  const { reader, journal, clock, log } = engine
+  const waiting = waitingMail.all(reader, { now: clock.now() })
   for (const mail of waiting) {
     const attempts = mail.attempts + 1
     try {
       await send({ key: mail.key, to: mail.recipient, subject: mail.subject, body: mail.body })
-      journal.change({ kind: 'engine', id: null }, (write) =>
-        write.update('outbox', mail.id, {
+      journal.change(ENGINE, (write) =>
+        write.update('outbox', mail, {
           state: 'sent',
           attempts,
           sentAt: write.at,
@@ -48,8 +38,8 @@ export async function sendWaiting(
       const reason = error instanceof Error ? error.message : String(error)
       log.warn({ mail: mail.id, attempts, reason }, 'mail not sent')
       const wait = BACKOFF[attempts - 1]
-      journal.change({ kind: 'engine', id: null }, (write) =>
-        write.update('outbox', mail.id, {
+      journal.change(ENGINE, (write) =>
+        write.update('outbox', mail, {
           attempts,
           lastError: reason,
           ...(wait === undefined ? { state: 'failed' } : { nextAt: write.at + wait }),

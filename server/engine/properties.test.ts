@@ -1,8 +1,9 @@
+import { addItem, editItem } from '../areas/tasks/checklist.ts'
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { insertRule } from '../areas/rules/service.ts'
 import { insertSeries } from '../areas/series/service.ts'
-import { addItem, editItem, editTask, taskSheet } from '../areas/tasks/service.ts'
+import { editTask, taskSheet } from '../areas/tasks/service.ts'
 import { insertTask } from '../areas/tasks/write.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import type { TaskPatch } from '#contract/tasks.ts'
@@ -20,27 +21,29 @@ const END = london('2026-12-08T20:00')
  * it.
  */
 function outcome(db: ReturnType<typeof lab>['db']) {
-  const LATE = "taskId in (select id from tasks where title like 'Late%')"
+  const LATE = "itemKind = 'task' and itemId in (select id from tasks where title like 'Late%')"
   return {
-    occurrences: db.prepare('select seriesId, scheduled from occurrences order by 1, 2').all(),
-    tasks: db
+    occurrences: db.sqlite
+      .prepare('select seriesId, scheduled from occurrences order by 1, 2')
+      .all(),
+    tasks: db.sqlite
       .prepare(
         'select seriesId, occurrence, count(*) as n from tasks where seriesId is not null group by 1, 2',
       )
       .all(),
-    runs: db
+    runs: db.sqlite
       .prepare(
         `select key from runs where key like 'series:%' or (key like 'ladder:%' and ${LATE}) order by key`,
       )
       .all(),
-    made: db
+    made: db.sqlite
       .prepare(
         "select title, count(*) as n from tasks where title like 'Call about Late%' group by title",
       )
       .all(),
-    told: db
+    told: db.sqlite
       .prepare(
-        `select body, count(*) as n from notices where kind = 'escalation' and ${LATE} group by taskId`,
+        `select body, count(*) as n from notices where kind = 'escalation' and ${LATE} group by itemId`,
       )
       .all().length,
   }
@@ -130,7 +133,7 @@ it('undo restores every row of any edit', () => {
       assignees: [l.tobias.id],
       checklist: ['a', 'b'],
     }),
-  )
+  ).result
   const rows = () => [
     l.rows(
       'select title, description, state, priority, start, due, dueTime, estimate, closedAt, rung from tasks where id = ?',
@@ -155,10 +158,9 @@ it('undo restores every row of any edit', () => {
       fc.pre(Object.keys(patch).length > 0)
       const before = rows()
       const version = taskSheet(l.engine, l.imogen, id).version
-      const last = l.engine.journal.latest()
-      editTask(l.engine, l.imogen, id, patch, version)
-      if (l.engine.journal.latest() > last)
-        undoChange(l.engine, l.imogen, l.engine.journal.latest())
+      const last = l.latest()
+      editTask(l.engine, l.imogen, id, { patch: patch, seen: version })
+      if (l.latest() > last) undoChange(l.engine, l.imogen, l.latest())
       expect(rows()).toEqual(before)
     }),
     { numRuns: 60 },
@@ -166,7 +168,7 @@ it('undo restores every row of any edit', () => {
   addItem(l.engine, l.imogen, id, 'c')
   const before = rows()
   const item = taskSheet(l.engine, l.imogen, id).checklist[2]!
-  editItem(l.engine, l.imogen, id, item.id, { done: true })
-  undoChange(l.engine, l.imogen, l.engine.journal.latest())
+  editItem(l.engine, l.imogen, { taskId: id, id: item.id }, { done: true })
+  undoChange(l.engine, l.imogen, l.latest())
   expect(rows()).toEqual(before)
 })

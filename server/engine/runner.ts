@@ -1,160 +1,100 @@
-import type { Entry } from './journal.ts'
-import type { Engine } from './services.ts'
-import { climb, remindAgain, ruleFailed, type LadderAlarm } from '../areas/rules/climb.ts'
-import {
-  makeOccurrence,
-  nextOccurrence,
-  planSeries,
-  type SeriesRow,
-} from '../areas/series/service.ts'
 import { noticesFor } from '../areas/notices/service.ts'
-import { sayDate } from '#core/text/speak.ts'
-
-interface AlarmRow extends Omit<LadderAlarm, 'ruleId' | 'taskId' | 'rung'> {
-  ruleId: number | null
-  taskId: number | null
-  seriesId: number | null
-  rung: number | null
-}
+import { climb, remindAgain, ruleFailed } from '../areas/rules/climb.ts'
+import { runSeries } from '../areas/series/make.ts'
+import { ENGINE, type Entry } from './journal.ts'
+import { dueAlarm, entriesAfter, nextAlarm, positionOf, type AlarmRow } from './queries.ts'
+import type { Engine } from './services.ts'
 
 export interface Runner {
-  /**
-   * Does all that is due now: journal entries not yet acted on, then alarms, each in one
-   * transaction.
-   */
+  /** Does all that is due now: journal entries not yet acted on, then alarms, each in one transaction. */
   tick(): { entries: number; alarms: number }
   /** The instant of the next alarm, or null. */
   nextAt(): number | null
 }
 
-const BATCH = 500
-const READER = 'notices'
+/** What people are told of is read from the journal under this name. */
+const POSITION = 'notices'
+/** As many alarms as one tick acts on. */
+const MOST_ALARMS = 100_000
+const HOUR = 3_600_000
 
-/** One occurrence of a series: made, written into the run log, the next alarm put up. */
-function runSeries(engine: Engine, seriesId: number): void {
-  const { db, journal } = engine
-  const row = db.prepare('select * from series where id = ?').get(seriesId) as SeriesRow
-  journal.change({ kind: 'series', id: seriesId }, (write) => {
-    const next = row.on ? nextOccurrence(engine, row) : null
-    if (next) {
-      const made = makeOccurrence(engine, write, row, next)
-      write.insert('runs', {
-        key: `series:${seriesId}:${next.scheduled}`,
-        seriesId,
-        version: row.version,
-        taskId: made.taskId,
-        projectId: made.projectId,
-        outcome: 'done',
-        at: write.at,
-        summary: `Made “${made.name}”`,
-        reasons: JSON.stringify([
-          `For ${sayDate(next.date)}${next.moved ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})` : ''}`,
-          row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
-        ]),
-      })
-    }
-    planSeries(engine, write, seriesId)
+/** What each kind of alarm does. */
+const HANDLERS: Readonly<Record<AlarmRow['kind'], (engine: Engine, alarm: AlarmRow) => void>> = {
+  series: (engine, alarm) => runSeries(engine, alarm.itemId),
+  ladder: climb,
+  repeat: remindAgain,
+}
+
+function seriesFailed({ journal }: Engine, alarm: AlarmRow, error: unknown): void {
+  journal.change(ENGINE, (write) => {
+    write.update('alarms', alarm, { at: write.at + HOUR })
+    write.insert('runs', {
+      key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
+      seriesId: alarm.itemId,
+      outcome: 'failed',
+      summary: 'Could not make the next one; trying again in an hour',
+      reasons: [error instanceof Error ? error.message : String(error)],
+      at: write.at,
+    })
   })
+}
+
+function runAlarm(engine: Engine, alarm: AlarmRow): void {
+  try {
+    engine.journal.together(() => HANDLERS[alarm.kind](engine, alarm))
+  } catch (error) {
+    engine.log.error({ err: error, alarm }, 'an alarm could not be acted on')
+    if (alarm.kind === 'series') seriesFailed(engine, alarm, error)
+    else ruleFailed(engine, alarm, error)
+  }
+}
+
+/** Where the journal was read up to; the position is made when it is first asked for. */
+function position({ reader, journal }: Engine) {
+  const found = positionOf.get(reader, { name: POSITION })
+  if (found) return found
+  const row = { name: POSITION, journalId: 0 }
+  return { id: journal.change(ENGINE, (write) => write.insert('positions', row)).result, ...row }
+}
+
+/** Acts on the journal's entries from the stored position on, in portions. */
+function readJournal(engine: Engine): number {
+  const { reader, journal } = engine
+  for (let done = 0; ;) {
+    const at = position(engine)
+    const rows = entriesAfter.all(reader, { after: at.journalId })
+    const last = rows.at(-1)
+    if (!last) return done
+    journal.change(ENGINE, (write) => {
+      for (const { actorKind, actorId, itemKind, itemId, ...row } of rows) {
+        const item = itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId }
+        const entry: Entry = { ...row, actor: { kind: actorKind, id: actorId }, item, before: null }
+        noticesFor(engine, write, entry)
+      }
+      write.update('positions', at.id, { journalId: last.id })
+    })
+    done += rows.length
+  }
 }
 
 /**
  * The engine's loop. Its cost grows with what is due, never with what exists: alarms are read by an
- * index
- * on their instant, the journal from a stored position.
+ * index on their instant, the journal from a stored position.
  */
 export function createRunner(engine: Engine): Runner {
-  const { db, journal, clock, log } = engine
-  const readEntries = db.prepare(
-    'select id, at, actorKind, actorId, depth, entity, entityId, action, taskId, projectId, after from journal where id > ? order by id limit ?',
-  )
-  const readAlarm = db.prepare('select * from alarms where at <= ? order by at, id limit 1')
-  const readNext = db.prepare('select min(at) as at from alarms')
-
-  const position = (): { id: number; journalId: number } => {
-    const found = db.prepare('select id, journalId from positions where name = ?').get(READER) as
-      { id: number; journalId: number } | undefined
-    return (
-      found ?? {
-        id: journal.change({ kind: 'engine', id: null }, (write) =>
-          write.insert('positions', { name: READER, journalId: 0 }),
-        ),
-        journalId: 0,
-      }
-    )
-  }
-
-  function readJournal(): number {
-    let done = 0
-    for (;;) {
-      const { id, journalId } = position()
-      const rows = readEntries.all(journalId, BATCH) as {
-        id: number
-        at: number
-        actorKind: Entry['actor']['kind']
-        actorId: number | null
-        depth: number
-        entity: Entry['entity']
-        entityId: number
-        action: Entry['action']
-        taskId: number | null
-        projectId: number | null
-        after: string | null
-      }[]
-      if (rows.length === 0) return done
-      journal.change({ kind: 'engine', id: null }, (write) => {
-        for (const row of rows)
-          noticesFor(engine, write, {
-            ...row,
-            actor: { kind: row.actorKind, id: row.actorId },
-            before: null,
-            after: row.after ? (JSON.parse(row.after) as Record<string, unknown>) : null,
-          })
-        write.update('positions', id, { journalId: rows.at(-1)!.id })
-      })
-      done += rows.length
-    }
-  }
-
-  function runAlarm(alarm: AlarmRow): void {
-    try {
-      journal.together(() => {
-        if (alarm.kind === 'series') runSeries(engine, alarm.seriesId!)
-        else if (alarm.kind === 'ladder') climb(engine, alarm as LadderAlarm)
-        else remindAgain(engine, alarm as LadderAlarm)
-      })
-    } catch (error) {
-      log.error({ err: error, alarm }, 'an alarm could not be acted on')
-      if (alarm.kind === 'series') {
-        journal.change({ kind: 'engine', id: null }, (write) => {
-          write.update('alarms', alarm.id, { at: clock.now() + 3_600_000 })
-          write.insert('runs', {
-            key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
-            seriesId: alarm.seriesId,
-            outcome: 'failed',
-            summary: 'Could not make the next one; trying again in an hour',
-            reasons: JSON.stringify([error instanceof Error ? error.message : String(error)]),
-            at: write.at,
-          })
-        })
-      } else ruleFailed(engine, alarm as LadderAlarm, error)
-    }
-  }
-
+  const { reader, clock } = engine
+  const due = () => dueAlarm.get(reader, { now: clock.now() })
   return {
     tick() {
-      let entries = readJournal()
+      let entries = readJournal(engine)
       let alarms = 0
-      for (
-        let alarm = readAlarm.get(clock.now()) as AlarmRow | undefined;
-        alarm;
-        alarm = readAlarm.get(clock.now()) as AlarmRow | undefined
-      ) {
-        runAlarm(alarm)
-        if (++alarms >= 100_000) break
+      for (let alarm = due(); alarm && alarms < MOST_ALARMS; alarm = due()) {
+        runAlarm(engine, alarm)
+        alarms++
       }
-      if (alarms) entries += readJournal()
+      if (alarms) entries += readJournal(engine)
       return { entries, alarms }
     },
-    nextAt: () => (readNext.get() as { at: number | null }).at,
+    nextAt: () => nextAlarm.get(reader)?.at ?? null,
   }
 }

@@ -1,13 +1,13 @@
 import type { Logger } from 'pino'
-import type { Database } from '../database/open.ts'
+import type { Reader } from '../database/query.ts'
 import type { Clock } from './clock.ts'
 import type { FileStore } from './files.ts'
 import type { Firm } from './firm.ts'
 import type { Journal } from './journal.ts'
 
-/** What every service is handed: where data is, how it is changed, what time it is. */
+/** What every service is handed: where data is read, how it is changed, what time it is. */
 export interface Engine {
-  readonly db: Database
+  readonly reader: Reader
   readonly clock: Clock
   readonly firm: Firm
   readonly journal: Journal

@@ -1,18 +1,23 @@
+import type { ClientId, PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-
-export type Access = 'owner' | 'manager' | 'member' | 'contractor' | 'client'
+import type { Access } from '#contract/words.ts'
+import { sight, type Sight } from '../database/sight.ts'
+import type { Actor } from './journal.ts'
 
 /** Who is asking. */
 export interface Viewer {
-  readonly id: number
+  readonly id: PersonId
   readonly name: string
   readonly access: Access
-  readonly clientId: number | null
+  readonly clientId: ClientId | null
 }
 
+export const isGuestAccess = (access: Access): boolean =>
+  access === 'contractor' || access === 'client'
 /** Guests see only what was handed to them. */
-export const isGuest = (viewer: Viewer): boolean =>
-  viewer.access === 'contractor' || viewer.access === 'client'
+export const isGuest = (viewer: Viewer): boolean => isGuestAccess(viewer.access)
+/** What the viewer may see of items. */
+export const sightOf = (viewer: Viewer): Sight => sight(!isGuest(viewer), viewer.id)
 /**
  * Structure (templates, series, rules) is changed by managers and the owner; content by every
  * member.
@@ -30,4 +35,4 @@ export function needMember(viewer: Viewer, what: string): void {
   if (isGuest(viewer)) refuse('forbidden', `Guests may not ${what}.`)
 }
 
-export const actorOf = (viewer: Viewer) => ({ kind: 'person' as const, id: viewer.id })
+export const actorOf = (viewer: Viewer): Actor => ({ kind: 'person', id: viewer.id })

@@ -84,7 +84,7 @@ describe('the door', () => {
     expect(cookie).toMatch(/samesite=lax/i)
     const secret = /fernwick=([^;]+)/.exec(cookie)![1]
     expect(
-      server.engine.db.prepare('select 1 from sessions where id = ?').get(secret),
+      server.db.sqlite.prepare('select 1 from sessions where id = ?').get(secret),
     ).toBeUndefined()
     const inside = client(cookie.split(';')[0])
     expect((await inside('GET', '/api/v1/me')).status).toBe(200)
@@ -150,7 +150,7 @@ describe('who may what', () => {
     const mine = Object.values(today.body.groups).flat()
     expect(mine.length).toBeGreaterThan(0)
     expect(today.body.loose).toEqual([])
-    const { id: other } = server.engine.db
+    const { id: other } = server.db.sqlite
       .prepare(
         'select id from tasks t where closedAt is null and not exists (select 1 from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and w.access = ?) limit 1',
       )
@@ -413,7 +413,7 @@ describe('the rest of the surface', () => {
         heard.push(new TextDecoder().decode(value))
       }
     })().catch(() => undefined)
-    const theirs = server.engine.db
+    const theirs = server.db.sqlite
       .prepare(
         'select a.taskId as id from taskAssignees a join people w on w.id = a.personId and w.id = (select min(id) from people where access = ?) join tasks t on t.id = a.taskId and t.closedAt is null limit 1',
       )

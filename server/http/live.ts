@@ -1,4 +1,6 @@
 import { PassThrough } from 'node:stream'
+import { isAssigned } from '../areas/tasks/queries.ts'
+import { taskOf } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, type Viewer } from '../engine/viewer.ts'
 
@@ -13,15 +15,12 @@ const MANY = 200
 export function liveStream(engine: Engine, viewer: Viewer): PassThrough {
   const stream = new PassThrough()
   stream.write('retry: 2000\n\nevent: hello\ndata: {}\n\n')
-  const sees = (taskId: number | null) =>
-    taskId !== null &&
-    engine.db
-      .prepare('select 1 from taskAssignees where taskId = ? and personId = ?')
-      .get(taskId, viewer.id) !== undefined
+  const sees = (id: number | null) =>
+    id !== null && isAssigned.get(engine.reader, { id, person: viewer.id }) !== undefined
   const stop = engine.journal.subscribe((entries) => {
-    const seen = isGuest(viewer) ? entries.filter((e) => sees(e.taskId)) : entries
+    const seen = isGuest(viewer) ? entries.filter((entry) => sees(taskOf(entry))) : entries
     if (seen.length === 0) return
-    const tasks = [...new Set(seen.flatMap((e) => (e.taskId === null ? [] : [e.taskId])))]
+    const tasks = [...new Set(seen.flatMap((entry) => taskOf(entry) ?? []))]
     const projects = [...new Set(seen.flatMap((e) => (e.projectId === null ? [] : [e.projectId])))]
     // A change of very many is told as a change of everything.
     const many = tasks.length > MANY

@@ -73,7 +73,7 @@ function schemaOf(d: Described): Json {
 /** OpenAPI 3.1 of the routes, made from the same Joi schemas that check requests. */
 export function openApi(routes: readonly Route[]): Json {
   const paths: Record<string, Json> = {}
-  const describe = (schema: Joi.Schema) => schema.describe() as Described
+  const describe = (schema: Joi.Schema): Described => schema.describe()
   for (const r of routes) {
     const path = r.path.replace(/:(\w+)/g, '{$1}')
     const params = [...r.path.matchAll(/:(\w+)/g)].map((m) => ({

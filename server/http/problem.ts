@@ -2,7 +2,7 @@ import type Koa from 'koa'
 import Joi from 'joi'
 import { Refusal } from '#core/refusal.ts'
 import type { Problem } from '#contract/common.ts'
-import { Clash } from '../areas/tasks/service.ts'
+import { Clash } from '../areas/tasks/clash.ts'
 
 const STATUS: Readonly<Record<string, [number, string]>> = {
   'not-found': [404, 'Not found'],
@@ -54,7 +54,7 @@ export function problemOf(error: unknown): Problem {
       errors,
     }
   }
-  const status = (error as { status?: unknown } | null)?.status
+  const status = error instanceof Error && 'status' in error ? error.status : undefined
   if (typeof status === 'number' && status >= 400 && status < 500) {
     const text = error instanceof Error ? error.message : 'The request could not be read.'
     return {

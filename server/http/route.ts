@@ -1,37 +1,106 @@
-import type Joi from 'joi'
+import Joi from 'joi'
+import { refuse } from '#core/refusal.ts'
+import type { Changed } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 
-export interface Request<Body = unknown, Query = Record<string, string>> {
+/** A request as it reaches a route: nothing of it is checked yet but who asks. */
+export interface Request {
   readonly engine: Engine
   readonly viewer: Viewer
   /** Whole-number parameters of the path. */
   readonly params: Readonly<Record<string, number>>
-  readonly query: Query
-  readonly body: Body
+  readonly query: unknown
+  readonly body: unknown
   /** The version the client saw, from If-Match. */
   readonly seen: number | null
 }
 
-/**
- * One address of the API: what it takes, checked before it is handled. Handlers answer what becomes
- * the
- * body; undefined answers 204. With `raw`, the body is bytes.
- */
+/** A request whose query and body have passed their schemas. */
+export interface Asked<Body, Query> extends Omit<Request, 'query' | 'body' | 'params'> {
+  /** A number of the path, by its name. */
+  readonly param: (name: string) => number
+  readonly query: Query
+  readonly body: Body
+}
+
+/** One address of the API: what it takes, and what answers. */
 export interface Route {
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete'
   readonly path: string
   readonly about: string
   readonly body?: Joi.Schema
-  readonly query?: Joi.ObjectSchema
+  readonly query?: Joi.Schema
+  /** The body is bytes, so many at most. */
   readonly raw?: { readonly limit: number }
+  /** The status of what was done; 200 where it is not said, 204 where nothing is answered. */
   readonly status?: number
-  readonly handle: (request: Request<never, never>) => unknown
+  /** Answers a request whose query and body have been checked. */
+  readonly handle: (ask: Asked<never, never>) => unknown
+  /** Checks a request and answers it; `change` is what it wrote, to be taken back by. */
+  readonly answer: (request: Request) => Changed<unknown> | Promise<Changed<unknown>>
 }
 
-/** A route with its types; the schema of the body is what makes the type true. */
-export function route<Body = undefined, Query = object>(
-  def: Omit<Route, 'handle'> & { handle: (request: Request<Body, Query>) => unknown },
-): Route {
-  return def
+interface Definition<Body, Query> {
+  readonly path: string
+  readonly about: string
+  readonly query?: Joi.Schema<Query>
+  readonly body?: Joi.Schema<Body>
+  readonly raw?: { readonly limit: number }
+  readonly status?: number
 }
+
+/** @throws Joi.ValidationError that names every place */
+export function checked<T>(schema: Joi.Schema<T>, value: unknown, convert = false): T {
+  const result = schema.validate(value, { abortEarly: false, convert })
+  if (result.error) throw result.error
+  return result.value
+}
+
+/** What is taken where a route has no schema: it asks for nothing, and bytes are what they are. */
+const NOTHING = Joi.any()
+
+function asked<Body, Query>(
+  { query, body }: Definition<Body, Query>,
+  request: Request,
+): Asked<Body, Query> {
+  const { engine, viewer, params, seen } = request
+  return {
+    engine,
+    viewer,
+    seen,
+    param: (name) => params[name] ?? refuse('not-found', `There is no ${name} in this address.`),
+    query: checked(query ?? NOTHING, request.query, true),
+    body: checked(body ?? NOTHING, request.body),
+  }
+}
+
+/** An address that only tells. */
+export const read = <Query = undefined>(
+  def: Omit<Definition<undefined, Query>, 'body' | 'raw' | 'status'> & {
+    readonly handle: (ask: Asked<undefined, Query>) => unknown
+  },
+): Route => ({
+  ...def,
+  method: 'get',
+  answer: async (request) => ({ result: await def.handle(asked(def, request)), change: null }),
+})
+
+/** What a request that writes nothing answers, though it is sent by POST. */
+export const unchanged = <T>(result: T): Changed<T> => ({ result, change: null })
+
+/** An address that may change something: its handler says which change it made. */
+export const write = <Body = undefined, Query = undefined>(
+  method: Exclude<Route['method'], 'get'>,
+  def: Definition<Body, Query> & {
+    readonly handle: (ask: Asked<Body, Query>) => Changed<unknown> | Promise<Changed<unknown>>
+  },
+): Route => ({ ...def, method, answer: (request) => def.handle(asked(def, request)) })
+
+/** An address that takes bytes. */
+export const upload = <Query = undefined>(
+  def: Omit<Definition<Buffer, Query>, 'body'> & {
+    readonly raw: { readonly limit: number }
+    readonly handle: (ask: Asked<Buffer, Query>) => Changed<unknown> | Promise<Changed<unknown>>
+  },
+): Route => ({ ...def, method: 'post', answer: (request) => def.handle(asked(def, request)) })

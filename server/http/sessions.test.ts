@@ -27,7 +27,9 @@ describe('passwords', () => {
     await expect(checkPassword(l.engine, 'devika@quillhaven.example', '')).rejects.toThrow(
       /do not go together/,
     )
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.tobias.id, { active: 0 }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.tobias.id, { active: false }),
+    )
     await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'lichen')).rejects.toThrow(
       /do not go together/,
     )
@@ -48,7 +50,9 @@ describe('sessions', () => {
     closeSession(l.engine, second)
     expect(viewerOf(l.engine, second)).toBeNull()
     const third = openSession(l.engine, l.tobias.id)
-    l.engine.journal.change(ENGINE, (write) => write.update('people', l.tobias.id, { active: 0 }))
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.tobias.id, { active: false }),
+    )
     expect(viewerOf(l.engine, third)).toBeNull()
   })
 })

@@ -1,15 +1,16 @@
-import { createHash, randomBytes, scrypt, timingSafeEqual } from 'node:crypto'
+import { createHash, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto'
 import { promisify } from 'node:util'
+import { and, asc, eq, gt, lte } from 'drizzle-orm'
+import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
+import type { Access } from '#contract/words.ts'
+import { most, ready } from '../database/query.ts'
+import { people, sessions } from '../database/tables/index.ts'
+import { ENGINE } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 
-const derive = promisify(scrypt) as (
-  password: string,
-  salt: Buffer,
-  length: number,
-  options: object,
-) => Promise<Buffer>
+const derive = promisify<string, Buffer, number, ScryptOptions, Buffer>(scrypt)
 /** scrypt (RFC 7914) with 32 MiB of memory a hash. */
 const COST = { N: 32_768, r: 8, p: 1, maxmem: 64 * 1024 * 1024 }
 export const SESSION_DAYS = 14
@@ -37,15 +38,44 @@ const digest = (secret: string): string => createHash('sha256').update(secret).d
  */
 const NOBODY = `scrypt$${COST.N}$AAAAAAAAAAAAAAAAAAAAAA==$${Buffer.alloc(32).toString('base64')}`
 
+const byEmail = ready((orm, a: { email: string }) =>
+  orm
+    .select({ id: people.id, passwordHash: people.passwordHash })
+    .from(people)
+    .where(and(eq(people.email, a.email), eq(people.active, true))),
+)
+/** The first person here with an access, for the demo's one-click sign-in. */
+export const firstWith = ready((orm, a: { access: Access }) =>
+  orm
+    .select({ id: people.id })
+    .from(people)
+    .where(and(eq(people.access, a.access), eq(people.active, true)))
+    .orderBy(asc(people.id))
+    .limit(most(1)),
+)
+const expired = ready((orm, a: { now: number }) =>
+  orm.select({ id: sessions.id }).from(sessions).where(lte(sessions.expiresAt, a.now)),
+)
+const signedIn = ready((orm, a: { digest: string; now: number }) =>
+  orm
+    .select({
+      id: people.id,
+      name: people.name,
+      access: people.access,
+      clientId: people.clientId,
+    })
+    .from(sessions)
+    .innerJoin(people, and(eq(people.id, sessions.personId), eq(people.active, true)))
+    .where(and(eq(sessions.id, a.digest), gt(sessions.expiresAt, a.now))),
+)
+
 /** Checks a password. @throws Refusal `wrong-password`, the same for a wrong address. */
 export async function checkPassword(
-  engine: Engine,
+  { reader }: Engine,
   email: string,
   password: string,
-): Promise<number> {
-  const found = engine.db
-    .prepare('select id, passwordHash from people where email = ? and active = 1')
-    .get(email.trim().toLowerCase()) as { id: number; passwordHash: string | null } | undefined
+): Promise<PersonId> {
+  const found = byEmail.get(reader, { email: email.trim().toLowerCase() })
   const right = await matches(password, found?.passwordHash ?? NOBODY)
   return right && found
     ? found.id
@@ -56,13 +86,10 @@ export async function checkPassword(
  * Opens a session and sweeps those that ran out; answers the secret for the cookie, which is stored
  * only as a digest.
  */
-export function openSession(engine: Engine, personId: number): string {
+export function openSession({ reader, journal }: Engine, personId: PersonId): string {
   const secret = randomBytes(32).toString('base64url')
-  engine.journal.change({ kind: 'person', id: personId }, (write) => {
-    for (const old of engine.db
-      .prepare('select id from sessions where expiresAt <= ?')
-      .all(write.at) as { id: string }[])
-      write.remove('sessions', old.id)
+  journal.change({ kind: 'person', id: personId }, (write) => {
+    for (const old of expired.all(reader, { now: write.at })) write.remove('sessions', old.id)
     write.insert('sessions', {
       id: digest(secret),
       personId,
@@ -73,20 +100,14 @@ export function openSession(engine: Engine, personId: number): string {
   return secret
 }
 
-export const closeSession = (engine: Engine, secret: string): void =>
-  engine.journal.change({ kind: 'engine', id: null }, (write) =>
-    write.remove('sessions', digest(secret)),
-  )
+export function closeSession({ journal }: Engine, secret: string): void {
+  journal.change(ENGINE, (write) => write.remove('sessions', digest(secret)))
+}
 
 /** Who a cookie's secret belongs to; null when it is unknown or has run out. */
-export function viewerOf(engine: Engine, secret: string | undefined): Viewer | null {
+export function viewerOf({ reader, clock }: Engine, secret: string | undefined): Viewer | null {
   if (!secret) return null
-  const found = engine.db
-    .prepare(
-      'select w.id, w.name, w.access, w.clientId from sessions s join people w on w.id = s.personId and w.active = 1 where s.id = ? and s.expiresAt > ?',
-    )
-    .get(digest(secret), engine.clock.now()) as Viewer | undefined
-  return found ?? null
+  return signedIn.get(reader, { digest: digest(secret), now: clock.now() }) ?? null
 }
 
 export interface Limiter {

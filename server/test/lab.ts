@@ -1,6 +1,8 @@
-import { toInstant } from '#core/calendar/dates.ts'
+import { isoDate, toInstant } from '#core/calendar/dates.ts'
 import type { Template } from '#core/templates/template.ts'
+import type { TaskRow } from '#contract/tasks.ts'
 import type { RuleDefinition } from '#contract/rules.ts'
+import { taskRows } from '../areas/tasks/rows.ts'
 import { openDatabase, type Database } from '../database/open.ts'
 import { handClock, type HandClock } from '../engine/clock.ts'
 import { createEngine } from '../engine/engine.ts'
@@ -28,6 +30,10 @@ export interface Lab {
   /** Moves the clock from alarm to alarm, as time would. */
   until(local: string): void
   rows<T = Record<string, unknown>>(sql: string, ...args: unknown[]): T[]
+  /** The number of the newest change. */
+  latest(): number
+  /** The rows of a project's tasks in their order, as somebody sees them. */
+  tasksIn(projectId: number, viewer?: Viewer): TaskRow[]
 }
 
 /** A firm in memory with a clock that stands on Monday 23 November 2026, 08:00. */
@@ -41,18 +47,18 @@ export function lab(options: { now?: string; file?: string } = {}): Lab {
       id: 1,
       name: 'Quillhaven',
       zone: 'Europe/London',
-      week: '["MO","TU","WE","TH","FR"]',
-      hours: '{"MO":450,"TU":450,"WE":450,"TH":450,"FR":450}',
-      demo: 1,
+      week: ['MO', 'TU', 'WE', 'TH', 'FR'],
+      hours: { MO: 450, TU: 450, WE: 450, TH: 450, FR: 450 },
+      demo: true,
     })
     for (const date of ['2026-12-25', '2026-12-28', '2027-01-01'])
-      write.insert('holidays', { date, name: 'Bank holiday' })
+      write.insert('holidays', { date: isoDate(date), name: 'Bank holiday' })
     const client = write.insert('clients', {
       name: 'Mossgate Veterinary Clinic',
       short: 'Mossgate',
       tier: 'gold',
     })
-    const person = (name: string, access: string) =>
+    const person = (name: string, access: Viewer['access']) =>
       write.insert('people', { name, email: `${name.toLowerCase()}@quillhaven.example`, access })
     const ids = {
       imogen: person('Imogen', 'manager'),
@@ -64,7 +70,7 @@ export function lab(options: { now?: string; file?: string } = {}): Lab {
     for (const personId of [ids.tobias, ids.devika])
       write.insert('teamMembers', { teamId: team, personId })
     return { ...ids, client, team }
-  })
+  }).result
   const viewer = (id: number, name: string, access: Viewer['access']): Viewer => ({
     id,
     name,
@@ -91,7 +97,19 @@ export function lab(options: { now?: string; file?: string } = {}): Lab {
       clock.set(to)
       runner.tick()
     },
-    rows: <T>(sql: string, ...args: unknown[]) => db.prepare(sql).all(...args) as T[],
+    latest: () => Number(db.sqlite.prepare('select max("change") from journal').pluck().get()),
+    tasksIn: (id, who) =>
+      taskRows(
+        engine,
+        who ?? viewer(made.imogen, 'Imogen', 'manager'),
+        db.sqlite
+          .prepare(
+            'select id from tasks where projectId = ? and archivedAt is null order by position, id',
+          )
+          .pluck()
+          .all(id) as number[],
+      ),
+    rows: <T>(sql: string, ...args: unknown[]) => db.sqlite.prepare(sql).all(...args) as T[],
   }
 }
 

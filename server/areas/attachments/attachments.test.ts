@@ -1,3 +1,4 @@
+import { projectView } from '../projects/view.ts'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -7,7 +8,7 @@ import { folderFiles } from '../../engine/files.ts'
 import { lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { makeProject } from '../projects/service.ts'
-import { projectView } from '../projects/queries.ts'
+
 import { makeTask, taskSheet } from '../tasks/service.ts'
 import { checkName, kindOf, LARGEST } from './kinds.ts'
 import { addFile, addLink, readFile, removeAttachment } from './service.ts'
@@ -44,27 +45,30 @@ describe('what is taken', () => {
 describe('files and links', () => {
   it('stand on their task and in the project; gone and back with one undo; guests reach only their own', async () => {
     const l = lab()
-    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
+    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result
     const mine = makeTask(l.engine, l.imogen, {
       title: 'Theirs',
       projectId: project.id,
       assignees: [l.corrie.id],
-    }).id
-    const other = makeTask(l.engine, l.imogen, { title: 'Ours', projectId: project.id }).id
-    const file = await addFile(l.engine, l.imogen, { taskId: mine }, 'a.txt', Buffer.from('hello'))
-    const hidden = await addFile(
+    }).result.id
+    const other = makeTask(l.engine, l.imogen, { title: 'Ours', projectId: project.id }).result.id
+    const { result: file } = await addFile(
+      l.engine,
+      l.imogen,
+      { taskId: mine },
+      { name: 'a.txt', bytes: Buffer.from('hello') },
+    )
+    const { result: hidden } = await addFile(
       l.engine,
       l.imogen,
       { taskId: other },
-      'b.txt',
-      Buffer.from('secret'),
+      { name: 'b.txt', bytes: Buffer.from('secret') },
     )
     await addFile(
       l.engine,
       l.imogen,
       { projectId: project.id },
-      'c.txt',
-      Buffer.from('of the project'),
+      { name: 'c.txt', bytes: Buffer.from('of the project') },
     )
     addLink(l.engine, l.imogen, { taskId: mine }, { name: '', url: 'wholesaler.example/terms' })
     expect(projectView(l.engine, l.imogen, project.id).files.map((f) => f.name)).toEqual([
@@ -86,16 +90,17 @@ describe('files and links', () => {
     expect(taskSheet(l.engine, l.imogen, mine).attachments.map((a) => a.url)).toEqual([
       'https://wholesaler.example/terms',
     ])
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    undoChange(l.engine, l.imogen, l.latest())
     expect(readFile(l.engine, l.imogen, file.id).bytes.toString()).toBe('hello')
   })
   it('a link leads to http, https or mail, nowhere else', () => {
     const l = lab()
-    const { id } = makeTask(l.engine, l.imogen, { title: 'T' })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'T' }).result
     for (const url of ['javascript:alert(1)', 'data:text/html,x', 'file:///etc/passwd', 'https://'])
-      expect(() => addLink(l.engine, l.imogen, { taskId: id }, { name: '', url }), url).toThrow(
-        /A link begins/,
-      )
+      expect(
+        () => addLink(l.engine, l.imogen, { taskId: id }, { name: '', url }).result,
+        url,
+      ).toThrow(/A link begins/)
   })
   it('on disk the same bytes are kept once, under their digest; anything else is not reached', () => {
     const folder = mkdtempSync(join(tmpdir(), 'fernwick-files-'))

@@ -1,28 +1,77 @@
+import { and, desc, eq, or, type SQL } from 'drizzle-orm'
+import { union } from 'drizzle-orm/sqlite-core'
+import type { ProjectId, TaskId } from '#core/brands.ts'
 import type { Attachment } from '#contract/tasks.ts'
-import type { Engine } from '../../engine/services.ts'
+import { most, ready, type Reader } from '../../database/query.ts'
+import { seesProject, seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import { attachments, people, tasks } from '../../database/tables/index.ts'
 
-interface Raw extends Omit<Attachment, 'by' | 'task'> {
-  personId: number | null
-  person: string | null
-  taskId: number | null
-  title: string | null
+const shown = {
+  id: attachments.id,
+  name: attachments.name,
+  url: attachments.url,
+  type: attachments.type,
+  size: attachments.size,
+  at: attachments.at,
+  by: { id: people.id, name: people.name },
+  task: { id: tasks.id, title: tasks.title },
 }
+/** Files are seen by who sees what they are filed with. */
+const seesFile = (sight: Sight): SQL | undefined =>
+  or(seesTask(sight, attachments.taskId), seesProject(sight, attachments.projectId))
 
-/** Files and links that meet a condition over `a`, newest first. */
-export function attachmentsOf(
-  engine: Engine,
-  where: string,
-  args: readonly unknown[],
-): Attachment[] {
-  const rows = engine.db
-    .prepare(
-      `select a.id, a.name, a.url, a.type, a.size, a.at, a.personId, w.name as person, a.taskId, t.title from attachments a
-       left join people w on w.id = a.personId left join tasks t on t.id = a.taskId where ${where} order by a.at desc, a.id desc limit 1000`,
-    )
-    .all(...args) as Raw[]
-  return rows.map(({ personId, person, taskId, title, ...row }) => ({
-    ...row,
-    by: personId === null ? null : { id: personId, name: person! },
-    task: taskId === null ? null : { id: taskId, title: title! },
-  }))
-}
+const onTask = ready((orm, a: { task: TaskId; sight: Sight }) =>
+  orm
+    .select(shown)
+    .from(attachments)
+    .leftJoin(people, eq(people.id, attachments.personId))
+    .leftJoin(tasks, eq(tasks.id, attachments.taskId))
+    .where(and(eq(attachments.taskId, a.task), seesFile(a.sight)))
+    .orderBy(desc(attachments.at), desc(attachments.id)),
+)
+/** As many files of a project as are shown at once. */
+const MOST = 1_000
+/** What is filed with a project, and on its tasks: two look-ups, each by its index. */
+const inProject = ready((orm, a: { project: ProjectId; sight: Sight }) => {
+  const own = orm
+    .select({ id: attachments.id })
+    .from(attachments)
+    .where(and(eq(attachments.projectId, a.project), seesProject(a.sight, attachments.projectId)))
+  const onTasks = orm
+    .select({ id: attachments.id })
+    .from(tasks)
+    .innerJoin(attachments, eq(attachments.taskId, tasks.id))
+    .where(and(eq(tasks.projectId, a.project), seesTask(a.sight, tasks.id)))
+  const both = union(own, onTasks).as('both')
+  return orm
+    .select(shown)
+    .from(both)
+    .innerJoin(attachments, eq(attachments.id, both.id))
+    .leftJoin(people, eq(people.id, attachments.personId))
+    .leftJoin(tasks, eq(tasks.id, attachments.taskId))
+    .orderBy(desc(attachments.at), desc(attachments.id))
+    .limit(most(MOST))
+})
+const byId = ready((orm, a: { id: number; sight: Sight }) =>
+  orm
+    .select(shown)
+    .from(attachments)
+    .leftJoin(people, eq(people.id, attachments.personId))
+    .leftJoin(tasks, eq(tasks.id, attachments.taskId))
+    .where(and(eq(attachments.id, a.id), seesFile(a.sight))),
+)
+/** A file as it is kept, for who may see it. */
+export const fileOf = ready((orm, a: { id: number; sight: Sight }) =>
+  orm
+    .select()
+    .from(attachments)
+    .where(and(eq(attachments.id, a.id), seesFile(a.sight))),
+)
+
+export const attachmentsOfTask = (reader: Reader, sight: Sight, task: TaskId): Attachment[] =>
+  onTask.all(reader, { task, sight })
+export const attachmentsIn = (reader: Reader, sight: Sight, project: ProjectId): Attachment[] =>
+  inProject.all(reader, { project, sight })
+export const attachment = (reader: Reader, sight: Sight, id: number): Attachment | undefined =>
+  byId.get(reader, { id, sight })

@@ -1,39 +1,53 @@
+import type { ProjectId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Attachment } from '#contract/tasks.ts'
+import type { Row } from '../../database/query.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, isGuest, needMember, type Viewer } from '../../engine/viewer.ts'
-import { needProject } from '../projects/queries.ts'
-import { needTask } from '../tasks/service.ts'
+import { actorOf, isGuest, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { needProject } from '../projects/view.ts'
+import { needSight } from '../tasks/service.ts'
 import { checkName, kindOf } from './kinds.ts'
-import { attachmentsOf } from './queries.ts'
+import { attachment, fileOf } from './queries.ts'
 
 /** Where a file or link goes: on a task, or on a project alone. */
-export type Home = { readonly taskId: number } | { readonly projectId: number }
+export type Home = { readonly taskId: TaskId } | { readonly projectId: ProjectId }
 
 /** Guests may add to what was handed to them; projects are for members. */
 function needHome(engine: Engine, viewer: Viewer, home: Home): void {
-  if ('taskId' in home) needTask(engine, viewer, home.taskId)
+  if ('taskId' in home) needSight(engine, viewer, home.taskId)
   else {
     needMember(viewer, 'file things with a project')
     needProject(engine, viewer, home.projectId)
   }
 }
-const one = (engine: Engine, id: number): Attachment => attachmentsOf(engine, 'a.id = ?', [id])[0]!
+
+const gone = (): never =>
+  refuse('not-found', 'That file is not here any more, or it is not shared with you.')
+
+function added(
+  engine: Engine,
+  viewer: Viewer,
+  work: (write: Writer) => number,
+): Changed<Attachment> {
+  const { result: id, change } = engine.journal.change(actorOf(viewer), work)
+  return { result: attachment(engine.reader, sightOf(viewer), id) ?? gone(), change }
+}
 
 /** Keeps a file. @throws Refusal for its name, kind or size */
 export async function addFile(
   engine: Engine,
   viewer: Viewer,
   home: Home,
-  name: string,
-  bytes: Buffer,
-): Promise<Attachment> {
+  { name, bytes }: { name: string; bytes: Buffer },
+): Promise<Changed<Attachment>> {
   needHome(engine, viewer, home)
   const clean = checkName(name)
   const type = await kindOf(clean, bytes)
+  // Things may have gone while the bytes were looked at.
   needHome(engine, viewer, home)
   const digest = engine.files.put(bytes)
-  const id = engine.journal.change(actorOf(viewer), (write) =>
+  return added(engine, viewer, (write) =>
     write.insert('attachments', {
       ...home,
       name: clean,
@@ -44,7 +58,6 @@ export async function addFile(
       at: write.at,
     }),
   )
-  return one(engine, id)
 }
 
 export function addLink(
@@ -52,44 +65,21 @@ export function addLink(
   viewer: Viewer,
   home: Home,
   body: { name: string; url: string },
-): Attachment {
+): Changed<Attachment> {
   needHome(engine, viewer, home)
   const url = /^[a-z][a-z0-9+.-]*:/i.test(body.url) ? body.url : `https://${body.url}`
   if (!URL.canParse(url) || !/^(https?|mailto):/i.test(url))
     refuse('bad-link', 'A link begins with http://, https:// or mailto:.', 'url')
-  const id = engine.journal.change(actorOf(viewer), (write) =>
-    write.insert('attachments', {
-      ...home,
-      name: body.name || url.replace(/^https?:\/\//, '').slice(0, 200),
-      url,
-      personId: viewer.id,
-      at: write.at,
-    }),
+  const name = body.name || url.replace(/^https?:\/\//, '').slice(0, 200)
+  return added(engine, viewer, (write) =>
+    write.insert('attachments', { ...home, name, url, personId: viewer.id, at: write.at }),
   )
-  return one(engine, id)
 }
 
-interface Row {
-  id: number
-  taskId: number | null
-  projectId: number | null
-  personId: number | null
-  name: string
-  type: string | null
-  digest: string | null
-}
-function needAttachment(engine: Engine, viewer: Viewer, id: number): Row {
-  const row = engine.db
-    .prepare(
-      'select id, taskId, projectId, personId, name, type, digest from attachments where id = ?',
-    )
-    .get(id) as Row | undefined
-  if (!row) return refuse('not-found', 'That file is gone; someone removed it.')
-  needHome(
-    engine,
-    viewer,
-    row.taskId === null ? { projectId: row.projectId! } : { taskId: row.taskId },
-  )
+function needAttachment(engine: Engine, viewer: Viewer, id: number): Row<typeof fileOf> {
+  const row = fileOf.get(engine.reader, { id, sight: sightOf(viewer) }) ?? gone()
+  if (row.taskId !== null) needSight(engine, viewer, row.taskId)
+  else if (row.projectId !== null) needHome(engine, viewer, { projectId: row.projectId })
   return row
 }
 
@@ -106,9 +96,9 @@ export function readFile(
 }
 
 /** Takes a file or link off; its bytes stay, so that this can be undone. */
-export function removeAttachment(engine: Engine, viewer: Viewer, id: number): void {
+export function removeAttachment(engine: Engine, viewer: Viewer, id: number): Changed<void> {
   const row = needAttachment(engine, viewer, id)
   if (isGuest(viewer) && row.personId !== viewer.id)
     refuse('forbidden', 'Guests may remove only what they added themselves.')
-  engine.journal.change(actorOf(viewer), (write) => write.remove('attachments', id))
+  return engine.journal.change(actorOf(viewer), (write) => write.remove('attachments', id))
 }

@@ -1,3 +1,6 @@
+import { toCsv } from './csv.ts'
+import { toIcs } from './calendar.ts'
+import { toXlsx } from './xlsx.ts'
 import exceljs from 'exceljs'
 import ICAL from 'ical.js'
 import { parse } from 'csv-parse/sync'
@@ -8,7 +11,7 @@ import { lab } from '../../test/lab.ts'
 import { makeField } from '../fields/service.ts'
 import { readRows } from '../imports/rows.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
-import { toCsv, toIcs, toXlsx } from './formats.ts'
+
 import { sheetData } from './sheet.ts'
 
 const QUERY: TaskQuery = {
@@ -30,7 +33,7 @@ function room() {
     projectId: null,
     templateId: null,
     hidden: false,
-  })[0]!.id
+  }).result[0]!.id
   makeTask(l.engine, l.imogen, {
     title: '=1+2',
     due: '2026-12-03',
@@ -69,14 +72,14 @@ it('CSV: quotes, commas and line breaks come back as they went; nothing in it ca
 
 it('when a task entered each state stands in a column of its own, by the firm’s clock', () => {
   const l = lab()
-  const id = makeTask(l.engine, l.imogen, { title: 'Post' }).id
+  const id = makeTask(l.engine, l.imogen, { title: 'Post' }).result.id
   const [waiting, done] = ['waiting', 'done'].map(
     (kind) => l.rows<{ id: number }>(`select id from states where kind = '${kind}'`)[0]!.id,
   ) as [number, number]
   l.until('2026-11-24T10:30')
-  editTask(l.engine, l.imogen, id, { state: 'waiting' }, null)
+  editTask(l.engine, l.imogen, id, { patch: { state: 'waiting' }, seen: null })
   l.until('2026-11-25T09:00')
-  editTask(l.engine, l.imogen, id, { state: 'under-way' }, null)
+  editTask(l.engine, l.imogen, id, { patch: { state: 'under-way' }, seen: null })
   const data = sheetData(l.engine, l.imogen, QUERY, [
     `entered:${waiting}`,
     `entered:${done}`,
@@ -101,7 +104,7 @@ it('money has the digits of its currency', async () => {
         projectId: null,
         templateId: null,
         hidden: false,
-      }).find((f) => f.name === currency)!.id,
+      }).result.find((f) => f.name === currency)!.id,
   ) as [number, number]
   makeTask(l.engine, l.imogen, { title: 'Post', fields: { [yen]: 1250, [dinar]: 1250 } })
   const data = sheetData(l.engine, l.imogen, QUERY, [`field:${yen}`, `field:${dinar}`])

@@ -1,41 +1,102 @@
-import type { CustomField, CustomKind, FieldOptions } from '#contract/fields.ts'
-import type { Database } from '../../database/open.ts'
+import { and, asc, count, eq, isNull, max, ne, notExists, or, sql } from 'drizzle-orm'
+import type { FieldId, ProjectId, TagId, TemplateId } from '#core/brands.ts'
+import type { CustomField, TagRow } from '#contract/fields.ts'
+import { ready, within, type Reader } from '../../database/query.ts'
+import { caseless } from '../../database/sql.ts'
+import { fields, fieldValues, hiddenFields, tags, taskTags } from '../../database/tables/index.ts'
 
-interface Raw {
-  id: number
-  name: string
-  kind: CustomKind
-  options: string
-  projectId: number | null
-  templateId: number | null
-  hidden: number
+const row = {
+  id: fields.id,
+  name: fields.name,
+  kind: fields.kind,
+  options: fields.options,
+  projectId: fields.projectId,
+  templateId: fields.templateId,
+  hidden: fields.hidden,
 }
-const SELECT = 'select id, name, kind, options, projectId, templateId, hidden from fields'
-const toField = (raw: Raw): CustomField => ({
-  ...raw,
-  options: JSON.parse(raw.options) as FieldOptions,
-  hidden: raw.hidden === 1,
-})
+const every = ready((orm) =>
+  orm.select(row).from(fields).orderBy(asc(fields.position), asc(fields.id)),
+)
+const byId = ready((orm, a: { id: FieldId }) =>
+  orm.select(row).from(fields).where(eq(fields.id, a.id)),
+)
+const shownIn = ready((orm, a: { project: ProjectId | null; template: TemplateId | null }) =>
+  orm
+    .select(row)
+    .from(fields)
+    .where(
+      and(
+        eq(fields.hidden, false),
+        or(isNull(fields.projectId), eq(fields.projectId, sql`${a.project}`)),
+        or(isNull(fields.templateId), eq(fields.templateId, sql`${a.template}`)),
+        notExists(
+          orm
+            .select({ id: hiddenFields.id })
+            .from(hiddenFields)
+            .where(
+              and(
+                eq(hiddenFields.fieldId, fields.id),
+                eq(hiddenFields.projectId, sql`${a.project}`),
+              ),
+            ),
+        ),
+      ),
+    )
+    .orderBy(asc(fields.position), asc(fields.id)),
+)
 
-export const allFields = (db: Database): CustomField[] =>
-  (db.prepare(`${SELECT} order by position, id`).all() as Raw[]).map(toField)
+export const allFields = (reader: Reader): CustomField[] => every.all(reader)
+export const fieldRow = (reader: Reader, id: FieldId): CustomField | undefined =>
+  byId.get(reader, { id })
 
-export function fieldRow(db: Database, id: number): CustomField | undefined {
-  const raw = db.prepare(`${SELECT} where id = ?`).get(id) as Raw | undefined
-  return raw && toField(raw)
+/** A project as its fields need it: its number, and the template it came from. */
+export interface FieldsHome {
+  readonly id: ProjectId
+  readonly templateId: TemplateId | null
 }
-
 /**
  * The fields that a task of a project (or of none) shows: the firm's, its template's and its own,
  * less what is hidden.
  */
-export function fieldsOf(db: Database, projectId: number | null): CustomField[] {
-  return (
-    db
-      .prepare(
-        `${SELECT} f where f.hidden = 0 and (f.projectId is null or f.projectId = @p) and (f.templateId is null or f.templateId = (select templateId from projects where id = @p))
-         and not exists (select 1 from hiddenFields h where h.fieldId = f.id and h.projectId = @p) order by f.position, f.id`,
-      )
-      .all({ p: projectId }) as Raw[]
-  ).map(toField)
-}
+export const fieldsOf = (reader: Reader, project: FieldsHome | null): CustomField[] =>
+  shownIn.all(reader, { project: project?.id ?? null, template: project?.templateId ?? null })
+
+export const lastFieldPosition = ready((orm) =>
+  orm.select({ position: max(fields.position) }).from(fields),
+)
+/** How many tasks have a choice chosen. */
+export const choosing = within((orm, a: { field: FieldId; choice: string }) =>
+  orm
+    .select({ tasks: count() })
+    .from(fieldValues)
+    .where(and(eq(fieldValues.fieldId, a.field), eq(fieldValues.text, a.choice))),
+)
+export const hidingOf = ready((orm, a: { project: ProjectId; field: FieldId }) =>
+  orm
+    .select({ id: hiddenFields.id })
+    .from(hiddenFields)
+    .where(and(eq(hiddenFields.projectId, a.project), eq(hiddenFields.fieldId, a.field))),
+)
+export const hiddenIn = ready((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ id: hiddenFields.fieldId })
+    .from(hiddenFields)
+    .where(eq(hiddenFields.projectId, a.project)),
+)
+
+const tagRow = { id: tags.id, name: tags.name, colour: tags.colour }
+const everyTag = ready((orm) => orm.select(tagRow).from(tags).orderBy(caseless(tags.name)))
+export const listTags = (reader: Reader): TagRow[] => everyTag.all(reader)
+export const tagById = ready((orm, a: { id: TagId }) =>
+  orm.select(tagRow).from(tags).where(eq(tags.id, a.id)),
+)
+/** Another tag of the same name. */
+export const namesake = ready((orm, a: { name: string; but: TagId }) =>
+  orm
+    .select({ name: tags.name })
+    .from(tags)
+    .where(and(eq(caseless(tags.name), a.name), ne(tags.id, a.but))),
+)
+export const taggingsWith = within((orm, a: { tag: TagId }) =>
+  orm.select({ id: taskTags.id }).from(taskTags).where(eq(taskTags.tagId, a.tag)),
+)

@@ -1,24 +1,35 @@
+import type { FieldId, ProjectId, TagId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { CustomField, TagRow } from '#contract/fields.ts'
 import type { FieldBody, TagBody } from '#contract/setup.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { allFields, fieldRow } from './queries.ts'
+import { projectById } from '../projects/queries.ts'
+import {
+  allFields,
+  choosing,
+  fieldRow,
+  hidingOf,
+  lastFieldPosition,
+  listTags,
+  namesake,
+  tagById,
+  taggingsWith,
+} from './queries.ts'
 
-function checkField(engine: Engine, body: FieldBody, id: number | null): void {
+/** @throws Refusal `no-choices`, `no-such-project`, `name-twice` */
+function checkField({ reader }: Engine, body: FieldBody, id: FieldId | null): void {
   if (body.kind === 'choice' && !body.options.choices?.length)
     refuse('no-choices', 'A choice needs something to choose from.', 'options.choices')
-  if (
-    body.projectId &&
-    !engine.db.prepare('select 1 from projects where id = ?').get(body.projectId)
-  )
+  if (body.projectId && !projectById.get(reader, { id: body.projectId }))
     refuse('no-such-project', `There is no project ${body.projectId}.`, 'projectId')
-  const twice = allFields(engine.db).find(
-    (f) =>
-      f.id !== id &&
-      f.name.toLowerCase() === body.name.toLowerCase() &&
-      f.projectId === body.projectId &&
-      f.templateId === body.templateId,
+  const twice = allFields(reader).find(
+    (field) =>
+      field.id !== id &&
+      field.name.toLowerCase() === body.name.toLowerCase() &&
+      field.projectId === body.projectId &&
+      field.templateId === body.templateId,
   )
   if (twice)
     refuse(
@@ -27,35 +38,57 @@ function checkField(engine: Engine, body: FieldBody, id: number | null): void {
       'name',
     )
 }
-const columns = (body: FieldBody) => ({
-  name: body.name,
-  options: JSON.stringify(body.options),
-  projectId: body.projectId,
-  templateId: body.templateId,
-  hidden: body.hidden ? 1 : 0,
+const columnsOf = ({ name, options, projectId, templateId, hidden }: FieldBody) => ({
+  name,
+  options,
+  projectId,
+  templateId,
+  hidden,
 })
 
-export function makeField(engine: Engine, viewer: Viewer, body: FieldBody): CustomField[] {
+function changing(
+  engine: Engine,
+  viewer: Viewer,
+  work: (write: Writer) => void,
+): Changed<CustomField[]> {
+  const { change } = engine.journal.change(actorOf(viewer), work)
+  return { result: allFields(engine.reader), change }
+}
+
+export function makeField(engine: Engine, viewer: Viewer, body: FieldBody): Changed<CustomField[]> {
   needStructure(viewer, 'make fields')
   checkField(engine, body, null)
-  const { n } = engine.db
-    .prepare('select coalesce(max(position), -1) + 1 as n from fields')
-    .get() as { n: number }
-  engine.journal.change(actorOf(viewer), (write) =>
-    write.insert('fields', { ...columns(body), kind: body.kind, position: n }),
-  )
-  return allFields(engine.db)
+  const position = (lastFieldPosition.get(engine.reader)?.position ?? -1) + 1
+  return changing(engine, viewer, (write) => {
+    write.insert('fields', { ...columnsOf(body), kind: body.kind, position })
+  })
+}
+
+/** Choices that tasks have chosen stay. @throws Refusal `choice-in-use` */
+function checkChoices({ reader }: Engine, field: CustomField, body: FieldBody): void {
+  const kept = new Set(body.options.choices?.map((choice) => choice.key))
+  for (const choice of field.options.choices ?? []) {
+    if (kept.has(choice.key)) continue
+    const tasks = choosing.get(reader, { field: field.id, choice: choice.key })?.tasks ?? 0
+    const one = tasks === 1
+    if (tasks > 0)
+      refuse(
+        'choice-in-use',
+        `${one ? 'One task has' : `${tasks} tasks have`} “${choice.name}”; change ${one ? 'it' : 'them'} first.`,
+        'options.choices',
+      )
+  }
 }
 
 /** Saves a field. Its type stays: values of another type would be lost. */
 export function saveField(
   engine: Engine,
   viewer: Viewer,
-  id: number,
+  id: FieldId,
   body: FieldBody,
-): CustomField[] {
+): Changed<CustomField[]> {
   needStructure(viewer, 'change fields')
-  const now = fieldRow(engine.db, id) ?? refuse('not-found', `There is no field ${id}.`)
+  const now = fieldRow(engine.reader, id) ?? refuse('not-found', `There is no field ${id}.`)
   if (now.kind !== body.kind)
     refuse(
       'kind-stays',
@@ -63,81 +96,76 @@ export function saveField(
       'kind',
     )
   checkField(engine, body, id)
-  const kept = new Set(body.options.choices?.map((c) => c.key))
-  for (const choice of now.options.choices ?? []) {
-    const { n } = engine.db
-      .prepare('select count(*) as n from fieldValues where fieldId = ? and text = ?')
-      .get(id, choice.key) as { n: number }
-    if (!kept.has(choice.key) && n > 0)
-      refuse(
-        'choice-in-use',
-        `${n === 1 ? 'One task has' : `${n} tasks have`} “${choice.name}”; change ${n === 1 ? 'it' : 'them'} first.`,
-        'options.choices',
-      )
-  }
-  engine.journal.change(actorOf(viewer), (write) => write.update('fields', id, columns(body)))
-  return allFields(engine.db)
+  checkChoices(engine, now, body)
+  return changing(engine, viewer, (write) => {
+    write.update('fields', id, columnsOf(body))
+  })
 }
 
 /** Hides a field in one project, or shows it again; values stay either way. */
 export function hideField(
   engine: Engine,
   viewer: Viewer,
-  id: number,
-  body: { projectId: number; hidden: boolean },
-): CustomField[] {
+  id: FieldId,
+  { projectId, hidden }: { projectId: ProjectId; hidden: boolean },
+): Changed<CustomField[]> {
   needStructure(viewer, 'hide fields')
-  if (!fieldRow(engine.db, id)) refuse('not-found', `There is no field ${id}.`)
-  const row = engine.db
-    .prepare('select id from hiddenFields where projectId = ? and fieldId = ?')
-    .get(body.projectId, id) as { id: number } | undefined
-  engine.journal.change(actorOf(viewer), (write) => {
-    if (body.hidden && !row)
-      write.insert('hiddenFields', { projectId: body.projectId, fieldId: id })
-    if (!body.hidden && row) write.remove('hiddenFields', row.id)
+  if (!fieldRow(engine.reader, id)) refuse('not-found', `There is no field ${id}.`)
+  if (!projectById.get(engine.reader, { id: projectId }))
+    refuse('not-found', `There is no project ${projectId}.`, 'projectId')
+  const row = hidingOf.get(engine.reader, { project: projectId, field: id })
+  return changing(engine, viewer, (write) => {
+    if (hidden && !row) write.insert('hiddenFields', { projectId, fieldId: id })
+    if (!hidden && row) write.remove('hiddenFields', row.id)
   })
-  return allFields(engine.db)
 }
 
-export const listTags = (engine: Engine): TagRow[] =>
-  engine.db
-    .prepare('select id, name, colour from tags order by name collate nocase')
-    .all() as TagRow[]
+/** The tags that everybody may choose from. */
+export function tagList({ reader }: Engine, viewer: Viewer): TagRow[] {
+  needMember(viewer, 'see the tags')
+  return listTags(reader)
+}
+/** The fields of the firm, for who sets them up. */
+export function fieldList({ reader }: Engine, viewer: Viewer): CustomField[] {
+  needMember(viewer, 'see the fields')
+  return allFields(reader)
+}
 
-function freeName(engine: Engine, name: string, id: number | null): void {
-  const twice = engine.db
-    .prepare('select name from tags where name = ? collate nocase and id is not ?')
-    .get(name, id) as { name: string } | undefined
+function freeName({ reader }: Engine, name: string, id: TagId | null): void {
+  const twice = namesake.get(reader, { name, but: id ?? 0 })
   if (twice) refuse('name-twice', `There is a tag “${twice.name}” already.`, 'name')
+}
+function needTag({ reader }: Engine, id: TagId): void {
+  if (!tagById.get(reader, { id })) refuse('not-found', 'That tag is gone.')
 }
 
 /** Every member may make a tag. */
-export function makeTag(engine: Engine, viewer: Viewer, body: TagBody): TagRow {
+export function makeTag(engine: Engine, viewer: Viewer, body: TagBody): Changed<TagRow> {
   needMember(viewer, 'make tags')
   freeName(engine, body.name, null)
-  return {
-    id: engine.journal.change(actorOf(viewer), (write) => write.insert('tags', body)),
-    ...body,
-  }
+  const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.insert('tags', body),
+  )
+  return { result: { id, ...body }, change }
 }
-export function saveTag(engine: Engine, viewer: Viewer, id: number, body: TagBody): TagRow {
+
+export function saveTag(engine: Engine, viewer: Viewer, id: TagId, body: TagBody): Changed<TagRow> {
   needMember(viewer, 'change tags')
-  if (!engine.db.prepare('select 1 from tags where id = ?').get(id))
-    refuse('not-found', 'That tag is gone.')
+  needTag(engine, id)
   freeName(engine, body.name, id)
-  engine.journal.change(actorOf(viewer), (write) => write.update('tags', id, body))
-  return { id, ...body }
+  const { change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.update('tags', id, body),
+  )
+  return { result: { id, ...body }, change }
 }
+
 /** Takes a tag off every task and away; one change, undone as one. */
-export function removeTag(engine: Engine, viewer: Viewer, id: number): void {
+export function removeTag(engine: Engine, viewer: Viewer, id: TagId): Changed<void> {
   needStructure(viewer, 'remove tags')
-  if (!engine.db.prepare('select 1 from tags where id = ?').get(id))
-    refuse('not-found', 'That tag is gone.')
-  engine.journal.change(actorOf(viewer), (write) => {
-    for (const row of engine.db.prepare('select id from taskTags where tagId = ?').all(id) as {
-      id: number
-    }[])
-      write.remove('taskTags', row.id)
+  needTag(engine, id)
+  return engine.journal.change(actorOf(viewer), (write) => {
+    for (const tagging of taggingsWith.all(engine.reader, { tag: id }))
+      write.remove('taskTags', tagging.id)
     write.remove('tags', id)
   })
 }

@@ -106,11 +106,18 @@ function cellText(value: exceljs.CellValue): string {
   return 'error' in value ? String(value.error) : ''
 }
 
+/** The bytes of a buffer alone, which may be a part of a larger one. */
+function arrayOf(bytes: Buffer): ArrayBuffer {
+  const copy = new ArrayBuffer(bytes.byteLength)
+  new Uint8Array(copy).set(bytes)
+  return copy
+}
+
 /** Reads the first sheet of a workbook. @throws Refusal as `readCsv` */
 async function readXlsx(bytes: Buffer, most: number, what: string): Promise<FileRows> {
   const book = new exceljs.Workbook()
   try {
-    await book.xlsx.load(bytes as unknown as ArrayBuffer)
+    await book.xlsx.load(arrayOf(bytes))
   } catch {
     refuse(
       'not-xlsx',

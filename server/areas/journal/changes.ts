@@ -1,20 +1,64 @@
 import type { ChangeRow } from '#contract/journal.ts'
+import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { mayStructure, needMember, type Viewer } from '../../engine/viewer.ts'
-import { sayEntry, type RawEntry } from '../tasks/activity.ts'
+import { itemOfRow, whoOf } from './entries.ts'
+import { namesOf, type Named } from './names.ts'
+import { changesBefore, changesIn, changesInProject, firstEntries, PAGE } from './queries.ts'
+import { wordingOf } from './wording.ts'
 
-const PAGE = 60
+type Head = Row<typeof changesBefore>
 
-interface Head {
-  change: number
-  at: number
-  actorKind: string
-  actorId: number | null
-  who: string | null
-  tasks: number
-  entries: number
-  undoes: number | null
-  undone: number | null
+/** The heads of a page: of the whole journal, or of one project's. */
+function headsOf({ reader }: Engine, of: { projectId?: number; before?: number }): Head[] {
+  const before = of.before ?? Number.MAX_SAFE_INTEGER
+  if (of.projectId === undefined) return changesBefore.all(reader, { before })
+  const ids = changesInProject.all(reader, { project: of.projectId, before })
+  return changesIn.all(reader, { ids: JSON.stringify(ids.map((row) => row.change)) })
+}
+
+/** What each change did, in its first lines: the task's title before what was done to it. */
+function linesOf(engine: Engine, heads: readonly Head[]): Map<number, string[]> {
+  const changes = JSON.stringify(heads.map((head) => head.change))
+  const entries = firstEntries
+    .all(engine.reader, { changes })
+    .map((row) => ({ ...row, item: itemOfRow(row) }))
+  const say = wordingOf(engine, entries)
+  const ids = entries.flatMap(({ item }) => (item?.kind === 'task' ? [item.id] : []))
+  const titles = namesOf(engine.reader, new Map([['tasks' as const, new Set(ids)]]))
+  const lines = new Map<number, string[]>()
+  for (const entry of entries) {
+    const text = say(entry)
+    if (text === null) continue
+    const title = entry.item?.kind === 'task' ? titles.of('tasks', entry.item.id) : undefined
+    const list = lines.get(entry.change) ?? []
+    lines.set(entry.change, list)
+    list.push(title ? `${title}: ${text}` : text)
+  }
+  return lines
+}
+
+/** Where the name of an actor is found. */
+const ACTORS: Readonly<Partial<Record<Head['actorKind'], Named>>> = {
+  person: 'people',
+  rule: 'rules',
+  series: 'series',
+}
+
+/** Who made each change, looked up together. */
+function actorsOf(engine: Engine, heads: readonly Head[]): (head: Head) => string {
+  const mentions = new Map<Named, Set<number>>()
+  for (const { actorKind, actorId } of heads) {
+    const kind = ACTORS[actorKind]
+    if (kind && actorId !== null) mentions.set(kind, (mentions.get(kind) ?? new Set()).add(actorId))
+  }
+  const names = namesOf(engine.reader, mentions)
+  return ({ actorKind, actorId }) =>
+    whoOf({
+      person: actorKind === 'person' ? names.of('people', actorId) : null,
+      rule: actorKind === 'rule' ? names.of('rules', actorId) : null,
+      series: actorKind === 'series' ? names.of('series', actorId) : null,
+    })
 }
 
 /**
@@ -27,44 +71,23 @@ export function listChanges(
   of: { projectId?: number; before?: number },
 ): { changes: ChangeRow[]; next: number | null } {
   needMember(viewer, 'read the journal')
-  const { db } = engine
-  const heads = db
-    .prepare(
-      `select j."change", min(j.at) as at, j.actorKind, j.actorId, max(j.undoes) as undoes, count(distinct j.taskId) as tasks, count(*) as entries,
-       (select max(u."change") from journal u where u.undoes = j."change") as undone,
-       case j.actorKind when 'person' then (select name from people where id = j.actorId) when 'rule' then (select 'Rule “' || name || '”' from rules where id = j.actorId)
-       when 'series' then (select 'Series “' || name || '”' from series where id = j.actorId) end as who
-       from journal j where j."change" < @before ${of.projectId === undefined ? '' : 'and j."change" in (select "change" from journal where projectId = @project)'}
-       group by j."change" order by j."change" desc limit ${PAGE + 1}`,
-    )
-    .all({
-      before: of.before ?? Number.MAX_SAFE_INTEGER,
-      ...(of.projectId !== undefined && { project: of.projectId }),
-    }) as Head[]
-  const more = heads.length > PAGE
-  const changes = heads.slice(0, PAGE).map((h): ChangeRow => {
-    const entries = db
-      .prepare(
-        `select j.*, null as person, null as rule, null as series, t.title as taskTitle from journal j left join tasks t on t.id = j.taskId where j."change" = ? order by j.id limit 12`,
-      )
-      .all(h.change) as (RawEntry & { taskTitle: string | null })[]
-    const lines = entries.flatMap((entry) => {
-      const text = sayEntry(engine, entry)
-      return text === null ? [] : [entry.taskTitle ? `${entry.taskTitle}: ${text}` : text]
-    })
+  const found = headsOf(engine, of)
+  const heads = found.slice(0, PAGE)
+  const lines = linesOf(engine, heads)
+  const who = actorsOf(engine, heads)
+  const changes = heads.map((head): ChangeRow => {
+    const own = head.actorKind === 'person' && head.actorId === viewer.id
     return {
-      change: h.change,
-      at: h.at,
-      who: h.who ?? 'Fernwick',
-      automatic: h.actorKind !== 'person',
-      tasks: h.tasks,
-      lines: [...new Set(lines)].slice(0, 4),
-      undoes: h.undoes,
-      undone: h.undone !== null,
-      mayUndo:
-        h.undone === null &&
-        ((h.actorKind === 'person' && h.actorId === viewer.id) || mayStructure(viewer)),
+      change: head.change,
+      at: head.at,
+      who: who(head),
+      automatic: head.actorKind !== 'person',
+      tasks: head.tasks,
+      lines: [...new Set(lines.get(head.change))].slice(0, 4),
+      undoes: head.undoes,
+      undone: head.undone !== null,
+      mayUndo: head.undone === null && (own || mayStructure(viewer)),
     }
   })
-  return { changes, next: more ? (changes.at(-1)?.change ?? null) : null }
+  return { changes, next: found.length > PAGE ? (changes.at(-1)?.change ?? null) : null }
 }

@@ -1,190 +1,224 @@
+import type { ChangeId } from '#core/brands.ts'
 import { plural } from '#core/text/speak.ts'
 import { refuse } from '#core/refusal.ts'
+import type { Undone } from '#contract/journal.ts'
+import type { Reader } from '../../database/query.ts'
+import type { Stored } from '../../database/tables/engine.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import type { TableName, Writer } from '../../engine/journal.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
+import { titleOf } from '../talk/queries.ts'
+import { isLink, linkKey, rowsOf, type Known } from './history.ts'
+import { entriesOfChange, inUse, othersOnItem, undosOf } from './queries.ts'
+import { COUNTERS, lastWhole, replay } from './replay.ts'
+import { labelOf } from './wording.ts'
 
-interface Row {
-  id: number
-  entity: TableName
-  entityId: number
-  action: 'made' | 'changed' | 'removed'
-  actorKind: string
-  actorId: number | null
-  taskId: number | null
-  before: string | null
-  after: string | null
-}
-type Columns = Record<string, unknown>
+type Stands = (change: ChangeId) => boolean
 
-/** Counters that every change moves on: they go forward on an undo, too. */
-const COUNTERS = new Set(['version'])
-
-const read = (text: string | null): Columns => (text ? (JSON.parse(text) as Columns) : {})
-
-/** Rows that others point at by number: they come back under it or not at all. */
-const NUMBERED: ReadonlySet<string> = new Set([
-  'tasks',
-  'projects',
-  'phases',
-  'states',
-  'stateSets',
-  'fields',
-  'tags',
-  'milestones',
-  'checklistItems',
-])
-
-/** What a change left of one row: whether it is there, and the values it gave it. */
-interface Left {
-  readonly row: Row
-  readonly there: boolean
-  readonly made: boolean
-  readonly values: Columns
-}
-
-/** The state in which a change left each row it touched; `rows` are its entries, newest first. */
-function leftBy(rows: readonly Row[]): Left[] {
-  const left = new Map<
-    string,
-    { row: Row; there: boolean; made: boolean; values: Columns; settled: boolean }
-  >()
-  for (const row of rows) {
-    const key = `${row.entity} ${row.entityId}`
-    const known = left.get(key)
-    if (!known)
-      left.set(key, {
-        row,
-        there: row.action !== 'removed',
-        made: row.action === 'made',
-        values: row.action === 'changed' ? read(row.after) : {},
-        settled: row.action !== 'changed',
-      })
-    else if (!known.settled) {
-      // Older steps of the same change fill in what newer ones left alone.
-      if (row.action === 'changed') known.values = { ...read(row.after), ...known.values }
-      else known.settled = true
-      if (row.action === 'made') known.made = true
+/** Which changes stand: those that no standing change has taken back. */
+function standings(reader: Reader, without: ChangeId): Stands {
+  const known = new Map<ChangeId, boolean>([[without, false]])
+  const stands: Stands = (change) => {
+    let answer = known.get(change)
+    if (answer === undefined) {
+      answer = !undosOf.all(reader, { change }).some((undo) => stands(undo.change))
+      known.set(change, answer)
     }
+    return answer
   }
-  return [...left.values()]
+  return stands
 }
 
-/** What stands in the way of taking one row back, as a sentence, or null. */
-function obstacle(
-  engine: Engine,
-  { row, there, made, values }: Left,
-  change: number,
-): string | null {
-  const { db } = engine
-  const now = db.prepare(`select * from "${row.entity}" where id = ?`).get(row.entityId) as
-    Columns | undefined
-  const title =
-    row.taskId === null
-      ? undefined
-      : (
-          db.prepare('select title from tasks where id = ?').get(row.taskId) as
-            { title: string } | undefined
-        )?.title
-  const name = title ? `“${title}”` : 'Something here'
-  if (!there) return now && NUMBERED.has(row.entity) ? `${name} was put back already.` : null
-  if (!now) return `${name} is not there any more.`
-  if (Object.keys(values).some((key) => !COUNTERS.has(key) && values[key] !== now[key]))
-    return `${name} was changed again afterwards.`
-  if (!made) return null
-  // What was made may go only while nothing stands that was done to it since; what was taken back
-  // does not.
-  // A task's or project's later entries are those of everything in it.
-  const within =
-    row.entity === 'tasks' ? 'j.taskId = ?' : row.entity === 'projects' ? 'j.projectId = ?' : null
-  const whose = within ?? 'j.entity = ? and j.entityId = ?'
-  const since = db
-    .prepare(
-      `select 1 from journal j where ${whose} and j."change" > ? and j.undoes is null and not exists
-       (select 1 from journal u where u.undoes = j."change" and not exists (select 1 from journal again where again.undoes = u."change")) limit 1`,
-    )
-    .get(...(within ? [row.entityId] : [row.entity, row.entityId]), change)
-  return since ? `${name} was worked on afterwards.` : null
+/** One taking back: what it may write with, what stands afterwards, and what it leaves. */
+interface Undoing {
+  readonly engine: Engine
+  readonly write: Writer
+  readonly change: ChangeId
+  readonly stands: Stands
+  readonly left: string[]
 }
 
-/** Puts a row back; under a new number where another has taken its own meanwhile. */
-function restore(engine: Engine, write: Writer, row: Row, before: Columns): void {
-  const taken =
-    engine.db.prepare(`select 1 from "${row.entity}" where id = ?`).get(row.entityId) !== undefined
-  const { id: _, ...rest } = before
+function nameOf({ engine }: Undoing, { item }: Known): string {
+  const task = item?.kind === 'task' ? titleOf.get(engine.reader, { id: item.id }) : undefined
+  return task ? `“${task.title}”` : 'Something here'
+}
+
+/** Whether something that stands was done to what a change made, or in it. */
+function workedOn({ engine, stands }: Undoing, { entity, ids, steps }: Known): boolean {
+  const [id = 0] = ids
+  const makers = new Set(steps.filter((s) => s.action === 'made').map((s) => s.change))
+  const others =
+    entity === 'tasks' || entity === 'projects'
+      ? othersOnItem[entity].all(engine.reader, { id })
+      : steps.filter((step) => step.action === 'changed')
+  return others.some((other) => !makers.has(other.change) && stands(other.change))
+}
+
+const isConstraint = (error: unknown): boolean =>
+  error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_CONSTRAINT')
+
+/** Writes what may be in the way of something; answers whether it was not. */
+function tried({ left }: Undoing, work: () => void, inTheWay: string): boolean {
   try {
-    write.insert(row.entity, (taken ? rest : before) as never)
+    work()
+    return true
   } catch (error) {
-    if ((error as { code?: string }).code !== 'SQLITE_CONSTRAINT_UNIQUE') throw error
-    refuse(
-      'changed-since',
-      'What this took away was added again afterwards; there is nothing to put back.',
-    )
+    if (!isConstraint(error)) throw error
+    left.push(inTheWay)
+    return false
   }
+}
+
+/** Takes away what a change made. Answers whether it is gone. */
+function takeAway(undoing: Undoing, known: Known, id: number): boolean {
+  const { engine, write, left } = undoing
+  const { entity } = known
+  const name = nameOf(undoing, known)
+  const used = `${name} is used elsewhere now.`
+  if (!isLink(entity) && workedOn(undoing, known)) {
+    left.push(`${name} was worked on afterwards.`)
+    return false
+  }
+  if (inUse[entity]?.get(engine.reader, { id })) {
+    left.push(used)
+    return false
+  }
+  return tried(undoing, () => write.stored.remove(entity, id), used)
+}
+
+/** Puts back what a change took away: under its own number, or, for a link, under a new one. */
+function putBack(undoing: Undoing, known: Known, values: Stored): boolean {
+  const { write, left } = undoing
+  const { entity } = known
+  const name = nameOf(undoing, known)
+  const { id: _, ...row } = { ...lastWhole(known.steps), ...values }
+  const number = known.ids.find((id) => !write.stored.read(entity, id))
+  if (number === undefined && !isLink(entity)) {
+    left.push(`${name}: its number was given to something else.`)
+    return false
+  }
+  const whole: Stored = number === undefined ? row : { ...row, id: number }
+  return tried(
+    undoing,
+    () => void write.stored.insert(entity, whole),
+    `${name}: what it belongs to is gone.`,
+  )
+}
+
+/** Says which columns of a change stay, since something that stands wrote them afterwards. */
+function sayLeft(undoing: Undoing, known: Known): void {
+  const { change, stands, left } = undoing
+  const own = known.steps.findLastIndex((step) => step.change === change)
+  const mine = known.steps[own]
+  if (mine?.action !== 'changed') return
+  const later = known.steps.slice(own + 1).filter((step) => stands(step.change))
+  const over = Object.keys(mine.after ?? {}).filter(
+    (column) => !COUNTERS.has(column) && later.some((step) => column in (step.after ?? {})),
+  )
+  const labels = [...new Set(over.flatMap((column) => labelOf(column) ?? []))]
+  if (labels.length)
+    left.push(`${nameOf(undoing, known)} was changed again afterwards: ${labels.join(', ')}.`)
+}
+
+/** The row as it is there now, under whichever number. */
+function rowNow(write: Writer, { entity, key, ids }: Known): [number, Stored] | null {
+  for (const id of ids) {
+    const row = write.stored.read(entity, id)
+    if (row && (linkKey(entity, row) ?? key) === key) return [id, row]
+  }
+  return null
+}
+
+/** Brings one row to where it would stand. Answers whether anything was written. */
+function settle(undoing: Undoing, known: Known): boolean {
+  const { write, stands } = undoing
+  const { exists, values } = replay(known.steps, stands)
+  const there = rowNow(write, known)
+  if (!there) return exists && putBack(undoing, known, values)
+  const [id, now] = there
+  if (!exists) return takeAway(undoing, known, id)
+  sayLeft(undoing, known)
+  const patch = Object.fromEntries(
+    Object.entries(values).filter(([column, value]) => column in now && now[column] !== value),
+  )
+  if (Object.keys(patch).length === 0) return false
+  const { version } = now
+  const next = typeof version === 'number' ? { ...patch, version: version + 1 } : patch
+  write.stored.update(known.entity, id, next)
+  return true
 }
 
 /**
- * Takes back a whole change, whatever it touched: every row is put back as it was, in one
- * transaction.
- * Answers the change that did so, which can itself be taken back.
- * @throws Refusal `not-found`, `forbidden` for somebody else's change, `changed-since` where later
- * changes stand in the way
+ * The things a change made that stay, since something that stands was done to them: what it made in
+ * them stays with them.
  */
-export function undoChange(
-  engine: Engine,
-  viewer: Viewer,
-  change: number,
-): { change: number; count: number } {
-  const { db, journal } = engine
-  const rows = db
-    .prepare('select * from journal where "change" = ? order by id desc')
-    .all(change) as Row[]
-  const first = rows.at(-1) ?? refuse('not-found', 'There is no such change.')
+function staying(undoing: Undoing, rows: readonly Known[]): ReadonlySet<string> {
+  const stay = new Set<string>()
+  for (const known of rows) {
+    const { entity, item, steps } = known
+    if (!item || (entity !== 'tasks' && entity !== 'projects')) continue
+    if (!undoing.write.stored.read(entity, item.id)) continue
+    if (replay(steps, undoing.stands).exists || !workedOn(undoing, known)) continue
+    stay.add(`${item.kind} ${item.id}`)
+    undoing.left.push(`${nameOf(undoing, known)} was worked on afterwards.`)
+  }
+  return stay
+}
+/** What a row stands in: its task or project, and the project that is in. */
+const placesOf = ({ item, projectId }: Known): string[] => [
+  ...(item ? [`${item.kind} ${item.id}`] : []),
+  ...(projectId === null ? [] : [`project ${projectId}`]),
+]
+
+/** Takes back what stands of a change; answers how many things it touched. */
+function takeBack(undoing: Undoing): number {
+  const rows = rowsOf(undoing.engine.reader, undoing.change)
+  const stay = staying(undoing, rows)
+  const things = new Set<string>()
+  for (const known of rows) {
+    if (placesOf(known).some((place) => stay.has(place)) || !settle(undoing, known)) continue
+    const { item, entity, key } = known
+    things.add(item ? `${item.kind} ${item.id}` : `${entity} ${key}`)
+  }
+  return things.size
+}
+
+/** @throws Refusal `not-found`, `forbidden` for somebody else's change */
+function needUndoable({ reader }: Engine, viewer: Viewer, change: ChangeId): void {
+  const [first] = entriesOfChange.all(reader, { change })
+  if (!first) refuse('not-found', 'There is no such change.')
   const own = first.actorKind === 'person' && first.actorId === viewer.id
   if (!own && !mayStructure(viewer))
     refuse('forbidden', 'Only who made a change, or a manager, may take it back.')
-  if (db.prepare('select 1 from journal where undoes = ? limit 1').get(change)) {
-    const redone = db
-      .prepare('select max("change") as n from journal where undoes = ?')
-      .get(change) as { n: number }
-    if (!db.prepare('select 1 from journal where undoes = ? limit 1').get(redone.n))
-      refuse('changed-since', 'This was taken back already.')
-  }
-  journal.change(
+}
+
+function nothingStands(already: boolean, left: readonly string[]): string {
+  const [first, ...others] = new Set(left)
+  if (already || first === undefined) return 'This was taken back already.'
+  const more = others.length ? ` So were ${plural(others.length, 'other')}.` : ''
+  return `${first}${more} Undoing would lose that.`
+}
+
+/**
+ * Takes back a change, field by field: what still stands of it goes, what was written over since
+ * stays and is named. Changes taken back in any order leave the rows as if they had never been.
+ * Answers the change that did so, which can itself be taken back.
+ * @throws Refusal `not-found`, `forbidden`, `changed-since` where nothing of it stands any more
+ */
+export function undoChange(engine: Engine, viewer: Viewer, change: ChangeId): Changed<Undone> {
+  const { reader, journal } = engine
+  needUndoable(engine, viewer, change)
+  const left: string[] = []
+  const { result: count, change: undoing } = journal.change(
     actorOf(viewer),
     (write) => {
-      const blocks = [
-        ...new Set(
-          leftBy(rows)
-            .map((left) => obstacle(engine, left, change))
-            .filter((text): text is string => text !== null),
-        ),
-      ]
-      if (blocks.length)
-        refuse(
-          'changed-since',
-          `${blocks[0]}${blocks.length > 1 ? ` So were ${plural(blocks.length - 1, 'other')}.` : ''} Undoing would lose that.`,
-        )
-      for (const row of rows) {
-        const before = read(row.before)
-        if (row.action === 'made') write.remove(row.entity, row.entityId)
-        else if (row.action === 'removed') restore(engine, write, row, before)
-        else {
-          for (const key of Object.keys(before)) if (COUNTERS.has(key)) delete before[key]
-          const now = db
-            .prepare(`select * from "${row.entity}" where id = ?`)
-            .get(row.entityId) as { version?: number }
-          write.update(row.entity, row.entityId, {
-            ...before,
-            ...(now.version !== undefined && { version: now.version + 1 }),
-          } as never)
-        }
-      }
+      const stands = standings(reader, change)
+      const already = undosOf.all(reader, { change }).some((undo) => stands(undo.change))
+      const things = takeBack({ engine, write, change, stands, left })
+      if (things === 0) refuse('changed-since', nothingStands(already, left))
+      return things
     },
     { undoes: change },
   )
-  return {
-    change: journal.latest(),
-    count: new Set(rows.map((r) => r.taskId ?? `${r.entity} ${r.entityId}`)).size,
-  }
+  return { result: { change: undoing ?? change, count, left: [...new Set(left)] }, change: undoing }
 }

@@ -1,74 +1,159 @@
+import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import type { ClientId, PersonId, TaskId, TeamId } from '#core/brands.ts'
 import type { Filling } from '#contract/clockwork.ts'
 import type { Who } from '#contract/rules.ts'
+import { most, ready, within, type Reader } from '../../database/query.ts'
+import { listed } from '../../database/sql.ts'
+import {
+  clients,
+  openAssignments,
+  people,
+  projects,
+  taskAssignees,
+  tasks,
+  teamMembers,
+  teams,
+} from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 
-export const personName = (engine: Engine, id: number): string | null =>
-  (
-    engine.db.prepare('select name from people where id = ?').get(id) as
-      { name: string } | undefined
-  )?.name ?? null
+export const personById = ready((orm, a: { id: PersonId }) =>
+  orm
+    .select({
+      id: people.id,
+      name: people.name,
+      email: people.email,
+      access: people.access,
+      title: people.title,
+      active: people.active,
+    })
+    .from(people)
+    .where(eq(people.id, a.id)),
+)
+export const personName = (reader: Reader, id: PersonId): string | null =>
+  personById.get(reader, { id })?.name ?? null
+export const isActive = (reader: Reader, id: PersonId): boolean =>
+  personById.get(reader, { id })?.active === true
 
-export const isActive = (engine: Engine, id: number): boolean =>
-  engine.db.prepare('select 1 from people where id = ? and active = 1').get(id) !== undefined
+export const everybody = ready((orm) =>
+  orm
+    .select({
+      id: people.id,
+      name: people.name,
+      access: people.access,
+      title: people.title,
+      active: people.active,
+    })
+    .from(people)
+    .orderBy(asc(people.name)),
+)
+/** Some people by number. */
+export const peopleIn = ready((orm, a: { ids: string }) =>
+  orm
+    .select({ id: people.id, name: people.name, active: people.active })
+    .from(people)
+    .where(inArray(people.id, listed(a.ids))),
+)
 
+export const allTeams = ready((orm) => orm.select().from(teams).orderBy(asc(teams.name)))
+export const allMembers = ready((orm) =>
+  orm
+    .select({ teamId: teamMembers.teamId, personId: teamMembers.personId })
+    .from(teamMembers)
+    .orderBy(asc(teamMembers.id)),
+)
+export const teamById = ready((orm, a: { id: TeamId }) =>
+  orm.select().from(teams).where(eq(teams.id, a.id)),
+)
+export const activeMember = ready((orm, a: { team: TeamId }) =>
+  orm
+    .select({ id: people.id })
+    .from(teamMembers)
+    .innerJoin(people, and(eq(people.id, teamMembers.personId), eq(people.active, true)))
+    .where(eq(teamMembers.teamId, a.team))
+    .limit(most(1)),
+)
+
+export const allClients = ready((orm) => orm.select().from(clients).orderBy(asc(clients.name)))
+export const clientById = ready((orm, a: { id: ClientId }) =>
+  orm.select().from(clients).where(eq(clients.id, a.id)),
+)
+
+/** Minutes of a task that nobody has estimated, when work is weighed. */
+const UNESTIMATED = 30
+const leastLoadedOf = within((orm, a: { team: TeamId }) => {
+  const load = sql`(select coalesce(sum(coalesce(${tasks.estimate}, ${sql.raw(String(UNESTIMATED))})), 0)
+    from ${openAssignments} join ${tasks} on ${tasks.id} = ${openAssignments.taskId}
+    where ${openAssignments.personId} = ${teamMembers.personId})`
+  return orm
+    .select({ id: people.id })
+    .from(teamMembers)
+    .innerJoin(people, and(eq(people.id, teamMembers.personId), eq(people.active, true)))
+    .where(eq(teamMembers.teamId, a.team))
+    .orderBy(load, asc(teamMembers.personId))
+    .limit(most(1))
+})
 /**
  * The active member of a team with the least open estimated work (30 minutes where none is
  * estimated); null for an empty team.
  */
-export function leastLoaded(engine: Engine, teamId: number): number | null {
-  const found = engine.db
-    .prepare(
-      `select m.personId as id from teamMembers m join people w on w.id = m.personId and w.active = 1 where m.teamId = ?
-       order by (select coalesce(sum(coalesce(t.estimate, 30)), 0) from taskAssignees a join tasks t on t.id = a.taskId and t.closedAt is null and t.archivedAt is null where a.personId = m.personId), m.personId limit 1`,
-    )
-    .get(teamId) as { id: number } | undefined
-  return found?.id ?? null
-}
+export const leastLoaded = (reader: Reader, team: TeamId): PersonId | null =>
+  leastLoadedOf.get(reader, { team })?.id ?? null
 
 /** The person a filling stands for, or null when there is nobody active behind it. */
-export function fill(engine: Engine, filling: Filling | undefined): number | null {
+export function fill(reader: Reader, filling: Filling | undefined): PersonId | null {
   if (!filling) return null
-  if ('team' in filling) return leastLoaded(engine, filling.team)
-  return isActive(engine, filling.person) ? filling.person : null
+  if ('team' in filling) return leastLoaded(reader, filling.team)
+  return isActive(reader, filling.person) ? filling.person : null
+}
+
+const assigneesOf = within((orm, a: { task: TaskId }) =>
+  orm
+    .select({ id: taskAssignees.personId })
+    .from(taskAssignees)
+    .where(eq(taskAssignees.taskId, a.task))
+    .orderBy(asc(taskAssignees.id)),
+)
+const leadOf = within((orm, a: { task: TaskId }) =>
+  orm
+    .select({ id: projects.leadId })
+    .from(tasks)
+    .innerJoin(projects, eq(projects.id, tasks.projectId))
+    .where(eq(tasks.id, a.task)),
+)
+
+function named(
+  { reader }: Engine,
+  who: Who,
+  task: TaskId,
+  owner: PersonId | null,
+): (PersonId | null)[] {
+  switch (who.is) {
+    case 'assignees':
+      return assigneesOf.all(reader, { task }).map((a) => a.id)
+    case 'lead':
+      return [leadOf.get(reader, { task })?.id ?? null]
+    case 'owner':
+      return [owner]
+    case 'person':
+      return [who.id]
+    case 'team':
+      return [leastLoaded(reader, who.id)]
+  }
 }
 
 /** Who an action of a rule is about, for one task; people who left are named apart. */
 export function resolveWho(
   engine: Engine,
   who: Who,
-  taskId: number,
-  ownerId: number | null,
-): { people: number[]; left: string[] } {
-  const ids = ((): (number | null)[] => {
-    switch (who.is) {
-      case 'assignees':
-        return (
-          engine.db.prepare('select personId from taskAssignees where taskId = ?').all(taskId) as {
-            personId: number
-          }[]
-        ).map((a) => a.personId)
-      case 'lead':
-        return [
-          (
-            engine.db
-              .prepare(
-                'select p.leadId from tasks t join projects p on p.id = t.projectId where t.id = ?',
-              )
-              .get(taskId) as { leadId: number | null } | undefined
-          )?.leadId ?? null,
-        ]
-      case 'owner':
-        return [ownerId]
-      case 'person':
-        return [who.id]
-      case 'team':
-        return [leastLoaded(engine, who.id)]
-    }
-  })().filter((id): id is number => id !== null)
-  return {
-    people: ids.filter((id) => isActive(engine, id)),
-    left: ids
-      .filter((id) => !isActive(engine, id))
-      .map((id) => personName(engine, id) ?? `person ${id}`),
+  task: TaskId,
+  owner: PersonId | null,
+): { people: PersonId[]; left: string[] } {
+  const found: { people: PersonId[]; left: string[] } = { people: [], left: [] }
+  for (const id of named(engine, who, task, owner)) {
+    if (id === null) continue
+    const person = personById.get(engine.reader, { id })
+    if (person?.active) found.people.push(id)
+    else found.left.push(person?.name ?? `person ${id}`)
   }
+  return found
 }

@@ -1,14 +1,17 @@
+import type { PhaseId, ProjectId } from '#core/brands.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
+import { lastPhasePlace, phaseCalled } from './queries.ts'
 
 /** The phase of a project with a name, made at the end if it is not there. */
-export function phaseNamed(engine: Engine, write: Writer, projectId: number, name: string): number {
-  const there = engine.db
-    .prepare('select id from phases where projectId = ? and name = ? collate nocase')
-    .get(projectId, name) as { id: number } | undefined
+export function phaseNamed(
+  { reader }: Engine,
+  write: Writer,
+  projectId: ProjectId,
+  name: string,
+): PhaseId {
+  const there = phaseCalled.get(reader, { project: projectId, name })
   if (there) return there.id
-  const { n } = engine.db
-    .prepare('select coalesce(max(position), -1) + 1 as n from phases where projectId = ?')
-    .get(projectId) as { n: number }
-  return write.insert('phases', { projectId, name, position: n })
+  const position = (lastPhasePlace.get(reader, { project: projectId })?.position ?? -1) + 1
+  return write.insert('phases', { projectId, name, position })
 }

@@ -1,21 +1,14 @@
+import { addItem } from '../tasks/checklist.ts'
+import { closedProjects, listProjects, projectView } from './view.ts'
+import { addPost, editPost } from './posts.ts'
+import { cloneProject, joinProjects, splitProject } from './copy.ts'
+import { editMilestone, makeMilestone } from './milestones.ts'
 import { describe, expect, it } from 'vitest'
 import { lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
-import { addItem, editTask, makeTask, taskSheet } from '../tasks/service.ts'
-import { selectTasks } from '../tasks/queries.ts'
-import { listProjects, projectView } from './queries.ts'
-import {
-  addPost,
-  cloneProject,
-  editMilestone,
-  editPost,
-  editProject,
-  joinProjects,
-  makeMilestone,
-  makeProject,
-  savePhases,
-  splitProject,
-} from './service.ts'
+import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
+
+import { editProject, makeProject, savePhases } from './service.ts'
 
 function room() {
   const l = lab()
@@ -24,20 +17,14 @@ function room() {
     clientId: l.client,
     anchor: '2026-12-18',
     phases: ['Gather', 'Close'],
-  })
+  }).result
   const task = (title: string, more: object = {}) =>
-    makeTask(l.engine, l.imogen, { title, projectId: p.id, phaseId: p.phases[0]!.id, ...more }).id
+    makeTask(l.engine, l.imogen, { title, projectId: p.id, phaseId: p.phases[0]!.id, ...more })
+      .result.id
   return { l, id: p.id, phases: p.phases, task }
 }
 const health = (l: Lab, id: number) => projectView(l.engine, l.imogen, id).health
-const tasksOf = (l: Lab, id: number) =>
-  selectTasks(
-    l.engine,
-    l.imogen,
-    't.projectId = ? and t.archivedAt is null',
-    [id],
-    't.position, t.id',
-  )
+const tasksOf = (l: Lab, id: number) => l.tasksIn(id)
 
 describe('how a project stands', () => {
   it('by its dates: steady, then to be watched, then in trouble, each with its reason', () => {
@@ -61,33 +48,36 @@ describe('how a project stands', () => {
       ownerId: l.devika.id,
       date: '2026-11-20',
       done: false,
-    }).milestones[0]!
+    }).result.milestones[0]!
     expect(m.late).toBe(true)
     expect(health(l, id).reason).toBe('The milestone “Signed” was missed.')
     // Its owner may say it is reached, and nothing else about it.
-    expect(() => editMilestone(l.engine, l.devika, id, m.id, { date: '2026-12-20' })).toThrow(
-      /lead or a manager/,
-    )
-    expect(editMilestone(l.engine, l.devika, id, m.id, { done: true }).health.value).toBe('steady')
     expect(
-      editMilestone(l.engine, l.tobias, id, m.id, { name: 'Signed, at last' }).milestones[0],
+      () =>
+        editMilestone(l.engine, l.devika, { project: id, id: m.id }, { date: '2026-12-20' }).result,
+    ).toThrow(/lead or a manager/)
+    expect(
+      editMilestone(l.engine, l.devika, { project: id, id: m.id }, { done: true }).result.health
+        .value,
+    ).toBe('steady')
+    expect(
+      editMilestone(l.engine, l.tobias, { project: id, id: m.id }, { name: 'Signed, at last' })
+        .result.milestones[0],
     ).toMatchObject({
       name: 'Signed, at last',
       date: '2026-11-20',
       owner: { id: l.devika.id },
       doneAt: l.clock.now(),
     })
-    expect(() => editProject(l.engine, l.devika, id, { health: 'trouble' }, null)).toThrow(
-      /Say in a few words why/,
-    )
     expect(
-      editProject(
-        l.engine,
-        l.devika,
-        id,
-        { health: 'trouble', healthReason: 'The bank is closed' },
-        null,
-      ).health,
+      () =>
+        editProject(l.engine, l.devika, id, { patch: { health: 'trouble' }, seen: null }).result,
+    ).toThrow(/Say in a few words why/)
+    expect(
+      editProject(l.engine, l.devika, id, {
+        patch: { health: 'trouble', healthReason: 'The bank is closed' },
+        seen: null,
+      }).result.health,
     ).toEqual({
       value: 'trouble',
       reason: 'The bank is closed',
@@ -97,12 +87,15 @@ describe('how a project stands', () => {
       addPost(l.engine, l.devika, id, {
         body: '<p>Open again</p><script>x</script>',
         health: 'steady',
-      }),
+      }).result,
     ).toMatchObject({
       health: { value: 'steady', byHand: true },
       posts: [{ body: '<p>Open again</p>', health: 'steady' }],
     })
-    expect(editProject(l.engine, l.devika, id, { health: null }, null).health.byHand).toBe(false)
+    expect(
+      editProject(l.engine, l.devika, id, { patch: { health: null }, seen: null }).result.health
+        .byHand,
+    ).toBe(false)
     addPost(l.engine, l.devika, id, {
       body: `<p><span data-person="${l.tobias.id}">@Tobias</span> <span data-person="${l.corrie.id}">@Corrie</span></p>`,
       health: null,
@@ -117,20 +110,30 @@ describe('how a project stands', () => {
     const [post] = addPost(l.engine, l.devika, id, {
       body: `<p>${mention} Hello</p>`,
       health: null,
-    }).posts
+    }).result.posts
     expect(projectView(l.engine, l.devika, id).posts[0]!.mine).toBe(true)
     expect(projectView(l.engine, l.tobias, id).posts[0]!.mine).toBe(false)
-    expect(() => editPost(l.engine, l.imogen, id, post!.id, '<p>Mine now</p>')).toThrow(
-      /Only who wrote/,
-    )
-    expect(() => editPost(l.engine, l.corrie, id, post!.id, '<p>Mine now</p>')).toThrow()
     expect(
-      editPost(l.engine, l.devika, id, post!.id, `<p>${mention} Good day</p><script>x</script>`)
-        .posts[0]!.body,
+      () => editPost(l.engine, l.imogen, { project: id, id: post!.id }, '<p>Mine now</p>').result,
+    ).toThrow(/Only who wrote/)
+    expect(
+      () => editPost(l.engine, l.corrie, { project: id, id: post!.id }, '<p>Mine now</p>').result,
+    ).toThrow()
+    expect(
+      editPost(
+        l.engine,
+        l.devika,
+        { project: id, id: post!.id },
+        `<p>${mention} Good day</p><script>x</script>`,
+      ).result.posts[0]!.body,
     ).toBe(`<p>${mention} Good day</p>`)
     expect(l.rows("select 1 from notices where kind = 'mention'")).toHaveLength(1)
-    expect(editPost(l.engine, l.devika, id, post!.id, '<p> </p>').posts).toEqual([])
-    expect(() => editPost(l.engine, l.devika, id, post!.id, '<p>Again</p>')).toThrow(/gone/)
+    expect(
+      editPost(l.engine, l.devika, { project: id, id: post!.id }, '<p> </p>').result.posts,
+    ).toEqual([])
+    expect(
+      () => editPost(l.engine, l.devika, { project: id, id: post!.id }, '<p>Again</p>').result,
+    ).toThrow(/gone/)
   })
   it('progress goes by effort, phase by phase; dropped work and parents do not count', () => {
     const { l, id, phases, task } = room()
@@ -153,27 +156,29 @@ describe('the shape of a project', () => {
   it('is its lead’s and managers’; members change content', () => {
     const { l, id, phases } = room()
     for (const attempt of [
-      () => editProject(l.engine, l.devika, id, { name: 'Mine' }, null),
-      () => savePhases(l.engine, l.devika, id, { phases: [] }),
+      () => editProject(l.engine, l.devika, id, { patch: { name: 'Mine' }, seen: null }).result,
+      () => savePhases(l.engine, l.devika, id, { phases: [] }).result,
       () =>
         makeMilestone(l.engine, l.devika, id, {
           name: 'M',
           ownerId: null,
           date: null,
           done: false,
-        }),
-      () => splitProject(l.engine, l.devika, id, { name: 'S', ids: [] }),
+        }).result,
+      () => splitProject(l.engine, l.devika, id, { name: 'S', ids: [] }).result,
     ])
       expect(attempt).toThrow(/lead or a manager/)
     expect(
-      editProject(l.engine, l.devika, id, { description: '<p>Hm</p>' }, null).description,
+      editProject(l.engine, l.devika, id, { patch: { description: '<p>Hm</p>' }, seen: null })
+        .result.description,
     ).toBe('<p>Hm</p>')
-    expect(editProject(l.engine, l.tobias, id, { name: 'Books, again' }, null).name).toBe(
-      'Books, again',
-    )
-    expect(() => editProject(l.engine, l.tobias, id, { name: 'Old' }, 1)).toThrow(
-      /while you were editing/,
-    )
+    expect(
+      editProject(l.engine, l.tobias, id, { patch: { name: 'Books, again' }, seen: null }).result
+        .name,
+    ).toBe('Books, again')
+    expect(
+      () => editProject(l.engine, l.tobias, id, { patch: { name: 'Old' }, seen: 1 }).result,
+    ).toThrow(/while you were editing/)
     expect(() => projectView(l.engine, l.corrie, id)).toThrow(/not shared/)
     expect(phases).toHaveLength(2)
   })
@@ -185,17 +190,19 @@ describe('the shape of a project', () => {
     })
     expect(projectView(l.engine, l.tobias, id).phases.map((p) => p.name)).toEqual(['First', 'Last'])
     expect(taskSheet(l.engine, l.tobias, one).phaseId).toBeNull()
-    undoChange(l.engine, l.tobias, l.engine.journal.latest())
+    undoChange(l.engine, l.tobias, l.latest())
     expect(taskSheet(l.engine, l.tobias, one).phaseId).toBe(phases[0]!.id)
   })
   it('archived and brought back, with everything in it', () => {
     const { l, id, task } = room()
     task('One')
     expect(
-      editProject(l.engine, l.tobias, id, { archived: true, closed: true }, null),
+      editProject(l.engine, l.tobias, id, { patch: { archived: true, closed: true }, seen: null })
+        .result,
     ).toMatchObject({ archivedAt: l.clock.now(), closedAt: l.clock.now() })
     expect(
-      editProject(l.engine, l.tobias, id, { archived: false, closed: false }, null),
+      editProject(l.engine, l.tobias, id, { patch: { archived: false, closed: false }, seen: null })
+        .result,
     ).toMatchObject({ archivedAt: null, closedAt: null, open: 1 })
   })
 })
@@ -217,7 +224,7 @@ describe('copying, splitting, merging', () => {
       name: 'Books 2',
       take: ['dates', 'checklist', 'subtasks', 'milestones'],
       anchor: '2026-12-23',
-    })
+    }).result
     expect(copy).toMatchObject({
       anchor: '2026-12-23',
       client: { id: l.client },
@@ -243,33 +250,35 @@ describe('copying, splitting, merging', () => {
   it('split off, tasks take their phases along; merged back, phases of a name are one', () => {
     const { l, id, phases, task } = room()
     const [a, b, c] = [task('A'), task('B', { phaseId: phases[1]!.id }), task('C')]
-    const part = splitProject(l.engine, l.tobias, id, { name: 'Part', ids: [b, c] })
+    const part = splitProject(l.engine, l.tobias, id, { name: 'Part', ids: [b, c] }).result
     expect(part.phases.map((p) => [p.name, p.open])).toEqual([
       ['Close', 1],
       ['Gather', 1],
     ])
     expect(tasksOf(l, id).map((t) => t.id)).toEqual([a])
-    expect(() => splitProject(l.engine, l.tobias, id, { name: 'X', ids: [b] })).toThrow(
+    expect(() => splitProject(l.engine, l.tobias, id, { name: 'X', ids: [b] }).result).toThrow(
       /not in this project any more/,
     )
-    const whole = joinProjects(l.engine, l.tobias, part.id, id)
+    const whole = joinProjects(l.engine, l.tobias, part.id, id).result
     expect(whole.phases.map((p) => [p.name, p.open])).toEqual([
       ['Gather', 2],
       ['Close', 1],
     ])
-    expect(
-      listProjects(l.engine, l.imogen).find((p) => p.id === part.id)!.archivedAt,
-    ).not.toBeNull()
-    undoChange(l.engine, l.tobias, l.engine.journal.latest())
+    expect(listProjects(l.engine, l.imogen).map((p) => p.id)).not.toContain(part.id)
+    const archived = closedProjects(l.engine, l.imogen, { part: 'archived' })
+    expect(archived.projects.map((p) => p.id)).toEqual([part.id])
+    undoChange(l.engine, l.tobias, l.latest())
     expect(tasksOf(l, part.id)).toHaveLength(2)
-    expect(() => joinProjects(l.engine, l.tobias, id, id)).toThrow(/another project/)
+    expect(() => joinProjects(l.engine, l.tobias, id, id).result).toThrow(/another project/)
   })
   it('moved to another project, a task keeps its client and loses a phase that is not there', () => {
     const { l, task } = room()
-    const other = makeProject(l.engine, l.imogen, { name: 'Other', clientId: null })
+    const other = makeProject(l.engine, l.imogen, { name: 'Other', clientId: null }).result
     const one = task('One')
     const kid = task('Kid', { parentId: one })
-    expect(editTask(l.engine, l.imogen, one, { projectId: other.id }, null)).toMatchObject({
+    expect(
+      editTask(l.engine, l.imogen, one, { patch: { projectId: other.id }, seen: null }).result,
+    ).toMatchObject({
       project: { name: 'Other' },
       phaseId: null,
     })

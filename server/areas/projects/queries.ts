@@ -1,210 +1,297 @@
-import type { IsoDate } from '#core/brands.ts'
-import { daysLate } from '#core/calendar/calendar.ts'
-import { plural, sayDate } from '#core/text/speak.ts'
-import { refuse } from '#core/refusal.ts'
-import type { Milestone, PhaseRow, Post, ProjectView } from '#contract/projects.ts'
-import type { ProjectRow } from '#contract/views.ts'
-import type { Health } from '#contract/words.ts'
-import type { Engine } from '../../engine/services.ts'
-import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
-import { attachmentsOf } from '../attachments/queries.ts'
-import { setOf } from '../states/queries.ts'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, max, or, sql } from 'drizzle-orm'
+import { alias } from 'drizzle-orm/sqlite-core'
+import type { IsoDate, LocalTime, PhaseId, ProjectId } from '#core/brands.ts'
+import { most, ready, within, type Row } from '../../database/query.ts'
+import { seesProject } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import { caseless, like, listed } from '../../database/sql.ts'
+import {
+  attachments,
+  clients,
+  milestones,
+  people,
+  phases,
+  posts,
+  projects,
+  series,
+  tasks,
+  templates,
+} from '../../database/tables/index.ts'
+import { lateIn } from '../tasks/late.ts'
 
-interface Raw {
-  id: number
-  name: string
-  anchor: string | null
-  anchorIs: 'start' | 'deadline'
-  closedAt: number | null
-  archivedAt: number | null
-  clientId: number | null
-  client: string | null
-  short: string | null
-  leadId: number | null
-  lead: string | null
-  templateId: number | null
-  template: string | null
-  templateVersion: number | null
-  seriesId: number | null
-  series: string | null
-  open: number
-  done: number
-  effort: number
-  effortDone: number
-  late: number
-  oldestDue: string | null
-  nextDue: string | null
-  missed: string | null
-  health: Health | null
-  healthReason: string
-}
-
-/** Guests see projects they have a task in. */
-const SEEN = (viewer: Viewer) =>
-  isGuest(viewer)
-    ? 'exists (select 1 from tasks g join taskAssignees a on a.taskId = g.id where g.projectId = p.id and a.personId = @viewer)'
-    : '@viewer is not null'
-
-/** Lateness from which a project is in trouble, in working days. */
-const TROUBLE = 5
-
-/** How a project stands by its dates, with the reason. */
-function healthByDates(engine: Engine, r: Raw): { value: Health; reason: string } {
-  const { firm } = engine
-  const today = firm.today()
-  const late = (due: string) => daysLate(firm.calendar(), due as IsoDate, today)
-  if (r.closedAt !== null) return { value: 'steady', reason: 'It is finished.' }
-  if (r.anchorIs === 'deadline' && r.anchor !== null && r.anchor < today && r.open > 0)
-    return {
-      value: 'trouble',
-      reason: `Its date, ${sayDate(r.anchor, today)}, has passed with ${plural(r.open, 'task')} open.`,
-    }
-  if (r.missed !== null)
-    return { value: 'trouble', reason: `The milestone “${r.missed}” was missed.` }
-  if (r.oldestDue !== null && late(r.oldestDue) >= TROUBLE)
-    return {
-      value: 'trouble',
-      reason: `${plural(r.late, 'task')} late, the oldest by ${plural(late(r.oldestDue), 'working day')}.`,
-    }
-  if (r.late > 0) return { value: 'watch', reason: `${plural(r.late, 'task')} late.` }
-  return { value: 'steady', reason: r.open ? 'Nothing is late.' : 'Everything is done.' }
-}
-
-/**
- * The share of effort done counts every task that is not dropped; subtasks count, their parents do
- * not.
- */
-export const EFFORT =
-  "case when t.state = 'dropped' or t.archivedAt is not null or exists (select 1 from tasks k where k.parentId = t.id and k.archivedAt is null) then 0 else coalesce(t.estimate, 30) end"
-
-function select(
-  engine: Engine,
-  viewer: Viewer,
-  where: string,
-  args: Record<string, unknown>,
-): ProjectRow[] {
-  const rows = engine.db
-    .prepare(
-      `select p.id, p.name, p.anchor, coalesce(json_extract(tp.definition, '$.anchor'), 'deadline') as anchorIs, p.closedAt, p.archivedAt, p.health, p.healthReason, p.clientId, c.name as client, c.short, p.leadId, w.name as lead, p.templateId, tp.name as template, p.templateVersion, p.seriesId, s.name as series,
-       count(t.id) filter (where t.closedAt is null) as open, count(t.id) filter (where t.closedAt is not null) as done,
-       coalesce(sum(${EFFORT}), 0) as effort, coalesce(sum(${EFFORT}) filter (where t.state = 'done'), 0) as effortDone,
-       count(t.id) filter (where t.closedAt is null and t.due < @today) as late, min(t.due) filter (where t.closedAt is null) as nextDue, min(t.due) filter (where t.closedAt is null and t.due < @today) as oldestDue,
-       (select m.name from milestones m where m.projectId = p.id and m.doneAt is null and m.date < @today order by m.date limit 1) as missed
-       from projects p left join tasks t on t.projectId = p.id and t.archivedAt is null left join clients c on c.id = p.clientId left join people w on w.id = p.leadId left join templates tp on tp.id = p.templateId left join series s on s.id = p.seriesId
-       where ${SEEN(viewer)} and ${where} group by p.id order by p.closedAt is not null, nextDue is null, nextDue, p.name`,
-    )
-    .all({ ...args, viewer: viewer.id, today: engine.firm.today() }) as Raw[]
-  return rows.map((r) => ({
-    id: r.id,
-    name: r.name,
-    anchor: r.anchor,
-    anchorIs: r.anchorIs,
-    closedAt: r.closedAt,
-    archivedAt: r.archivedAt,
-    open: r.open,
-    done: r.done,
-    late: r.late,
-    nextDue: r.nextDue,
-    client: r.clientId === null ? null : { id: r.clientId, name: r.client!, short: r.short! },
-    lead: r.leadId === null ? null : { id: r.leadId, name: r.lead! },
-    template:
-      r.templateId === null
-        ? null
-        : { id: r.templateId, name: r.template!, version: r.templateVersion! },
-    series: r.seriesId === null ? null : { id: r.seriesId, name: r.series! },
-    progress: r.effort === 0 ? 0 : r.effortDone / r.effort,
-    health:
-      r.health === null
-        ? { ...healthByDates(engine, r), byHand: false }
-        : { value: r.health, reason: r.healthReason, byHand: true },
-  }))
-}
-
-export const listProjects = (engine: Engine, viewer: Viewer): ProjectRow[] =>
-  select(engine, viewer, '1', {})
-
-/** @throws Refusal `not-found`, the same whether it is missing or not theirs to see. */
-export const needProject = (engine: Engine, viewer: Viewer, id: number): ProjectRow =>
-  select(engine, viewer, 'p.id = @id', { id })[0] ??
-  refuse('not-found', `There is no project ${id} here, or it is not shared with you.`)
-
-/** Phases and milestones are structure: managers change them, and whoever leads the project. */
-export const mayShape = (viewer: Viewer, project: ProjectRow): boolean =>
-  mayStructure(viewer) || project.lead?.id === viewer.id
-
-/**
- * One project: how it stands, its phases and milestones, what was said, what is filed. Its tasks
- * are asked for apart.
- */
-export function projectView(engine: Engine, viewer: Viewer, id: number): ProjectView {
-  const row = needProject(engine, viewer, id)
-  const { db, firm } = engine
-  const more = db.prepare('select description, version from projects where id = ?').get(id) as {
-    description: string
-    version: number
-  }
-  const today = firm.today()
-  const phases = db
-    .prepare(
-      `select ph.id, ph.name, count(t.id) filter (where t.closedAt is null) as open, count(t.id) filter (where t.closedAt is not null) as done,
-       count(t.id) filter (where t.closedAt is null and t.due < ?) as late, coalesce(sum(${EFFORT}), 0) as effort, coalesce(sum(${EFFORT}) filter (where t.state = 'done'), 0) as effortDone
-       from phases ph left join tasks t on t.phaseId = ph.id and t.archivedAt is null where ph.projectId = ? group by ph.id order by ph.position, ph.id`,
-    )
-    .all(today, id) as PhaseRow[]
-  const guest = isGuest(viewer)
-  const milestones = db
-    .prepare(
-      'select m.id, m.name, m.date, m.doneAt, m.ownerId, w.name as owner from milestones m left join people w on w.id = m.ownerId where m.projectId = ? order by m.date is null, m.date, m.id',
-    )
-    .all(id) as {
-    id: number
-    name: string
-    date: string | null
-    doneAt: number | null
-    ownerId: number | null
-    owner: string | null
-  }[]
-  const posts = guest
-    ? []
-    : (db
-        .prepare(
-          'select o.id, o.health, o.body, o.at, o.authorId, w.name as author from posts o left join people w on w.id = o.authorId where o.projectId = ? order by o.at desc, o.id desc limit 200',
-        )
-        .all(id) as {
-        id: number
-        health: Health | null
-        body: string
-        at: number
-        authorId: number | null
-        author: string | null
-      }[])
+/** Minutes that a task without an estimate counts for. */
+const UNESTIMATED = 30
+const under = alias(tasks, 'under')
+/** The effort of a task that counts: not dropped, not archived; subtasks do, their parents do not. */
+const effort = sql`case when ${tasks.state} = 'dropped' or ${tasks.archivedAt} is not null or exists
+  (select 1 from ${tasks} "under" where ${under.parentId} = ${tasks.id} and ${under.archivedAt} is null)
+  then 0 else coalesce(${tasks.estimate}, ${sql.raw(String(UNESTIMATED))}) end`
+/** What projects and phases count of their tasks. */
+const counts = (now: { date: IsoDate; time: LocalTime }) => {
+  const late = lateIn(now)
   return {
-    ...row,
-    ...more,
-    phases,
-    milestones: milestones.map((m): Milestone => ({
-      id: m.id,
-      name: m.name,
-      date: m.date,
-      doneAt: m.doneAt,
-      owner: m.ownerId === null ? null : { id: m.ownerId, name: m.owner! },
-      late: m.doneAt === null && m.date !== null && m.date < today,
-    })),
-    posts: posts.map((o): Post => ({
-      id: o.id,
-      health: o.health,
-      body: o.body,
-      at: o.at,
-      author: o.authorId === null ? null : { id: o.authorId, name: o.author! },
-      mine: o.authorId === viewer.id,
-    })),
-    files: guest ? [] : attachmentsOf(engine, '(a.projectId = ? or t.projectId = ?)', [id, id]),
-    stateSetId: setOf(db, id),
-    hiddenFields: (
-      db.prepare('select fieldId as id from hiddenFields where projectId = ?').all(id) as {
-        id: number
-      }[]
-    ).map((f) => f.id),
-    may: { structure: mayShape(viewer, row) },
+    open: sql<number>`count(${tasks.id}) filter (where ${tasks.closedAt} is null)`,
+    done: sql<number>`count(${tasks.id}) filter (where ${tasks.closedAt} is not null)`,
+    late: sql<number>`count(${tasks.id}) filter (where ${late})`,
+    effort: sql<number>`coalesce(sum(${effort}), 0)`,
+    effortDone: sql<number>`coalesce(sum(${effort}) filter (where ${tasks.state} = 'done'), 0)`,
   }
 }
+
+/** Projects with how they stand, by what their tasks say. */
+export const projectRows = ready(
+  (orm, a: { ids: string; sight: Sight; date: IsoDate; time: LocalTime }) =>
+    orm
+      .select({
+        id: projects.id,
+        name: projects.name,
+        anchor: projects.anchor,
+        anchorIs: sql<
+          'start' | 'deadline'
+        >`coalesce(json_extract(${templates.definition}, '$.anchor'), 'deadline')`,
+        closedAt: projects.closedAt,
+        archivedAt: projects.archivedAt,
+        health: projects.health,
+        healthReason: projects.healthReason,
+        client: { id: clients.id, name: clients.name, short: clients.short },
+        lead: { id: people.id, name: people.name },
+        template: { id: templates.id, name: templates.name },
+        templateVersion: projects.templateVersion,
+        series: { id: series.id, name: series.name },
+        ...counts(a),
+        nextDue: sql<IsoDate | null>`min(${tasks.due}) filter (where ${tasks.closedAt} is null)`,
+        oldestDue: sql<IsoDate | null>`min(${tasks.due}) filter (where ${lateIn(a)})`,
+        missed: sql<
+          string | null
+        >`(select ${milestones.name} from ${milestones} where ${milestones.projectId} = ${projects.id}
+          and ${milestones.doneAt} is null and ${milestones.date} < ${a.date} order by ${milestones.date} limit 1)`,
+      })
+      .from(projects)
+      .leftJoin(tasks, and(eq(tasks.projectId, projects.id), isNull(tasks.archivedAt)))
+      .leftJoin(clients, eq(clients.id, projects.clientId))
+      .leftJoin(people, eq(people.id, projects.leadId))
+      .leftJoin(templates, eq(templates.id, projects.templateId))
+      .leftJoin(series, eq(series.id, projects.seriesId))
+      .where(and(inArray(projects.id, listed(a.ids)), seesProject(a.sight, projects.id)))
+      .groupBy(projects.id),
+)
+export type ProjectRecord = Row<typeof projectRows>
+
+export const runningProjects = ready((orm, a: { sight: Sight }) =>
+  orm
+    .select({ id: projects.id })
+    .from(projects)
+    .where(
+      and(
+        isNull(projects.closedAt),
+        isNull(projects.archivedAt),
+        seesProject(a.sight, projects.id),
+      ),
+    ),
+)
+
+/** As many closed projects as one page holds, and one more. */
+export const PAGE = 50
+interface Closed {
+  sight: Sight
+  before: number
+  beforeId: number
+  pattern: string
+}
+const matching = (a: Closed) =>
+  or(like(projects.name, sql`${a.pattern}`), like(clients.name, sql`${a.pattern}`))
+/** Finished projects, newest first, after a place in that order. */
+export const finishedProjects = ready((orm, a: { [K in keyof Closed]: Closed[K] }) =>
+  orm
+    .select({ id: projects.id, at: projects.closedAt })
+    .from(projects)
+    .leftJoin(clients, eq(clients.id, projects.clientId))
+    .where(
+      and(
+        isNotNull(projects.closedAt),
+        isNull(projects.archivedAt),
+        or(
+          lt(projects.closedAt, a.before),
+          and(eq(projects.closedAt, a.before), lt(projects.id, a.beforeId)),
+        ),
+        matching(a),
+        seesProject(a.sight, projects.id),
+      ),
+    )
+    .orderBy(desc(projects.closedAt), desc(projects.id))
+    .limit(most(PAGE + 1)),
+)
+/** Archived projects, newest first, after a place in that order. */
+export const archivedProjects = ready((orm, a: { [K in keyof Closed]: Closed[K] }) =>
+  orm
+    .select({ id: projects.id, at: projects.archivedAt })
+    .from(projects)
+    .leftJoin(clients, eq(clients.id, projects.clientId))
+    .where(
+      and(
+        isNotNull(projects.archivedAt),
+        or(
+          lt(projects.archivedAt, a.before),
+          and(eq(projects.archivedAt, a.before), lt(projects.id, a.beforeId)),
+        ),
+        matching(a),
+        seesProject(a.sight, projects.id),
+      ),
+    )
+    .orderBy(desc(projects.archivedAt), desc(projects.id))
+    .limit(most(PAGE + 1)),
+)
+
+/** Running projects as pickers offer them. */
+export const projectChoices = ready((orm, a: { sight: Sight }) =>
+  orm
+    .select({
+      id: projects.id,
+      name: projects.name,
+      clientId: projects.clientId,
+      stateSetId: sql<number>`coalesce(${projects.stateSetId}, 1)`,
+      templateId: projects.templateId,
+    })
+    .from(projects)
+    .where(
+      and(
+        isNull(projects.closedAt),
+        isNull(projects.archivedAt),
+        seesProject(a.sight, projects.id),
+      ),
+    )
+    .orderBy(asc(projects.name)),
+)
+
+/** A project itself, to be changed or copied. */
+export const projectById = within((orm, a: { id: ProjectId }) =>
+  orm.select().from(projects).where(eq(projects.id, a.id)),
+)
+
+export const phasesIn = ready(
+  (orm, a: { project: ProjectId; date: IsoDate; time: LocalTime; sight: Sight }) =>
+    orm
+      .select({ id: phases.id, name: phases.name, ...counts(a) })
+      .from(phases)
+      .leftJoin(tasks, and(eq(tasks.phaseId, phases.id), isNull(tasks.archivedAt)))
+      .where(and(eq(phases.projectId, a.project), seesProject(a.sight, phases.projectId)))
+      .groupBy(phases.id)
+      .orderBy(asc(phases.position), asc(phases.id)),
+)
+export const milestonesIn = ready((orm, a: { project: ProjectId; sight: Sight }) =>
+  orm
+    .select({
+      id: milestones.id,
+      name: milestones.name,
+      date: milestones.date,
+      doneAt: milestones.doneAt,
+      owner: { id: people.id, name: people.name },
+    })
+    .from(milestones)
+    .leftJoin(people, eq(people.id, milestones.ownerId))
+    .where(and(eq(milestones.projectId, a.project), seesProject(a.sight, milestones.projectId)))
+    .orderBy(isNull(milestones.date), asc(milestones.date), asc(milestones.id)),
+)
+export const postsIn = ready((orm, a: { project: ProjectId; sight: Sight }) =>
+  orm
+    .select({
+      id: posts.id,
+      health: posts.health,
+      body: posts.body,
+      at: posts.at,
+      author: { id: people.id, name: people.name },
+    })
+    .from(posts)
+    .leftJoin(people, eq(people.id, posts.authorId))
+    .where(and(eq(posts.projectId, a.project), seesProject(a.sight, posts.projectId)))
+    .orderBy(desc(posts.at), desc(posts.id))
+    .limit(most(200)),
+)
+
+const phaseChoice = { id: phases.id, projectId: phases.projectId, name: phases.name }
+/** The phases of one project, to choose from. */
+export const phaseChoicesIn = ready((orm, a: { project: ProjectId; sight: Sight }) =>
+  orm
+    .select(phaseChoice)
+    .from(phases)
+    .where(and(eq(phases.projectId, a.project), seesProject(a.sight, phases.projectId)))
+    .orderBy(asc(phases.position)),
+)
+/** The phases of all running projects, to choose from. */
+export const phaseChoices = ready((orm, a: { sight: Sight }) =>
+  orm
+    .select(phaseChoice)
+    .from(projects)
+    .innerJoin(phases, eq(phases.projectId, projects.id))
+    .where(
+      and(
+        isNull(projects.closedAt),
+        isNull(projects.archivedAt),
+        seesProject(a.sight, projects.id),
+      ),
+    )
+    .orderBy(asc(phases.projectId), asc(phases.position)),
+)
+export const phaseById = within((orm, a: { id: PhaseId }) =>
+  orm.select().from(phases).where(eq(phases.id, a.id)),
+)
+export const phaseRows = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select()
+    .from(phases)
+    .where(eq(phases.projectId, a.project))
+    .orderBy(asc(phases.position), asc(phases.id)),
+)
+export const phaseCalled = within((orm, a: { project: ProjectId; name: string }) =>
+  orm
+    .select({ id: phases.id })
+    .from(phases)
+    .where(and(eq(phases.projectId, a.project), eq(caseless(phases.name), sql`${a.name}`))),
+)
+export const lastPhasePlace = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ position: max(phases.position) })
+    .from(phases)
+    .where(eq(phases.projectId, a.project)),
+)
+export const tasksInPhase = within((orm, a: { id: PhaseId }) =>
+  orm.select({ id: tasks.id }).from(tasks).where(eq(tasks.phaseId, a.id)),
+)
+/** Tasks of a project that stand under none of its own, in their order. */
+export const topTasksIn = within((orm, a: { project: ProjectId }) => {
+  const up = alias(tasks, 'up')
+  return orm
+    .select({ id: tasks.id, phaseId: tasks.phaseId })
+    .from(tasks)
+    .leftJoin(up, and(eq(up.id, tasks.parentId), eq(up.projectId, tasks.projectId)))
+    .where(and(eq(tasks.projectId, a.project), isNull(tasks.archivedAt), isNull(up.id)))
+    .orderBy(asc(tasks.position), asc(tasks.id))
+})
+export const tasksIn = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(eq(tasks.projectId, a.project))
+    .orderBy(asc(tasks.id)),
+)
+export const milestoneRows = within((orm, a: { project: ProjectId }) =>
+  orm.select().from(milestones).where(eq(milestones.projectId, a.project)),
+)
+export const milestoneOf = within((orm, a: { project: ProjectId; id: number }) =>
+  orm
+    .select()
+    .from(milestones)
+    .where(and(eq(milestones.id, a.id), eq(milestones.projectId, a.project))),
+)
+export const postOf = within((orm, a: { project: ProjectId; id: number }) =>
+  orm
+    .select()
+    .from(posts)
+    .where(and(eq(posts.id, a.id), eq(posts.projectId, a.project))),
+)
+export const postIds = within((orm, a: { project: ProjectId }) =>
+  orm.select({ id: posts.id }).from(posts).where(eq(posts.projectId, a.project)),
+)
+export const attachmentIds = within((orm, a: { project: ProjectId }) =>
+  orm.select({ id: attachments.id }).from(attachments).where(eq(attachments.projectId, a.project)),
+)

@@ -1,73 +1,23 @@
-import type { IsoDate, LocalTime } from '#core/brands.ts'
-import { toInstant, toLocal } from '#core/calendar/dates.ts'
+import type { IsoDate, LocalTime, RunId } from '#core/brands.ts'
+import { localTime, toInstant } from '#core/calendar/dates.ts'
 import { daysLate, workingDayAfter } from '#core/calendar/calendar.ts'
 import { evaluate, type Facts, type Reason, type Verdict } from '#core/rules/conditions.ts'
-import { rungAt, RUNG_TIME } from '#core/rules/ladder.ts'
+import { rungAt, RUNG_TIME, type Due } from '#core/rules/ladder.ts'
 import { merge } from '#core/text/merge.ts'
 import { plural, sayDate } from '#core/text/speak.ts'
-import type { Action, Rung, RuleDefinition } from '#contract/rules.ts'
-import { rungDelays } from '../../engine/alarms.ts'
-import type { Writer } from '../../engine/journal.ts'
+import type { Rung } from '#contract/rules.ts'
+import { ENGINE, type Writer } from '../../engine/journal.ts'
+import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
-import { personName, resolveWho } from '../people/queries.ts'
-import { insertTask, patchTask, setAssignees } from '../tasks/write.ts'
-
-export interface LadderAlarm {
-  id: number
-  at: number
-  kind: string
-  ruleId: number
-  taskId: number
-  rung: number
-}
-
-interface RuleRow {
-  id: number
-  name: string
-  on: number
-  ownerId: number | null
-  definition: string
-  pausedBecause: string | null
-  failures: number
-  version: number
-}
-
-interface TaskFacts {
-  id: number
-  title: string
-  state: string
-  priority: string
-  due: string
-  dueTime: string | null
-  estimate: number | null
-  rung: number
-  rungOf: number | null
-  closedAt: number | null
-  projectId: number | null
-  project: string | null
-  client: string | null
-  clientId: number | null
-  tier: string | null
-  assignees: number
-}
-
-const ruleRow = (engine: Engine, id: number) =>
-  engine.db.prepare('select * from rules where id = ?').get(id) as RuleRow | undefined
-
-const taskFacts = (engine: Engine, id: number) =>
-  engine.db
-    .prepare(
-      `select t.id, t.title, t.state, t.priority, t.due, t.dueTime, t.estimate, t.rung, t.rungOf, t.closedAt, t.projectId, p.name as project, c.short as client, c.id as clientId, c.tier,
-       (select count(*) from taskAssignees a where a.taskId = t.id) as assignees
-       from tasks t left join projects p on p.id = t.projectId left join clients c on c.id = coalesce(t.clientId, p.clientId) where t.id = ?`,
-    )
-    .get(id) as TaskFacts | undefined
+import { act, type Account, type LiveRun } from './act.ts'
+import { rungDelays } from './ladder-alarms.ts'
+import { factsOf, ruleById, runByKey, type RuleRecord, type TaskFacts } from './queries.ts'
 
 const facts = (task: TaskFacts): Facts => ({
   priority: task.priority,
   state: task.state,
-  client: task.client,
-  'client tier': task.tier,
+  client: task.client?.short ?? null,
+  'client tier': task.client?.tier ?? null,
   project: task.project,
   estimate: task.estimate,
   assignees: task.assignees,
@@ -86,367 +36,228 @@ const sayReason = (r: Reason) =>
     .flat()
     .map((v) => v ?? 'none')
     .join(', ')}: it was ${r.seen ?? 'none'}`
-
-/** What one run did, as the run log tells it. */
-interface Account {
-  done: string[]
-  notes: string[]
-}
-
-interface Told {
-  readonly people: readonly number[]
-  readonly names: string
-}
-
-function whoOf(
-  engine: Engine,
-  action: Extract<Action, { who: unknown }>,
-  taskId: number,
-  rule: RuleRow,
-  account: Account,
-): Told {
-  const { people, left } = resolveWho(engine, action.who, taskId, rule.ownerId)
-  for (const name of left) account.notes.push(`${name} has left, so nothing went there`)
-  return { people, names: people.map((id) => personName(engine, id)).join(' and ') }
-}
-
-/**
- * Tells people in the application and, if asked, by mail; the key keeps a mail single whatever
- * restarts.
- */
-function tell(
-  engine: Engine,
-  write: Writer,
-  to: Told,
-  text: string,
-  kind: string,
-  task: TaskFacts,
-  runId: number,
-  mail: boolean,
-  key: string,
-): void {
-  for (const personId of to.people) {
-    write.insert('notices', { personId, kind, body: text, taskId: task.id, runId, at: write.at })
-    if (!mail) continue
-    const { email } = engine.db.prepare('select email from people where id = ?').get(personId) as {
-      email: string
-    }
-    write.insert('outbox', {
-      key: `${key}:${personId}`,
-      recipient: email,
-      subject: text.length > 90 ? `${text.slice(0, 88)}…` : text,
-      nextAt: write.at,
-      createdAt: write.at,
-      body: `${text}\n\nTask #${task.id}: ${task.title}\n${[task.client, task.project].filter(Boolean).join(' · ')}\nDue ${sayDate(task.due)}${task.dueTime ? `, ${task.dueTime}` : ''}\n`,
-    })
-  }
-}
-
-/** Whether a task is a follow-up that a rule made. */
-const madeByRule = (engine: Engine, taskId: number): boolean =>
-  engine.db
-    .prepare(
-      "select 1 from journal where taskId = ? and entity = 'tasks' and action = 'made' and actorKind = 'rule'",
-    )
-    .get(taskId) !== undefined
-
-function act(
-  engine: Engine,
-  write: Writer,
-  rule: RuleRow,
-  action: Action,
-  task: TaskFacts,
-  text: (t: string) => string,
-  runId: number,
-  key: string,
-  account: Account,
-): void {
-  if (action.kind === 'set-priority') {
-    patchTask(engine, write, task.id, { priority: action.to })
-    account.done.push(`Set priority ${action.to}`)
-    return
-  }
-  const to = whoOf(engine, action, task.id, rule, account)
-  if (to.people.length === 0 && action.kind !== 'make-task') {
-    account.notes.push(
-      `${{ remind: 'Reminding', tell: 'Telling', assign: 'Assigning' }[action.kind]} found nobody (${action.who.is === 'lead' ? 'the project has no lead' : action.who.is === 'assignees' ? 'the task has no owner' : action.who.is})`,
-    )
-    return
-  }
-  switch (action.kind) {
-    case 'remind':
-      tell(engine, write, to, text(action.text), 'reminder', task, runId, true, key)
-      account.done.push(`Reminded ${to.names}`)
-      break
-    case 'tell':
-      tell(engine, write, to, text(action.text), 'escalation', task, runId, action.mail, key)
-      account.done.push(`Told ${to.names}`)
-      break
-    case 'assign':
-      setAssignees(engine, write, task.id, to.people)
-      account.done.push(`Assigned ${to.names}`)
-      break
-    case 'make-task': {
-      // A follow-up that is late itself is reminded of and escalated, but gets no follow-up of its
-      // own.
-      if (madeByRule(engine, task.id)) {
-        account.notes.push('No further task: this one was made by a rule already')
-        break
-      }
-      const id = insertTask(engine, write, {
-        title: text(action.title),
-        assignees: [...to.people],
-        projectId: task.projectId,
-        clientId: task.clientId,
-        due: workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1),
-        creatorId: rule.ownerId,
-      })
-      account.done.push(
-        `Made task #${id} “${text(action.title)}”${to.names ? ` for ${to.names}` : ''}`,
-      )
-    }
-  }
-}
-
-function texts(engine: Engine, task: TaskFacts): (t: string) => string {
-  const { firm } = engine
-  const values = {
-    task: task.title,
-    client: task.client ?? 'the firm',
-    project: task.project ?? '',
-    due: { date: task.due as IsoDate },
-    'days late': plural(
-      daysLate(firm.calendar(), task.due as IsoDate, firm.today()),
-      'working day',
-    ),
-  }
-  return (t) => merge(t, values)
-}
-
 const sayVerdict = (verdict: Verdict): string[] =>
   verdict.reasons.map((r) => `${r.held ? 'Held' : 'Did not hold'}: ${sayReason(r)}`)
 
-/** Fires one rung for one task, once per due date, and answers whether the conditions held. */
-function fire(
-  engine: Engine,
-  rule: RuleRow,
-  definition: RuleDefinition,
-  rung: Rung,
-  index: number,
-  task: TaskFacts,
-  key: string,
-): void {
-  const { db, journal } = engine
-  if (db.prepare('select 1 from runs where key = ?').get(key)) return
-  const verdict = evaluate(definition.conditions, facts(task))
-  const text = texts(engine, task)
-  journal.change({ kind: 'rule', id: rule.id }, (write) => {
-    const common = {
-      key,
-      ruleId: rule.id,
-      version: rule.version,
-      taskId: task.id,
-      projectId: task.projectId,
-      at: write.at,
-    }
+/** A task that is late, on a ladder. */
+export type LateTask = TaskFacts & { readonly due: IsoDate }
+
+/** The rule, rung and late task behind an alarm. */
+interface Standing {
+  readonly rule: RuleRecord
+  readonly task: LateTask
+  readonly rung: Rung
+  readonly index: number
+  /** The due this standing is for, as keys of runs name it. */
+  readonly due: string
+}
+
+const isLateTask = (task: TaskFacts | undefined): task is LateTask =>
+  task !== undefined && task.due !== null && task.closedAt === null
+
+/** Where an alarm's task stands; undefined when the ladder no longer stands there. */
+function standing({ reader }: Engine, alarm: AlarmRow): Standing | undefined {
+  const rule = alarm.ruleId === null ? undefined : ruleById.get(reader, { id: alarm.ruleId })
+  const task = factsOf.get(reader, { id: alarm.itemId })
+  if (!rule?.on || rule.pausedBecause !== null || !isLateTask(task)) return undefined
+  const index = alarm.rung ?? 0
+  const rung = rule.definition.rungs[index]
+  return rung && { rule, task, rung, index, due: `${task.due}${task.dueTime ?? ''}` }
+}
+
+const placeOf = (task: LateTask): Due => ({ date: task.due, time: task.dueTime })
+const lateBy = ({ firm }: Engine, task: LateTask): string =>
+  plural(daysLate(firm.calendar(), task.due, firm.today()), 'working day')
+
+/** Merge fields of a rule's texts, filled for one task. */
+function texts(engine: Engine, task: LateTask): (text: string) => string {
+  const values = {
+    task: task.title,
+    client: task.client?.short ?? 'the firm',
+    project: task.project ?? '',
+    due: { date: task.due },
+    'days late': lateBy(engine, task),
+  }
+  return (text) => merge(text, values)
+}
+
+/** What every row of the run log says of a run. */
+const common = ({ rule, task }: Standing, key: string, at: number) => ({
+  key,
+  ruleId: rule.id,
+  version: rule.version,
+  itemKind: 'task' as const,
+  itemId: task.id,
+  at,
+})
+
+/** Opens the row of a run that did something; what it did is filled in when it is known. */
+function openRun(engine: Engine, write: Writer, at: Standing, key: string) {
+  const runId: RunId = write.insert('runs', {
+    ...common(at, key, write.at),
+    outcome: 'done',
+    summary: '',
+    reasons: [],
+  })
+  const account: Account = { done: [], notes: [] }
+  const running: LiveRun = {
+    engine,
+    write,
+    rule: at.rule,
+    task: at.task,
+    text: texts(engine, at.task),
+    runId,
+    key,
+    account,
+  }
+  return { runId, account, running }
+}
+
+/** Fires one rung for one task, once per due date. */
+function fire(engine: Engine, at: Standing): void {
+  const { rule, task, rung, index, due } = at
+  const key = `ladder:${rule.id}:${task.id}:${due}:${rung.key}`
+  if (runByKey.get(engine.reader, { key })) return
+  const verdict = evaluate(rule.definition.conditions, facts(task))
+  engine.journal.change({ kind: 'rule', id: rule.id }, (write) => {
     if (!verdict.holds) {
+      const failing = verdict.failing ? [`First to fail: ${sayReason(verdict.failing)}`] : []
       write.insert('runs', {
-        ...common,
+        ...common(at, key, write.at),
         outcome: 'skipped',
         summary: `Rung ${index + 1} skipped`,
-        reasons: JSON.stringify([
-          `First to fail: ${sayReason(verdict.failing!)}`,
-          ...sayVerdict(verdict),
-        ]),
+        reasons: [...failing, ...sayVerdict(verdict)],
       })
       return
     }
-    const runId = write.insert('runs', { ...common, outcome: 'done', summary: '', reasons: '[]' })
-    const account: Account = { done: [], notes: [] }
+    const { runId, account, running } = openRun(engine, write, at, key)
     write.update('tasks', task.id, { rung: index + 1, rungOf: rule.id })
-    rung.actions.forEach((action, i) =>
-      act(engine, write, rule, action, task, text, runId, `${key}:${i}`, account),
-    )
-    if (rung.actions.some((a) => a.kind === 'remind' && a.daily))
-      planRepeat(engine, write, rule.id, task, index, rung)
-    const days = daysLate(engine.firm.calendar(), task.due as IsoDate, engine.firm.today())
+    for (const [i, action] of rung.actions.entries()) act(running, action, i)
+    if (rung.actions.some((action) => action.kind === 'remind' && action.daily))
+      planRepeat(engine, write, at)
     write.update('runs', runId, {
       summary: `Rung ${index + 1}: ${account.done.join(', ') || 'nothing could be done'}`,
-      reasons: JSON.stringify([
-        `${plural(days, 'working day')} late, due ${sayDate(task.due)}`,
+      reasons: [
+        `${lateBy(engine, task)} late, due ${sayDate(task.due)}`,
         ...sayVerdict(verdict),
         ...account.notes,
-      ]),
+      ],
     })
-    if (write.actor.kind === 'rule' && rule.failures > 0)
-      write.update('rules', rule.id, { failures: 0 })
+    if (rule.failures > 0) write.update('rules', rule.id, { failures: 0 })
   })
 }
 
 /** Where a rung's time of day is. */
 const timeOf = (rung: Rung): LocalTime =>
-  'hours' in rung.delay ? RUNG_TIME : (rung.delay.time as LocalTime)
+  'hours' in rung.delay ? RUNG_TIME : localTime(rung.delay.time)
 
 /** A reminder that comes again: one alarm for the next working day at the rung's time. */
-function planRepeat(
-  engine: Engine,
-  write: Writer,
-  ruleId: number,
-  task: TaskFacts,
-  index: number,
-  rung: Rung,
-): void {
-  const key = `repeat:${ruleId}:${task.id}`
-  const old = engine.db.prepare('select id from alarms where key = ?').get(key) as
-    { id: number } | undefined
+function planRepeat({ reader, firm }: Engine, write: Writer, at: Standing): void {
+  const { rule, task, rung, index } = at
+  const key = `repeat:${rule.id}:${task.id}`
+  const old = alarmByKey.get(reader, { key })
   if (old) write.remove('alarms', old.id)
-  const day = workingDayAfter(
-    engine.firm.calendar(),
-    toLocal(engine.clock.now(), engine.firm.zone()).date,
-    1,
-  )
+  const day = workingDayAfter(firm.calendar(), firm.today(), 1)
   write.insert('alarms', {
-    at: toInstant(day, timeOf(rung), engine.firm.zone()),
+    at: toInstant(day, timeOf(rung), firm.zone()),
     kind: 'repeat',
     key,
-    ruleId,
-    taskId: task.id,
+    ruleId: rule.id,
+    itemKind: 'task',
+    itemId: task.id,
     rung: index,
   })
 }
 
-function drop(engine: Engine, alarm: LadderAlarm): void {
-  engine.journal.change({ kind: 'engine', id: null }, (write) => write.remove('alarms', alarm.id))
+function drop(engine: Engine, alarm: AlarmRow): void {
+  engine.journal.change(ENGINE, (write) => write.remove('alarms', alarm.id))
 }
 
-/**
- * The rule, rung and late task behind an alarm; undefined when the ladder no longer stands there.
- */
-function standing(engine: Engine, alarm: LadderAlarm) {
-  const rule = ruleRow(engine, alarm.ruleId)
-  const task = taskFacts(engine, alarm.taskId)
-  if (
-    !rule ||
-    !rule.on ||
-    rule.pausedBecause !== null ||
-    !task ||
-    task.closedAt !== null ||
-    !task.due
-  )
-    return undefined
-  const definition = JSON.parse(rule.definition) as RuleDefinition
-  const rung = definition.rungs[alarm.rung]
-  return rung
-    ? { rule, task, definition, rung, due: `${task.due}${task.dueTime ?? ''}` }
-    : undefined
+/** The rung after one on a ladder, in the order they fire; undefined after the last. */
+function rungAfter({ firm }: Engine, { rule, task, index }: Standing) {
+  const order = rungDelays(rule.definition)
+    .map((delay, i) => ({
+      index: i,
+      at: rungAt(delay, placeOf(task), firm.calendar(), firm.zone()),
+    }))
+    .sort((a, b) => a.at - b.at || a.index - b.index)
+  return order[order.findIndex((each) => each.index === index) + 1]
 }
 
 /** An alarm of a ladder: fires its rung, then waits for the next one. */
-export function climb(engine: Engine, alarm: LadderAlarm): void {
+export function climb(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
   if (!found) return drop(engine, alarm)
-  const { rule, task, definition, rung, due } = found
-  fire(
-    engine,
-    rule,
-    definition,
-    rung,
-    alarm.rung,
-    task,
-    `ladder:${rule.id}:${task.id}:${due}:${rung.key}`,
-  )
-  const place = { date: task.due as IsoDate, time: task.dueTime as LocalTime | null }
-  const here = [
-    rungAt(rungDelays(definition)[alarm.rung]!, place, engine.firm.calendar(), engine.firm.zone()),
-    alarm.rung,
-  ] as const
-  const next = rungDelays(definition)
-    .map((delay, index) => ({
-      index,
-      at: rungAt(delay, place, engine.firm.calendar(), engine.firm.zone()),
-    }))
-    .filter((r) => r.at > here[0] || (r.at === here[0] && r.index > here[1]))
-    .sort((a, b) => a.at - b.at || a.index - b.index)[0]
-  // What the rung did may have moved the due or closed the task: then other alarms stand in this
-  // one's place.
-  if (!engine.db.prepare('select 1 from alarms where id = ?').get(alarm.id)) return
-  engine.journal.change({ kind: 'engine', id: null }, (write) => {
-    if (next) write.update('alarms', alarm.id, { at: next.at, rung: next.index })
+  fire(engine, found)
+  const next = rungAfter(engine, found)
+  // What the rung did may have moved the due or closed the task: then other alarms stand instead.
+  if (!alarmById.get(engine.reader, { id: alarm.id })) return
+  engine.journal.change(ENGINE, (write) => {
+    if (next) write.update('alarms', alarm, { at: next.at, rung: next.index })
     else write.remove('alarms', alarm.id)
   })
 }
 
 /** An alarm of a daily reminder: reminds again while the task stands on the same rung. */
-export function remindAgain(engine: Engine, alarm: LadderAlarm): void {
+export function remindAgain(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
-  if (!found || found.task.rung !== alarm.rung + 1 || found.task.rungOf !== alarm.ruleId)
+  if (!found || found.task.rung !== found.index + 1 || found.task.rungOf !== alarm.ruleId)
     return drop(engine, alarm)
-  const { rule, task, rung, due } = found
-  const today = engine.firm.today()
-  const key = `repeat:${rule.id}:${task.id}:${due}:${rung.key}:${today}`
-  const text = texts(engine, task)
+  const { rule, task, rung, index, due } = found
+  const key = `repeat:${rule.id}:${task.id}:${due}:${rung.key}:${engine.firm.today()}`
   engine.journal.change({ kind: 'rule', id: rule.id }, (write) => {
-    if (!engine.db.prepare('select 1 from runs where key = ?').get(key)) {
-      const runId = write.insert('runs', {
-        key,
-        ruleId: rule.id,
-        version: rule.version,
-        taskId: task.id,
-        projectId: task.projectId,
-        outcome: 'done',
-        summary: '',
-        reasons: '[]',
-        at: write.at,
-      })
-      const account: Account = { done: [], notes: [] }
-      rung.actions.forEach((action, i) => {
-        if (action.kind === 'remind' && action.daily)
-          act(engine, write, rule, action, task, text, runId, `${key}:${i}`, account)
-      })
+    if (!runByKey.get(engine.reader, { key })) {
+      const { runId, account, running } = openRun(engine, write, found, key)
+      for (const [i, action] of rung.actions.entries())
+        if (action.kind === 'remind' && action.daily) act(running, action, i)
       write.update('runs', runId, {
-        summary: `Rung ${alarm.rung + 1} again: ${account.done.join(', ') || 'nothing could be done'}`,
-        reasons: JSON.stringify([
-          `Still on rung ${alarm.rung + 1}, due ${sayDate(task.due)}`,
-          ...account.notes,
-        ]),
+        summary: `Rung ${index + 1} again: ${account.done.join(', ') || 'nothing could be done'}`,
+        reasons: [`Still on rung ${index + 1}, due ${sayDate(task.due)}`, ...account.notes],
       })
     }
-    planRepeat(engine, write, rule.id, task, alarm.rung, rung)
+    planRepeat(engine, write, found)
   })
 }
 
 const FAILURES_BEFORE_PAUSE = 5
+const HOUR = 3_600_000
 
 /** Records that a rule failed; after five in a row it pauses itself and tells its owner. */
-export function ruleFailed(engine: Engine, alarm: LadderAlarm, error: unknown): void {
-  const rule = ruleRow(engine, alarm.ruleId)
-  engine.journal.change({ kind: 'engine', id: null }, (write) => {
-    if (engine.db.prepare('select 1 from alarms where id = ?').get(alarm.id))
-      write.update('alarms', alarm.id, { at: write.at + 3_600_000 })
-    if (!rule) return
-    const reason = error instanceof Error ? error.message : String(error)
-    write.insert('runs', {
-      key: `failed:${alarm.id}:${alarm.at}:${write.at}:${rule.failures}`,
-      ruleId: rule.id,
-      version: rule.version,
-      taskId: alarm.taskId,
-      outcome: 'failed',
-      summary: `Rung ${alarm.rung + 1} failed`,
-      reasons: JSON.stringify([reason]),
+export function ruleFailed(engine: Engine, alarm: AlarmRow, error: unknown): void {
+  const { reader, journal } = engine
+  const rule = alarm.ruleId === null ? undefined : ruleById.get(reader, { id: alarm.ruleId })
+  journal.change(ENGINE, (write) => {
+    const standing = alarmById.get(reader, { id: alarm.id })
+    if (standing) write.update('alarms', standing, { at: write.at + HOUR })
+    if (rule) recordFailure(write, rule, alarm, reasonOf(error))
+  })
+}
+const reasonOf = (error: unknown): string =>
+  error instanceof Error ? error.message : String(error)
+
+function recordFailure(write: Writer, rule: RuleRecord, alarm: AlarmRow, reason: string): void {
+  const failures = rule.failures + 1
+  write.insert('runs', {
+    key: `failed:${alarm.id}:${alarm.at}:${write.at}:${rule.failures}`,
+    ruleId: rule.id,
+    version: rule.version,
+    itemKind: alarm.itemKind,
+    itemId: alarm.itemId,
+    outcome: 'failed',
+    summary: `Rung ${(alarm.rung ?? 0) + 1} failed`,
+    reasons: [reason],
+    at: write.at,
+  })
+  const pausing = failures >= FAILURES_BEFORE_PAUSE && rule.pausedBecause === null
+  const pausedBecause = `Failed ${failures} times running: ${reason}`
+  write.update('rules', rule.id, { failures, ...(pausing && { pausedBecause }) })
+  if (pausing && rule.ownerId !== null)
+    write.insert('notices', {
+      personId: rule.ownerId,
+      kind: 'rule',
+      body: `Rule “${rule.name}” paused itself after ${failures} failures: ${reason}`,
+      itemKind: 'rule',
+      itemId: rule.id,
       at: write.at,
     })
-    const failures = rule.failures + 1
-    const pausing = failures >= FAILURES_BEFORE_PAUSE && rule.pausedBecause === null
-    write.update('rules', rule.id, {
-      failures,
-      ...(pausing && { pausedBecause: `Failed ${failures} times running: ${reason}` }),
-    })
-    if (pausing && rule.ownerId !== null)
-      write.insert('notices', {
-        personId: rule.ownerId,
-        kind: 'rule',
-        body: `Rule “${rule.name}” paused itself after ${failures} failures: ${reason}`,
-        at: write.at,
-      })
-  })
 }

@@ -15,7 +15,7 @@ const rule = (
     name,
     ownerId: l.imogen.id,
     definition: { trigger: 'late', conditions, rungs },
-  })
+  }).result
   switchRule(l.engine, l.imogen, made.id, true)
   return made.id
 }
@@ -32,7 +32,7 @@ const late = (l: Lab, more: object = {}) =>
     assignees: [l.tobias.id],
     clientId: l.client,
     ...more,
-  })
+  }).result
 const told = (l: Lab) =>
   listNotices(l.engine, l.imogen)
     .filter((n) => n.kind === 'escalation')
@@ -141,7 +141,7 @@ describe('rungs', () => {
     const task = late(l, { due: '2026-11-19' })
     l.until('2026-11-23T08:30')
     expect(told(l)).toEqual(['1'])
-    editTask(l.engine, l.imogen, task.id, { due: '2026-11-18' }, null)
+    editTask(l.engine, l.imogen, task.id, { patch: { due: '2026-11-18' }, seen: null })
     l.until('2026-11-23T08:31')
     expect(told(l)).toEqual(['1', '2'])
     l.until('2026-11-23T09:00')
@@ -158,7 +158,7 @@ describe('rungs', () => {
     })
     const project = l.engine.journal.change(ENGINE, (write) =>
       write.insert('projects', { name: 'P', clientId: l.client, createdAt: write.at }),
-    )
+    ).result
     makeTask(l.engine, l.imogen, {
       title: 'gold',
       due: '2026-11-27',

@@ -1,6 +1,7 @@
+import { addComment } from '../tasks/comments.ts'
 import { describe, expect, it } from 'vitest'
 import { lab } from '../../test/lab.ts'
-import { addComment, editTask, makeTask } from '../tasks/service.ts'
+import { editTask, makeTask } from '../tasks/service.ts'
 import { makeProject } from '../projects/service.ts'
 import { find } from './service.ts'
 import { matchWords } from './words.ts'
@@ -27,7 +28,7 @@ describe('finding', () => {
       description: '<p>The <b>Café</b> invoice &amp; receipt</p>',
     })
     makeTask(l.engine, l.imogen, { title: 'Café invoice' })
-    const third = makeTask(l.engine, l.imogen, { title: 'Talked about', clientId: l.client })
+    const third = makeTask(l.engine, l.imogen, { title: 'Talked about', clientId: l.client }).result
     addComment(l.engine, l.tobias, third.id, '<p>the cafe invoices came</p>')
     const found = find(l.engine, l.imogen, 'cafe invoic')
     expect(said(found)[0]).toBe('Café invoice')
@@ -40,14 +41,14 @@ describe('finding', () => {
   })
   it('by number, project and client; what is reworded is found by its new words alone', () => {
     const l = lab()
-    const { id } = makeTask(l.engine, l.imogen, { title: 'Old words' })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Old words' }).result
     makeProject(l.engine, l.imogen, { name: 'Mossgate books', clientId: l.client })
     expect(said(find(l.engine, l.imogen, `#${id}`))).toContain('Old words')
     expect(said(find(l.engine, l.imogen, 'mossgate')).sort()).toEqual([
       'client Mossgate Veterinary Clinic',
       'project Mossgate books',
     ])
-    editTask(l.engine, l.imogen, id, { title: 'New phrase' }, null)
+    editTask(l.engine, l.imogen, id, { patch: { title: 'New phrase' }, seen: null })
     expect(said(find(l.engine, l.imogen, 'old words'))).toEqual([])
     expect(said(find(l.engine, l.imogen, 'phrase'))).toEqual(['New phrase'])
     expect(said(find(l.engine, l.imogen, 'devi'))).toEqual(['person Devika'])
@@ -56,7 +57,7 @@ describe('finding', () => {
   it('guests find their own tasks and nothing else', () => {
     const l = lab()
     makeTask(l.engine, l.imogen, { title: 'Calibrate mine', assignees: [l.corrie.id] })
-    const { id } = makeTask(l.engine, l.imogen, { title: 'Calibrate others' })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Calibrate others' }).result
     makeProject(l.engine, l.imogen, { name: 'Calibrate everything', clientId: l.client })
     expect(said(find(l.engine, l.corrie, 'calibrate'))).toEqual(['Calibrate mine'])
     expect(find(l.engine, l.corrie, String(id))).toEqual([])
@@ -66,7 +67,7 @@ describe('finding', () => {
       title: 'Scales of the big practice',
       description: '<p>calibrate them</p>',
       assignees: [l.corrie.id],
-    })
+    }).result
     addComment(l.engine, l.imogen, mine.id, '<p>bring the certificate</p>')
     expect(said(find(l.engine, l.corrie, 'calibrate')).sort()).toEqual([
       'Calibrate mine',

@@ -1,131 +1,132 @@
 import { plainText } from '#core/text/rich.ts'
 import type { Found, FoundTask } from '#contract/find.ts'
+import { anywhere } from '../../database/sql.ts'
 import type { Engine } from '../../engine/services.ts'
-import { isGuest, type Viewer } from '../../engine/viewer.ts'
-import { visible } from '../tasks/queries.ts'
+import { isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { clientById } from '../people/queries.ts'
+import { descriptionOf } from '../tasks/queries.ts'
+import { foundProject, foundTasks, hits, hitsSeen, KINDS, named, saidIn } from './queries.ts'
 import { matchWords } from './words.ts'
 
-/** As many hits as are looked at, and as many as are told. */
-const LOOK = 16
+/** As many finds as are told. */
 const TELL = 16
 
-/** The full-text question over everything: words in names weigh more than words in texts. */
-export const HITS = `select rowid, rank from search where search match ? and rank match 'bm25(8.0, 1.0)' order by rank limit ${LOOK}`
-/**
- * The same among the tasks that are with one person, and what is said on them: others' hits take no
- * room from theirs.
- */
-const OWN = `select rowid, rank from search where search match @match and rank match 'bm25(8.0, 1.0)' and
-  (rowid % 4 = 0 and rowid / 4 in (select taskId from taskAssignees where personId = @me)
-   or rowid % 4 = 1 and rowid / 4 in (select c.id from comments c join taskAssignees a on a.taskId = c.taskId where a.personId = @me))
-  order by rank limit ${LOOK}`
-
-/** Some words around the first place where one of those sought occurs. */
-function excerpt(text: string, words: string): string | null {
-  const plain = text.replace(/\s+/g, ' ')
-  const at = words
+const wordsOf = (text: string): string[] =>
+  text
     .toLowerCase()
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean)
-    .map((w) => plain.toLowerCase().indexOf(w))
-    .filter((i) => i >= 0)
-    .sort((a, b) => a - b)[0]
-  if (at === undefined) return null
-  const from = Math.max(0, at - 40)
-  return `${from > 0 ? '…' : ''}${plain.slice(from, from + 120)}${plain.length > from + 120 ? '…' : ''}`
+
+/** Some words around the first place where one of those sought occurs. */
+function excerpt(text: string, sought: readonly string[]): string | null {
+  const plain = text.replace(/\s+/g, ' ')
+  const lower = plain.toLowerCase()
+  const places = sought.map((word) => lower.indexOf(word)).filter((i) => i >= 0)
+  if (places.length === 0) return null
+  const from = Math.max(0, Math.min(...places) - 40)
+  const to = from + 120
+  return `${from > 0 ? '…' : ''}${plain.slice(from, to)}${plain.length > to ? '…' : ''}`
 }
 
-/** The tasks among some numbers that a viewer may see, with just what the find box tells. */
-function tasksById(engine: Engine, viewer: Viewer, ids: readonly number[]): Map<number, FoundTask> {
-  const seen = visible(viewer)
-  const rows = engine.db
-    .prepare(
-      `select t.id, t.title, t.state, coalesce(st.name, t.state) as stateName, st.colour as stateColour, t.due, c.short as client from tasks t
-       left join states st on st.id = t.stateId left join projects p on p.id = t.projectId left join clients c on c.id = coalesce(t.clientId, p.clientId)
-       where t.id in (select value from json_each(?)) and ${seen.sql}`,
-    )
-    .all(JSON.stringify(ids), ...seen.args) as FoundTask[]
+/** A hit of the full-text index: which kind of thing, and its number. */
+interface Hit {
+  readonly kind: (typeof KINDS)[number] | undefined
+  readonly id: number
+}
+
+/** One search: what is sought, and by whom. */
+interface Search {
+  readonly engine: Engine
+  readonly viewer: Viewer
+  readonly sought: readonly string[]
+}
+
+function hitsOf({ engine: { reader }, viewer }: Search, match: string): Hit[] {
+  const found = isGuest(viewer)
+    ? hitsSeen.all(reader, { match, sight: sightOf(viewer) })
+    : hits.all(reader, { match })
+  return found.map(({ rowid }) => ({ kind: KINDS[rowid % 4], id: Math.floor(rowid / 4) }))
+}
+
+/** The tasks among some numbers that the viewer may see. */
+function tasksIn({ engine: { reader }, viewer }: Search, ids: readonly number[]) {
+  const rows: FoundTask[] = foundTasks.all(reader, {
+    ids: JSON.stringify(ids),
+    sight: sightOf(viewer),
+  })
   return new Map(rows.map((row) => [row.id, row]))
 }
-/** The description of a task, read only where its words are shown. */
-const description = (engine: Engine, id: number): string =>
-  engine.db.prepare('select description from tasks where id = ?').pluck().get(id) as string
 
-/** Clockwork, saved views and people by name: few, so their names are simply looked through. */
-const NAMED = `select 'view' as kind, id, name from views where (ownerId = @me or shared = 1) and name like @like escape '\\'
-  union all select 'template', id, name from templates where name like @like escape '\\' union all select 'series', id, name from series where name like @like escape '\\'
-  union all select 'rule', id, name from rules where name like @like escape '\\' union all select 'person', id, name from people where active = 1 and name like @like escape '\\' limit 12`
+/** Tasks that are hit by their own words or by what is said on them, each once. */
+function taskFinds(search: Search, all: readonly Hit[]): Map<Hit, Found> {
+  const { engine, viewer, sought } = search
+  const sight = sightOf(viewer)
+  const comments = all.filter((hit) => hit.kind === 'comment').map((hit) => hit.id)
+  const said = new Map(
+    comments.length
+      ? saidIn
+          .all(engine.reader, { ids: JSON.stringify(comments), sight })
+          .map((comment) => [comment.id, comment])
+      : [],
+  )
+  const taskOf = ({ kind, id }: Hit): number | undefined =>
+    kind === 'task' ? id : kind === 'comment' ? said.get(id)?.taskId : undefined
+  const tasks = tasksIn(search, [...new Set(all.flatMap((hit) => taskOf(hit) ?? []))])
+  const inTitle = (title: string) => sought.every((word) => title.toLowerCase().includes(word))
+  // Words that stand in the title need no other place shown; a description is read only for them.
+  const textOf = (hit: Hit, task: FoundTask): string => {
+    if (hit.kind === 'comment') return said.get(hit.id)?.body ?? ''
+    if (inTitle(task.title)) return ''
+    return descriptionOf.get(engine.reader, { id: task.id, sight })?.description ?? ''
+  }
+  const finds = new Map<Hit, Found>()
+  const seen = new Set<number>()
+  for (const hit of all) {
+    const task = tasks.get(taskOf(hit) ?? 0)
+    if (!task || seen.has(task.id)) continue
+    seen.add(task.id)
+    const text = textOf(hit, task)
+    finds.set(hit, {
+      kind: 'task',
+      task,
+      excerpt: (text && excerpt(plainText(text), sought)) || null,
+    })
+  }
+  return finds
+}
+
+/** Projects and clients that are hit; guests are shown none. */
+function otherFind({ engine: { reader }, viewer }: Search, { kind, id }: Hit): Found[] {
+  if (isGuest(viewer) || (kind !== 'project' && kind !== 'client')) return []
+  const row =
+    kind === 'project'
+      ? foundProject.get(reader, { id, sight: sightOf(viewer) })
+      : clientById.get(reader, { id })
+  return row ? [{ kind, id, name: row.name, excerpt: null }] : []
+}
 
 /**
  * What a person looks for: a task by its number, then by words in names, descriptions, comments;
  * projects, clients, saved views and clockwork by name.
  */
 export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
-  const { db } = engine
-  const found: Found[] = []
-  const number = /^#?(\d{1,9})$/.exec(words.trim())
-  if (number)
-    for (const task of tasksById(engine, viewer, [Number(number[1])]).values())
-      found.push({ kind: 'task', task, excerpt: null })
+  const search: Search = { engine, viewer, sought: wordsOf(words) }
+  const number = /^#?(\d{1,9})$/.exec(words.trim())?.[1]
+  const byNumber = number === undefined ? [] : [...tasksIn(search, [Number(number)]).values()]
+  const found: Found[] = byNumber.map((task) => ({ kind: 'task', task, excerpt: null }))
   const match = matchWords(words)
   if (match === null) return found
-  const sought = words
-    .toLowerCase()
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean)
-  const inTitle = (title: string) => sought.every((w) => title.toLowerCase().includes(w))
-  const hits = (
-    isGuest(viewer) ? db.prepare(OWN).all({ match, me: viewer.id }) : db.prepare(HITS).all(match)
-  ) as { rowid: number; rank: number }[]
-  const id = (rowid: number) => Math.floor(rowid / 4)
-  const comments = hits.filter((h) => h.rowid % 4 === 1).map((h) => id(h.rowid))
-  const said = new Map<number, { taskId: number; body: string }>()
-  if (comments.length)
-    for (const c of db
-      .prepare('select id, taskId, body from comments where id in (select value from json_each(?))')
-      .all(JSON.stringify(comments)) as {
-      id: number
-      taskId: number
-      body: string
-    }[])
-      said.set(c.id, c)
-  const taskOf = (rowid: number) =>
-    rowid % 4 === 0 ? id(rowid) : rowid % 4 === 1 ? said.get(id(rowid))?.taskId : undefined
-  // Guests are shown only tasks they can see: the rows themselves are read through that check.
-  const rows = tasksById(engine, viewer, [...new Set(hits.flatMap((h) => taskOf(h.rowid) ?? []))])
-  const seen = new Set(found.map((f) => (f.kind === 'task' ? f.task.id : 0)))
-  const name = (table: 'projects' | 'clients', row: number) =>
-    (db.prepare(`select name from ${table} where id = ?`).get(row) as { name: string } | undefined)
-      ?.name
-  for (const { rowid } of hits) {
-    if (found.length >= TELL) break
-    const taskId = taskOf(rowid)
-    if (taskId !== undefined) {
-      const task = rows.get(taskId)
-      if (!task || seen.has(taskId)) continue
-      seen.add(taskId)
-      // Words that stand in the title need no other place shown.
-      const text =
-        rowid % 4 === 1
-          ? said.get(id(rowid))!.body
-          : inTitle(task.title)
-            ? ''
-            : description(engine, taskId)
-      found.push({ kind: 'task', task, excerpt: text ? excerpt(plainText(text), words) : null })
-    } else if (!isGuest(viewer)) {
-      const kind = rowid % 4 === 2 ? ('project' as const) : ('client' as const)
-      const called = name(kind === 'project' ? 'projects' : 'clients', id(rowid))
-      if (called) found.push({ kind, id: id(rowid), name: called, excerpt: null })
-    }
-  }
-  if (!isGuest(viewer)) {
-    const like = `%${words.trim().replace(/[\\%_]/g, (c) => `\\${c}`)}%`
-    for (const row of db.prepare(NAMED).all({ me: viewer.id, like }) as {
-      kind: 'view'
-      id: number
-      name: string
-    }[])
-      found.push({ ...row, excerpt: null })
-  }
-  return found
+  const all = hitsOf(search, match)
+  const tasks = taskFinds(search, all)
+  const byWords = all.flatMap((hit): Found[] => {
+    const task = tasks.get(hit)
+    return task ? [task] : otherFind(search, hit)
+  })
+  const known = new Set(byNumber.map((task) => task.id))
+  for (const each of byWords)
+    if (!(each.kind === 'task' && known.has(each.task.id))) found.push(each)
+  found.splice(TELL)
+  if (isGuest(viewer)) return found
+  const more = named.all(engine.reader, { pattern: anywhere(words.trim()), me: viewer.id })
+  return [...found, ...more.map((row) => ({ ...row, excerpt: null }))]
 }

@@ -1,39 +1,44 @@
+import type { ProjectId, StateId, StateSetId, TaskId, TemplateId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
+import type { StateRow } from '#contract/fields.ts'
 import type { StateSetBody, StateSetView } from '#contract/setup.ts'
 import type { Engine } from '../../engine/services.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
-import { patchTask } from '../tasks/write.ts'
-import { FIRM_SET, setOf, statesOf } from './queries.ts'
+import { projectById } from '../projects/queries.ts'
+import { needContext, patchTask } from '../tasks/write.ts'
+import { templateById } from '../templates/queries.ts'
+import {
+  allSets,
+  allStates,
+  FIRM_SET,
+  projectsWithSets,
+  setById,
+  setOf,
+  standingIn,
+  statesOf,
+  tasksInState,
+  tasksInStates,
+  templatesWithSets,
+} from './queries.ts'
 
 /** Sets of states with who uses them and how many tasks stand in each. */
-export function listSets(engine: Engine, viewer: Viewer): StateSetView[] {
+export function listSets({ reader }: Engine, viewer: Viewer): StateSetView[] {
   needMember(viewer, 'see how states are set up')
-  const { db } = engine
-  const counts = new Map(
-    (
-      db
-        .prepare(
-          'select stateId as id, count(*) as n from tasks where stateId is not null group by stateId',
-        )
-        .all() as { id: number; n: number }[]
-    ).map((r) => [r.id, r.n]),
-  )
-  return (
-    db.prepare('select id, name, version from stateSets order by id').all() as {
-      id: number
-      name: string
-      version: number
-    }[]
-  ).map((set) => ({
+  const counts = new Map(tasksInStates.all(reader).map((row) => [Number(row.id), row.tasks]))
+  const states = allStates.all(reader)
+  const projects = projectsWithSets.all(reader)
+  const templates = templatesWithSets.all(reader)
+  const of = <T extends { setId: StateSetId }>(rows: readonly T[], id: StateSetId) =>
+    rows.filter((row) => row.setId === id)
+  const named = (rows: readonly { id: number; name: string }[]) =>
+    rows.map(({ id, name }) => ({ id, name }))
+  return allSets.all(reader).map((set) => ({
     ...set,
-    states: statesOf(db, set.id).map((s) => ({ ...s, tasks: counts.get(s.id) ?? 0 })),
-    projects: db
-      .prepare('select id, name from projects where stateSetId = ? order by name')
-      .all(set.id) as { id: number; name: string }[],
-    templates: db
-      .prepare('select id, name from templates where stateSetId = ? order by name')
-      .all(set.id) as { id: number; name: string }[],
+    states: of(states, set.id).map((state) => ({ ...state, tasks: counts.get(state.id) ?? 0 })),
+    projects: named(of(projects, set.id)),
+    templates: named(of(templates, set.id)),
   }))
 }
 
@@ -44,10 +49,10 @@ const NEEDED = {
 
 function checkSet(body: StateSetBody): void {
   for (const [kind, what] of Object.entries(NEEDED))
-    if (!body.states.some((s) => s.kind === kind))
+    if (!body.states.some((state) => state.kind === kind))
       refuse('state-needed', `A set of states needs ${what}.`, 'states')
-  const names = body.states.map((s) => s.name.trim().toLowerCase())
-  const twice = body.states.find((s, i) => names.indexOf(s.name.trim().toLowerCase()) !== i)
+  const names = body.states.map((state) => state.name.trim().toLowerCase())
+  const twice = body.states.find((_, i) => names.indexOf(names[i] ?? '') !== i)
   if (twice)
     refuse(
       'name-twice',
@@ -56,79 +61,85 @@ function checkSet(body: StateSetBody): void {
     )
 }
 
+function moveTasks(
+  engine: Engine,
+  write: Writer,
+  ids: readonly { id: TaskId }[],
+  stateId: StateId,
+): void {
+  for (const { id } of ids) patchTask(engine, write, needContext(engine, id), { stateId })
+}
+
+/** Takes a state away; its tasks go where `moveTo` says. @throws Refusal `state-in-use` */
+function removeState(
+  engine: Engine,
+  write: Writer,
+  gone: StateRow,
+  { body, ids }: { body: StateSetBody; ids: readonly StateId[] },
+): void {
+  const tasks = tasksInState.all(engine.reader, { id: gone.id })
+  if (tasks.length) {
+    const name = body.moveTo?.[gone.id]?.toLowerCase()
+    const target = ids[body.states.findIndex((state) => state.name.toLowerCase() === name)]
+    const one = tasks.length === 1
+    if (target === undefined)
+      refuse(
+        'state-in-use',
+        `${one ? 'One task stands' : `${tasks.length} tasks stand`} in “${gone.name}”; say where ${one ? 'it goes' : 'they go'}.`,
+        `moveTo.${gone.id}`,
+      )
+    moveTasks(engine, write, tasks, target)
+  }
+  write.remove('states', gone.id)
+}
+
+/** Writes the states of a set as they are given; answers their numbers, in order. */
+function writeStates(write: Writer, setId: StateSetId, body: StateSetBody): StateId[] {
+  return body.states.map(({ id, name, kind, colour, only }, position) => {
+    const row = { name, kind, colour, only, position }
+    if (id === undefined) return write.insert('states', { setId, ...row })
+    write.update('states', id, row)
+    return id
+  })
+}
+
 /**
  * Saves a set whole: names, colours, order, who may set each. Tasks of a removed state go where
  * `moveTo` says.
- * @throws Refusal `state-in-use` that names the state and how many tasks stand in it, where
- * `moveTo` says nothing
+ * @throws Refusal `state-in-use` that names the state and how many tasks stand in it, where `moveTo`
+ * says nothing
  */
 export function saveSet(
   engine: Engine,
   viewer: Viewer,
-  id: number,
-  body: StateSetBody,
-  seen: number | null,
-): StateSetView[] {
+  id: StateSetId,
+  { body, seen }: { body: StateSetBody; seen: number | null },
+): Changed<StateSetView[]> {
   needStructure(viewer, 'change states')
-  const { db, journal } = engine
-  const set = db.prepare('select version from stateSets where id = ?').get(id) as
-    { version: number } | undefined
-  if (!set) refuse('not-found', `There is no set of states ${id}.`)
+  const { reader, journal } = engine
+  const set = setById.get(reader, { id }) ?? refuse('not-found', `There is no set of states ${id}.`)
   needNewest(seen, set.version)
   checkSet(body)
-  const before = statesOf(db, id)
+  const before = statesOf(reader, id)
   for (const state of body.states)
-    if (state.id !== undefined && !before.some((s) => s.id === state.id))
+    if (state.id !== undefined && !before.some((was) => was.id === state.id))
       refuse('state-gone', `“${state.name}” was removed in the meantime.`, 'states')
-  journal.change(actorOf(viewer), (write) => {
-    const ids = body.states.map(({ id: stateId, ...state }, position) => {
-      const row = {
-        name: state.name,
-        kind: state.kind,
-        colour: state.colour,
-        only: state.only,
-        position,
-      }
-      if (stateId === undefined) return write.insert('states', { setId: id, ...row })
-      write.update('states', stateId, row)
-      return stateId
-    })
-    for (const gone of before.filter((s) => !ids.includes(s.id))) {
-      const tasks = db.prepare('select id from tasks where stateId = ?').all(gone.id) as {
-        id: number
-      }[]
-      if (tasks.length) {
-        const to = body.moveTo?.[gone.id]
-        const target =
-          to === undefined
-            ? undefined
-            : body.states.findIndex((s) => s.name.toLowerCase() === to.toLowerCase())
-        if (target === undefined || target < 0)
-          refuse(
-            'state-in-use',
-            `${tasks.length === 1 ? 'One task stands' : `${tasks.length} tasks stand`} in “${gone.name}”; say where ${tasks.length === 1 ? 'it goes' : 'they go'}.`,
-            `moveTo.${gone.id}`,
-          )
-        for (const task of tasks) patchTask(engine, write, task.id, { stateId: ids[target]! })
-      }
-      write.remove('states', gone.id)
+  const { change } = journal.change(actorOf(viewer), (write) => {
+    const ids = writeStates(write, id, body)
+    for (const was of before) {
+      const state = body.states[ids.indexOf(was.id)]
+      if (!state) removeState(engine, write, was, { body, ids })
+      // A state whose kind changed takes its tasks along.
+      else if (state.kind !== was.kind)
+        moveTasks(engine, write, tasksInState.all(reader, { id: was.id }), was.id)
     }
-    // A state whose kind changed takes its tasks along.
-    body.states.forEach((state, i) => {
-      const was = before.find((s) => s.id === ids[i])
-      if (was && was.kind !== state.kind)
-        for (const task of db.prepare('select id from tasks where stateId = ?').all(was.id) as {
-          id: number
-        }[])
-          patchTask(engine, write, task.id, { stateId: was.id })
-    })
     write.update('stateSets', id, { name: body.name, version: set.version + 1 })
   })
-  return listSets(engine, viewer)
+  return { result: listSets(engine, viewer), change }
 }
 
 /** Takes away a set that nothing uses. @throws Refusal `set-in-use` */
-export function removeSet(engine: Engine, viewer: Viewer, id: number): StateSetView[] {
+export function removeSet(engine: Engine, viewer: Viewer, id: StateSetId): Changed<StateSetView[]> {
   needStructure(viewer, 'remove states')
   const set =
     listSets(engine, viewer).find((s) => s.id === id) ??
@@ -140,30 +151,44 @@ export function removeSet(engine: Engine, viewer: Viewer, id: number): StateSetV
       'set-in-use',
       `“${set.name}” is still used; give its projects and templates another set first.`,
     )
-  engine.journal.change(actorOf(viewer), (write) => {
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
     for (const state of set.states) write.remove('states', state.id)
     write.remove('stateSets', id)
   })
-  return listSets(engine, viewer)
+  return { result: listSets(engine, viewer), change }
+}
+
+/** The firm's own set is what a project or template uses that names none. */
+const chosen = (id: StateSetId): StateSetId | null => (id === FIRM_SET ? null : id)
+
+function needSet({ reader }: Engine, id: StateSetId): void {
+  if (!setById.get(reader, { id })) refuse('not-found', `There is no set of states ${id}.`, 'setId')
 }
 
 /** Says which set the projects of a template begin with; those that run keep theirs. */
 export function chooseTemplateSet(
   engine: Engine,
   viewer: Viewer,
-  templateId: number,
-  setId: number,
-): StateSetView[] {
+  templateId: TemplateId,
+  setId: StateSetId,
+): Changed<StateSetView[]> {
   needStructure(viewer, 'change the states of a template')
-  const { db, journal } = engine
-  if (!db.prepare('select 1 from templates where id = ?').get(templateId))
+  const template =
+    templateById.get(engine.reader, { id: templateId }) ??
     refuse('not-found', `There is no template ${templateId}.`)
-  if (!db.prepare('select 1 from stateSets where id = ?').get(setId))
-    refuse('not-found', `There is no set of states ${setId}.`, 'setId')
-  journal.change(actorOf(viewer), (write) =>
-    write.update('templates', templateId, { stateSetId: setId === FIRM_SET ? null : setId }),
+  needSet(engine, setId)
+  const { change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.update('templates', template, { stateSetId: chosen(setId) }),
   )
-  return listSets(engine, viewer)
+  return { result: listSets(engine, viewer), change }
+}
+
+/** Makes a copy of a set; answers its number. */
+function copySet({ reader }: Engine, write: Writer, id: StateSetId, name: string): StateSetId {
+  const setId = write.insert('stateSets', { name })
+  for (const [position, { id: _, ...state }] of statesOf(reader, id).entries())
+    write.insert('states', { ...state, setId, position })
+  return setId
 }
 
 /**
@@ -173,35 +198,21 @@ export function chooseTemplateSet(
 export function chooseSet(
   engine: Engine,
   viewer: Viewer,
-  projectId: number,
-  choice: { setId: number; copy: boolean },
-): StateSetView[] {
+  projectId: ProjectId,
+  choice: { setId: StateSetId; copy: boolean },
+): Changed<StateSetView[]> {
   needStructure(viewer, 'change the states of a project')
-  const { db, journal } = engine
-  const project = db.prepare('select name from projects where id = ?').get(projectId) as
-    { name: string } | undefined
-  if (!project) refuse('not-found', `There is no project ${projectId}.`)
-  if (!db.prepare('select 1 from stateSets where id = ?').get(choice.setId))
-    refuse('not-found', `There is no set of states ${choice.setId}.`, 'setId')
-  journal.change(actorOf(viewer), (write) => {
-    let setId = choice.setId
-    if (choice.copy) {
-      setId = write.insert('stateSets', { name: project.name })
-      statesOf(db, choice.setId).forEach(({ id: _, setId: __, ...state }, position) =>
-        write.insert('states', { ...state, setId, position }),
-      )
-    }
-    if (setId === setOf(db, projectId)) return
-    write.update('projects', projectId, { stateSetId: setId === FIRM_SET ? null : setId })
-    for (const task of db
-      .prepare('select id, stateId, state from tasks where projectId = ?')
-      .all(projectId) as { id: number; stateId: number | null; state: never }[])
-      patchTask(
-        engine,
-        write,
-        task.id,
-        task.stateId === null ? { state: task.state } : { stateId: task.stateId },
-      )
+  const { reader, journal } = engine
+  const project =
+    projectById.get(reader, { id: projectId }) ??
+    refuse('not-found', `There is no project ${projectId}.`)
+  needSet(engine, choice.setId)
+  const { change } = journal.change(actorOf(viewer), (write) => {
+    const setId = choice.copy ? copySet(engine, write, choice.setId, project.name) : choice.setId
+    if (setId === setOf(reader, projectId)) return
+    write.update('projects', projectId, { stateSetId: chosen(setId) })
+    for (const { id, stateId, state } of standingIn.all(reader, { project: projectId }))
+      patchTask(engine, write, needContext(engine, id), stateId === null ? { state } : { stateId })
   })
-  return listSets(engine, viewer)
+  return { result: listSets(engine, viewer), change }
 }

@@ -1,7 +1,12 @@
 import sanitize from 'sanitize-html'
 import { mentioned } from '#core/text/rich.ts'
+import type { ProjectId, TaskId } from '#core/brands.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
+import { isGuestAccess } from '../../engine/viewer.ts'
+import { personById, personName } from '../people/queries.ts'
+import { isAssigned, isFollowing } from '../tasks/queries.ts'
+import { titleOf } from './queries.ts'
 
 /** What rich text may hold; everything else is taken out, its words kept. */
 const ALLOWED: sanitize.IOptions = {
@@ -55,80 +60,60 @@ export function cleanRich(html: string): string {
   return /[^\s]/.test(clean.replace(/<(?!hr)[^>]*>|&nbsp;/g, '')) ? clean : ''
 }
 
-const nameOf = (engine: Engine, write: Writer): string =>
-  (write.actor.kind === 'person'
-    ? (
-        engine.db.prepare('select name from people where id = ?').get(write.actor.id) as
-          { name: string } | undefined
-      )?.name
-    : undefined) ?? 'Someone'
+const nameOf = (engine: Engine, { actor }: Writer): string =>
+  (actor.kind === 'person' && actor.id !== null ? personName(engine.reader, actor.id) : null) ??
+  'Someone'
+
+/** People newly mentioned who are here, but for whoever writes; each once. */
+function fresh(engine: Engine, write: Writer, html: string, before: string) {
+  const old = new Set(mentioned(before))
+  return mentioned(html).flatMap((id) => {
+    const person =
+      old.has(id) || id === write.actor.id ? null : personById.get(engine.reader, { id })
+    return person?.active ? [person] : []
+  })
+}
 
 /** Tells members who are newly mentioned in what is said about a project, once each. */
 export function tellMentionedOn(
   engine: Engine,
   write: Writer,
-  project: string,
+  project: { id: ProjectId; name: string },
   html: string,
   before = '',
 ): void {
-  const old = new Set(mentioned(before))
-  for (const personId of mentioned(html)) {
-    if (old.has(personId)) continue
-    const member = engine.db
-      .prepare(
-        "select 1 from people where id = ? and active = 1 and access not in ('contractor', 'client')",
-      )
-      .get(personId)
-    if (member && personId !== write.actor.id)
+  for (const { id, access } of fresh(engine, write, html, before))
+    if (!isGuestAccess(access))
       write.insert('notices', {
-        personId,
+        personId: id,
         kind: 'mention',
-        body: `${nameOf(engine, write)} mentioned you on the project “${project}”`,
-        taskId: null,
+        body: `${nameOf(engine, write)} mentioned you on the project “${project.name}”`,
+        itemKind: 'project',
+        itemId: project.id,
         at: write.at,
       })
-  }
 }
 
 /** Tells people who are newly mentioned, once each, and makes them followers of the task. */
 export function tellMentioned(
   engine: Engine,
   write: Writer,
-  taskId: number,
+  taskId: TaskId,
   html: string,
   before = '',
 ): void {
-  const old = new Set(mentioned(before))
-  const task = engine.db.prepare('select title from tasks where id = ?').get(taskId) as {
-    title: string
-  }
-  for (const personId of mentioned(html)) {
-    if (old.has(personId) || personId === write.actor.id) continue
-    const person = engine.db
-      .prepare('select access from people where id = ? and active = 1')
-      .get(personId) as { access: string } | undefined
-    if (!person) continue
+  for (const { id: person, access } of fresh(engine, write, html, before)) {
     // Guests hear only of what was handed to them.
-    const guest = person.access === 'contractor' || person.access === 'client'
-    if (
-      guest &&
-      !engine.db
-        .prepare('select 1 from taskAssignees where taskId = ? and personId = ?')
-        .get(taskId, personId)
-    )
-      continue
+    if (isGuestAccess(access) && !isAssigned.get(engine.reader, { id: taskId, person })) continue
     write.insert('notices', {
-      personId,
+      personId: person,
       kind: 'mention',
-      body: `${nameOf(engine, write)} mentioned you on “${task.title}”`,
-      taskId,
+      body: `${nameOf(engine, write)} mentioned you on “${titleOf.get(engine.reader, { id: taskId })?.title ?? ''}”`,
+      itemKind: 'task',
+      itemId: taskId,
       at: write.at,
     })
-    if (
-      !engine.db
-        .prepare('select 1 from taskFollowers where taskId = ? and personId = ?')
-        .get(taskId, personId)
-    )
-      write.insert('taskFollowers', { taskId, personId })
+    if (!isFollowing.get(engine.reader, { id: taskId, person }))
+      write.insert('taskFollowers', { taskId, personId: person })
   }
 }

@@ -1,3 +1,6 @@
+import { addPost } from '../projects/posts.ts'
+import { makeMilestone } from '../projects/milestones.ts'
+import { addComment, editComment } from './comments.ts'
 import { describe, expect, it } from 'vitest'
 import type { FieldOptions } from '#contract/fields.ts'
 import { lab } from '../../test/lab.ts'
@@ -5,68 +8,80 @@ import { addLink, removeAttachment } from '../attachments/service.ts'
 import { makeField, makeTag } from '../fields/service.ts'
 import { listChanges } from '../journal/changes.ts'
 import { undoChange } from '../journal/undo.ts'
-import { addPost, makeMilestone, makeProject, savePhases } from '../projects/service.ts'
+import { makeProject, savePhases } from '../projects/service.ts'
 import { chooseSet, listSets, saveSet } from '../states/service.ts'
 import { makeView } from '../views/service.ts'
 import { activity } from './activity.ts'
 import { mergeTask } from './copy.ts'
-import { addComment, editComment, editTask, makeTask, taskSheet } from './service.ts'
+import { editTask, makeTask, taskSheet } from './service.ts'
 
 describe('what happened to a task, in words', () => {
   it.each<[string, (l: ReturnType<typeof lab>, id: number) => void, string[]]>([
     [
       'a state of one’s own',
-      (l, id) => editTask(l.engine, l.tobias, id, { state: 'waiting' }, null),
+      (l, id) =>
+        editTask(l.engine, l.tobias, id, { patch: { state: 'waiting' }, seen: null }).result,
       ['state Not started → Waiting'],
     ],
     [
       'dates and time',
-      (l, id) => editTask(l.engine, l.tobias, id, { due: '2026-12-03', dueTime: '15:00' }, null),
+      (l, id) =>
+        editTask(l.engine, l.tobias, id, {
+          patch: { due: '2026-12-03', dueTime: '15:00' },
+          seen: null,
+        }).result,
       ['due date none → Thu 3 Dec; due time none → 15:00'],
     ],
     [
       'people',
-      (l, id) => editTask(l.engine, l.tobias, id, { assignees: [l.devika.id] }, null),
+      (l, id) =>
+        editTask(l.engine, l.tobias, id, { patch: { assignees: [l.devika.id] }, seen: null })
+          .result,
       ['assigned Devika'],
     ],
     [
       'followers',
-      (l, id) => editTask(l.engine, l.tobias, id, { followers: [l.devika.id] }, null),
+      (l, id) =>
+        editTask(l.engine, l.tobias, id, { patch: { followers: [l.devika.id] }, seen: null })
+          .result,
       ['Devika follows it'],
     ],
     [
       'the archive',
-      (l, id) => editTask(l.engine, l.tobias, id, { archived: true }, null),
+      (l, id) => editTask(l.engine, l.tobias, id, { patch: { archived: true }, seen: null }).result,
       ['archived it'],
     ],
     [
       'done by all',
-      (l, id) => editTask(l.engine, l.tobias, id, { doneBy: 'all' }, null),
+      (l, id) => editTask(l.engine, l.tobias, id, { patch: { doneBy: 'all' }, seen: null }).result,
       ['done when any → all'],
     ],
     [
       'following subtasks',
-      (l, id) => editTask(l.engine, l.tobias, id, { stateFollows: true }, null),
+      (l, id) =>
+        editTask(l.engine, l.tobias, id, { patch: { stateFollows: true }, seen: null }).result,
       ['state follows subtasks: yes'],
     ],
     [
       'a client by name',
-      (l, id) => editTask(l.engine, l.tobias, id, { clientId: l.client }, null),
+      (l, id) =>
+        editTask(l.engine, l.tobias, id, { patch: { clientId: l.client }, seen: null }).result,
       ['client none → Mossgate Veterinary Clinic'],
     ],
     [
       'a link',
       (l, id) =>
-        addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' }),
+        addLink(l.engine, l.tobias, { taskId: id }, { name: 'Terms', url: 'https://x.example' })
+          .result,
       ['added “Terms”'],
     ],
-    ['a comment', (l, id) => addComment(l.engine, l.tobias, id, '<p>Hm</p>'), ['commented']],
+    ['a comment', (l, id) => addComment(l.engine, l.tobias, id, '<p>Hm</p>').result, ['commented']],
   ])('%s', (_, act, said) => {
     const l = lab()
-    const { id } = makeTask(l.engine, l.imogen, { title: 'T' })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'T' }).result
     act(l, id)
     expect(
-      activity(l.engine, id)
+      activity(l.engine, l.imogen, id)
         .filter((a) => a.who === 'Tobias')
         .map((a) => a.text),
     ).toEqual(said)
@@ -84,7 +99,7 @@ describe('what happened to a task, in words', () => {
         projectId: null,
         templateId: null,
         hidden: false,
-      }).find((f) => f.name === kind)!.id
+      }).result.find((f) => f.name === kind)!.id
     const ids = [
       make('money', { currency: 'GBP' }),
       make('choice', { choices: [{ key: 'a', name: 'Asked for', colour: 'ochre' }] }),
@@ -92,18 +107,15 @@ describe('what happened to a task, in words', () => {
       make('date'),
       make('yes-no'),
     ]
-    const { id } = makeTask(l.engine, l.imogen, { title: 'Post' })
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Post' }).result
     const values = [125_050, 'a', l.tobias.id, '2026-12-03', true]
-    editTask(
-      l.engine,
-      l.imogen,
-      id,
-      { fields: Object.fromEntries(ids.map((f, i) => [f, values[i]!])) },
-      null,
-    )
-    editTask(l.engine, l.imogen, id, { fields: { [ids[0]!]: 500 } }, null)
+    editTask(l.engine, l.imogen, id, {
+      patch: { fields: Object.fromEntries(ids.map((f, i) => [f, values[i]!])) },
+      seen: null,
+    })
+    editTask(l.engine, l.imogen, id, { patch: { fields: { [ids[0]!]: 500 } }, seen: null })
     expect(
-      activity(l.engine, id)
+      activity(l.engine, l.imogen, id)
         .map((a) => a.text)
         .slice(0, 6),
     ).toEqual([
@@ -121,15 +133,15 @@ describe('what happened to a task, in words', () => {
       name: 'Books',
       clientId: null,
       phases: [],
-    })
-    const { id } = makeTask(l.engine, l.imogen, { title: 'Post', projectId })
+    }).result
+    const { id } = makeTask(l.engine, l.imogen, { title: 'Post', projectId }).result
     chooseSet(l.engine, l.imogen, projectId, { setId: 1, copy: true })
     expect(taskSheet(l.engine, l.imogen, id).states.map((s) => s.name)).toContain('Waiting')
-    expect(activity(l.engine, id).map((a) => a.text)).toEqual(['made this task'])
+    expect(activity(l.engine, l.imogen, id).map((a) => a.text)).toEqual(['made this task'])
   })
   it('tags, fields, parts, what is reworded, removed, merged and taken back', () => {
     const l = lab()
-    const tag = makeTag(l.engine, l.imogen, { name: 'records', colour: 'teal' })
+    const tag = makeTag(l.engine, l.imogen, { name: 'records', colour: 'teal' }).result
     const field = makeField(l.engine, l.imogen, {
       name: 'Reference',
       kind: 'text',
@@ -137,50 +149,50 @@ describe('what happened to a task, in words', () => {
       projectId: null,
       templateId: null,
       hidden: false,
-    })[0]!.id
+    }).result[0]!.id
     const { id } = makeTask(l.engine, l.imogen, {
       title: 'T',
       assignees: [l.tobias.id, l.devika.id],
       doneBy: 'all',
-    })
-    const texts = () => activity(l.engine, id).map((a) => a.text)
-    editTask(l.engine, l.tobias, id, { tags: [tag.id] }, null)
-    editTask(l.engine, l.tobias, id, { tags: [] }, null)
+    }).result
+    const texts = () => activity(l.engine, l.imogen, id).map((a) => a.text)
+    editTask(l.engine, l.tobias, id, { patch: { tags: [tag.id] }, seen: null })
+    editTask(l.engine, l.tobias, id, { patch: { tags: [] }, seen: null })
     expect(texts().slice(0, 2)).toEqual(['took the tag “records” off', 'tagged it “records”'])
-    editTask(l.engine, l.tobias, id, { fields: { [field]: 'A1' } }, null)
-    editTask(l.engine, l.tobias, id, { fields: { [field]: 'B2' } }, null)
-    editTask(l.engine, l.tobias, id, { fields: { [field]: null } }, null)
+    editTask(l.engine, l.tobias, id, { patch: { fields: { [field]: 'A1' } }, seen: null })
+    editTask(l.engine, l.tobias, id, { patch: { fields: { [field]: 'B2' } }, seen: null })
+    editTask(l.engine, l.tobias, id, { patch: { fields: { [field]: null } }, seen: null })
     expect(texts().slice(0, 3)).toEqual([
       'emptied Reference',
       'Reference A1 → B2',
       'Reference → A1',
     ])
-    editTask(l.engine, l.tobias, id, { estimates: { [l.tobias.id]: 30 } }, null)
+    editTask(l.engine, l.tobias, id, { patch: { estimates: { [l.tobias.id]: 30 } }, seen: null })
     expect(texts()).toContain('changed a part of the estimate')
-    editTask(l.engine, l.tobias, id, { state: 'done' }, null)
+    editTask(l.engine, l.tobias, id, { patch: { state: 'done' }, seen: null })
     expect(texts()).toContain('finished one part')
-    const comment = addComment(l.engine, l.tobias, id, '<p>Hm</p>').discussion[0]!
-    editComment(l.engine, l.tobias, id, comment.id, '<p>Hmm</p>')
+    const comment = addComment(l.engine, l.tobias, id, '<p>Hm</p>').result.discussion[0]!
+    editComment(l.engine, l.tobias, { taskId: id, id: comment.id }, '<p>Hmm</p>')
     expect(texts()[0]).toBe('reworded a comment')
-    editComment(l.engine, l.tobias, id, comment.id, '')
+    editComment(l.engine, l.tobias, { taskId: id, id: comment.id }, '')
     expect(texts()[0]).toBe('removed a comment')
     const link = addLink(
       l.engine,
       l.tobias,
       { taskId: id },
       { name: 'Terms', url: 'https://x.example' },
-    )
+    ).result
     removeAttachment(l.engine, l.tobias, link.id)
     expect(texts()[0]).toBe('took “Terms” off')
-    const other = makeTask(l.engine, l.imogen, { title: 'Other' }).id
+    const other = makeTask(l.engine, l.imogen, { title: 'Other' }).result.id
     addComment(l.engine, l.tobias, other, '<p>Comes along</p>')
     mergeTask(l.engine, l.imogen, other, id)
     expect(texts()).toContain('brought a comment along')
-    expect(activity(l.engine, other).map((a) => a.text)[0]).toBe(
+    expect(activity(l.engine, l.imogen, other).map((a) => a.text)[0]).toBe(
       `merged into none → ${id}; archived it`,
     )
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
-    expect(activity(l.engine, other).map((a) => a.text)).toContain(
+    undoChange(l.engine, l.imogen, l.latest())
+    expect(activity(l.engine, l.imogen, other).map((a) => a.text)).toContain(
       `merged into ${id} → none; brought it back from the archive`,
     )
     expect(taskSheet(l.engine, l.imogen, other).archivedAt).toBeNull()
@@ -189,7 +201,7 @@ describe('what happened to a task, in words', () => {
 
 it('the journal tells what happened to projects and to how work is set up', () => {
   const l = lab()
-  const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
+  const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result
   savePhases(l.engine, l.imogen, project.id, { phases: [{ name: 'Gather' }] })
   makeMilestone(l.engine, l.imogen, project.id, {
     name: 'Signed',
@@ -200,11 +212,8 @@ it('the journal tells what happened to projects and to how work is set up', () =
   addPost(l.engine, l.imogen, project.id, { body: '<p>Well</p>', health: null })
   makeTag(l.engine, l.imogen, { name: 'x', colour: 'teal' })
   const set = listSets(l.engine, l.imogen)[0]!
-  saveSet(
-    l.engine,
-    l.imogen,
-    1,
-    {
+  saveSet(l.engine, l.imogen, 1, {
+    body: {
       name: set.name,
       states: set.states.map(({ id, name, kind, colour, only }) => ({
         id,
@@ -214,8 +223,8 @@ it('the journal tells what happened to projects and to how work is set up', () =
         only,
       })),
     },
-    null,
-  )
+    seen: null,
+  })
   makeView(l.engine, l.imogen, {
     name: 'V',
     shared: false,

@@ -2,15 +2,25 @@ import type { IsoDate } from '#core/brands.ts'
 import { addWorkingDays } from '#core/calendar/calendar.ts'
 import { addDays } from '#core/calendar/dates.ts'
 import { Refusal, refuse } from '#core/refusal.ts'
-import type { BulkBody, BulkDone, EditsBody, TaskPatch, TaskRow } from '#contract/tasks.ts'
-import type { Writer } from '../../engine/journal.ts'
+import type { BulkBody, BulkDone, EditsBody, TaskPatch } from '#contract/tasks.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
 import { counted } from '../journal/counted.ts'
 import { phaseNamed } from '../projects/phases.ts'
-import { taskRows } from './queries.ts'
-import { applyEdit, checkPatch } from './service.ts'
-import { checkDates, insertTask, lastPosition } from './write.ts'
+import { checkPatch } from './check.ts'
+import { isLate } from './late.ts'
+import {
+  assignmentsOf,
+  contextOf,
+  followsOf,
+  presentIn,
+  taggingsOf,
+  type TaskContext,
+  type TaskRecord,
+} from './queries.ts'
+import { applyEdit, noTask } from './service.ts'
+import { checkDates, insertTask, lastPosition, needContext } from './write.ts'
 
 const merged = (
   now: readonly number[],
@@ -18,55 +28,64 @@ const merged = (
   remove: readonly number[] | undefined,
 ): number[] => [...new Set([...now.filter((id) => !remove?.includes(id)), ...(add ?? [])])]
 
+/** A task's start keeps its distance from its due in the same days. */
+function shifted(engine: Engine, task: TaskRecord, shift: NonNullable<BulkBody['shift']>) {
+  const { days, working } = shift
+  const move = (date: IsoDate) =>
+    working ? addWorkingDays(engine.firm.calendar(), date, days) : addDays(date, days)
+  return {
+    ...(task.due && { due: move(task.due) }),
+    ...(task.start && { start: move(task.start) }),
+  }
+}
+
+/** What is overdue is due today; a time that has passed falls away. */
+function broughtToToday(engine: Engine, task: TaskRecord): TaskPatch {
+  const now = engine.firm.nowLocal()
+  if (!isLate(now, task)) return {}
+  return {
+    due: now.date,
+    ...(task.dueTime && task.dueTime <= now.time && { dueTime: null }),
+    ...(task.start && task.start > now.date && { start: now.date }),
+  }
+}
+
 /** The edit that a bulk change means for one task; nothing where it would change nothing. */
-function editFor(engine: Engine, body: BulkBody, row: TaskRow): TaskPatch {
-  const { firm } = engine
+function editFor(engine: Engine, body: BulkBody, { task }: TaskContext): TaskPatch {
+  const { reader } = engine
   const patch: TaskPatch = { ...body.set }
   // A parent whose dates follow its subtasks moves with them, never by itself.
-  const follows =
-    (body.shift || body.slipped) &&
-    engine.db.prepare('select 1 from tasks where id = ? and datesFollow = 1').get(row.id) !==
-      undefined
-  if (body.shift && !follows) {
-    const { days, working } = body.shift
-    // A task's start keeps its distance in the same days.
-    const move = (date: string | null) =>
-      date &&
-      (working
-        ? addWorkingDays(firm.calendar(), date as IsoDate, days)
-        : addDays(date as IsoDate, days))
-    if (row.due) patch.due = move(row.due)
-    if (row.start) patch.start = move(row.start)
-  }
-  if (body.slipped && row.late && !follows) {
-    const today = firm.today()
-    patch.due = today
-    if (row.dueTime && row.dueTime <= firm.nowLocal().time) patch.dueTime = null
-    if (row.start && row.start > today) patch.start = today
-  }
+  if (body.shift && !task.datesFollow) Object.assign(patch, shifted(engine, task, body.shift))
+  if (body.slipped && !task.datesFollow) Object.assign(patch, broughtToToday(engine, task))
   if (body.addAssignees || body.removeAssignees)
     patch.assignees = merged(
-      row.assignees.map((a) => a.id),
+      assignmentsOf.all(reader, { id: task.id }).map((a) => a.personId),
       body.addAssignees,
       body.removeAssignees,
     )
   if (body.addTags || body.removeTags)
     patch.tags = merged(
-      row.tags.map((t) => t.id),
+      taggingsOf.all(reader, { id: task.id }).map((t) => t.tagId),
       body.addTags,
       body.removeTags,
     )
-  if (body.addFollowers) {
-    const now = engine.db
-      .prepare('select personId from taskFollowers where taskId = ?')
-      .all(row.id) as { personId: number }[]
+  if (body.addFollowers)
     patch.followers = merged(
-      now.map((f) => f.personId),
+      followsOf.all(reader, { id: task.id }).map((f) => f.personId),
       body.addFollowers,
       undefined,
     )
-  }
   return patch
+}
+
+/** A refusal that names the one of many it is about, and says that nothing was done. */
+function naming<T>(work: () => T, say: (message: string) => string, place: string): T {
+  try {
+    return work()
+  } catch (error) {
+    if (error instanceof Refusal) return refuse(error.code, say(error.message), place)
+    throw error
+  }
 }
 
 /** One edit of several; a refusal names the task. Answers whether anything changed. */
@@ -74,20 +93,15 @@ function editOne(
   engine: Engine,
   write: Writer,
   viewer: Viewer,
-  row: Pick<TaskRow, 'id' | 'title' | 'version'>,
-  patch: TaskPatch,
+  { context, patch }: { context: TaskContext; patch: TaskPatch },
 ): boolean {
-  try {
-    applyEdit(engine, write, viewer, row.id, patch)
-  } catch (error) {
-    if (error instanceof Refusal)
-      refuse(error.code, `“${row.title}”: ${error.message} Nothing was changed.`, `tasks.${row.id}`)
-    throw error
-  }
-  return (
-    (engine.db.prepare('select version from tasks where id = ?').get(row.id) as { version: number })
-      .version !== row.version
+  const { id, title, version } = context.task
+  naming(
+    () => applyEdit(engine, write, viewer, { context, patch }),
+    (message) => `“${title}”: ${message} Nothing was changed.`,
+    `tasks.${id}`,
   )
+  return contextOf.get(engine.reader, { id })?.task.version !== version
 }
 
 /**
@@ -95,86 +109,67 @@ function editOne(
  * undoes it whole.
  * @throws Refusal that names the first task in the way
  */
-export function bulkEdit(engine: Engine, viewer: Viewer, body: BulkBody): BulkDone {
+export function bulkEdit(engine: Engine, viewer: Viewer, body: BulkBody): Changed<BulkDone> {
   needMember(viewer, 'change many tasks at once')
   return counted(engine, viewer, (write) => {
-    const rows = taskRows(engine, viewer, body.ids)
-    if (rows.length < body.ids.length)
-      refuse(
-        'not-found',
-        `${body.ids.length - rows.length} of these tasks are not there any more; look at the list again.`,
-      )
-    return rows.filter((row) => {
-      const patch = editFor(engine, body, row)
-      return Object.keys(patch).length > 0 && editOne(engine, write, viewer, row, patch)
+    const present = presentIn.all(engine.reader, { ids: JSON.stringify(body.ids) })
+    const gone = body.ids.length - present.length
+    if (gone > 0)
+      refuse('not-found', `${gone} of these tasks are not there any more; look at the list again.`)
+    return body.ids.filter((id) => {
+      const context = needContext(engine, id)
+      const patch = editFor(engine, body, context)
+      return Object.keys(patch).length > 0 && editOne(engine, write, viewer, { context, patch })
     }).length
   })
 }
 
+/** What a pasted or imported task says, with the home it goes into. */
+function makeOne(
+  engine: Engine,
+  write: Writer,
+  viewer: Viewer,
+  { row, home }: { row: EditsBody['make'][number]; home: number | null },
+): void {
+  const { phaseName, ...task } = row
+  const phase =
+    phaseName && home !== null ? { phaseId: phaseNamed(engine, write, home, phaseName) } : {}
+  const whole = { ...task, projectId: home, ...phase }
+  checkDates(whole)
+  checkPatch(engine, viewer, whole, null)
+  const position = lastPosition(engine, home) + 1
+  insertTask(engine, write, { ...whole, creatorId: viewer.id, position })
+}
+
 /**
- * An edit for each of some tasks, and new ones, in a new project if asked: what is pasted or
- * brought in, as one change.
+ * An edit for each of some tasks, and new ones, in a new project if asked: what is pasted or brought
+ * in, as one change.
  */
 export function editEach(
   engine: Engine,
   viewer: Viewer,
   body: EditsBody,
-): BulkDone & { projectId: number | null } {
+): Changed<BulkDone & { projectId: number | null }> {
   needMember(viewer, 'change many tasks at once')
   let projectId: number | null = null
   const done = counted(engine, viewer, (write) => {
-    const rows = new Map(
-      taskRows(
-        engine,
-        viewer,
-        body.edits.map((e) => e.id),
-      ).map((row) => [row.id, row]),
-    )
-    let touched = 0
-    for (const { id, patch } of body.edits)
-      if (
-        editOne(
-          engine,
-          write,
-          viewer,
-          rows.get(id) ?? refuse('not-found', `There is no task ${id} here any more.`),
-          patch,
-        )
-      )
-        touched++
+    const touched = body.edits.filter(({ id, patch }) => {
+      const context = contextOf.get(engine.reader, { id }) ?? noTask(id)
+      return editOne(engine, write, viewer, { context, patch })
+    })
     if (body.project)
       projectId = write.insert('projects', {
         ...body.project,
         leadId: viewer.id,
         createdAt: write.at,
       })
-    for (const [i, { phaseName: phase, ...task }] of body.make.entries()) {
-      try {
-        const home = projectId ?? task.projectId ?? null
-        const whole = {
-          ...task,
-          projectId: home,
-          ...(phase && home !== null && { phaseId: phaseNamed(engine, write, home, phase) }),
-        }
-        checkDates(whole.start, whole.due, whole.dueTime)
-        checkPatch(engine, viewer, whole, null)
-        insertTask(engine, write, {
-          ...whole,
-          creatorId: viewer.id,
-          position: lastPosition(engine, home) + 1,
-        })
-      } catch (error) {
-        if (error instanceof Refusal)
-          refuse(
-            error.code,
-            `New task ${i + 1}, “${task.title}”: ${error.message} Nothing was made.`,
-            `make.${i}`,
-          )
-        throw error
-      }
-      touched++
-    }
-    return touched
+    for (const [i, row] of body.make.entries())
+      naming(
+        () => makeOne(engine, write, viewer, { row, home: projectId ?? row.projectId ?? null }),
+        (message) => `New task ${i + 1}, “${row.title}”: ${message} Nothing was made.`,
+        `make.${i}`,
+      )
+    return touched.length + body.make.length
   })
-  return { ...done, projectId }
+  return { ...done, result: { ...done.result, projectId } }
 }

@@ -1,200 +1,221 @@
-import { span, type When } from '#core/query/when.ts'
+import { sql, type SQL } from 'drizzle-orm'
 import { addDays, toInstant } from '#core/calendar/dates.ts'
+import { span, type When } from '#core/query/when.ts'
 import { Refusal } from '#core/refusal.ts'
 import { OPS, TASK_FIELDS, type FieldType } from '#contract/fields.ts'
 import type { Clause, Fault, Filter, Scope } from '#contract/query.ts'
+import { anywhere, like } from '../../database/sql.ts'
+import { openAssignments, projects, taskAssignees, tasks } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
+import { taskWords } from '../search/queries.ts'
 import { matchWords } from '../search/words.ts'
 import { fieldSql, type FieldSql, type Join } from './fields.ts'
+import { lateIn } from './late.ts'
 
-/** A condition over `t` with its parameters and the tables it needs. */
+/** A condition over the tasks with the tables it needs. */
 export interface Where {
-  sql: string
-  args: (string | number)[]
-  needs: Set<Join>
-  faults: Fault[]
+  readonly sql: SQL
+  readonly needs: Set<Join>
+  readonly faults: Fault[]
+}
+type Value = string | number
+const TRUE = sql`1`
+const not = (condition: SQL): SQL => sql`not ${condition}`
+const values = (list: readonly Value[]): SQL =>
+  sql`(${sql.join(
+    list.map((value) => sql`${value}`),
+    sql`, `,
+  )})`
+
+/** What a clause is read against. */
+interface Reading {
+  readonly engine: Engine
+  readonly viewer: Viewer
+  readonly needs: Set<Join>
+  /** All that is asked for is open and in no archive: people's work is found by their open work. */
+  readonly openOnly: boolean
 }
 
-/** `me` stands for whoever asks. */
-const people = (viewer: Viewer, values: readonly (string | number)[]) =>
-  values.map((v) => (v === 'me' ? viewer.id : v))
-
-function listTest(
-  field: FieldSql,
-  values: readonly (string | number)[],
-  not: boolean,
-): [string, (string | number)[]] {
-  if (values.length === 0) return ['1', []]
-  const marks = values.map(() => '?').join(',')
-  if (field.many)
-    return [
-      `${not ? 'not ' : ''}exists (select 1 from ${field.many} m where m.taskId = t.id and ${field.value} in (${marks}))`,
-      [...values],
-    ]
-  return [
-    not
-      ? `(${field.value} is null or ${field.value} not in (${marks}))`
-      : `${field.value} in (${marks})`,
-    [...values],
-  ]
+const nameOf = (field: string): string =>
+  Object.entries(TASK_FIELDS).find(([name]) => name === field)?.[1].name ?? field
+function wrong(clause: Clause, want: string): never {
+  throw new Refusal('bad-filter', `“${nameOf(clause.field)}” needs ${want}.`)
 }
 
-function dateTest(
-  engine: Engine,
-  type: FieldType,
-  value: string,
-  op: string,
-  when: When,
-): [string, (string | number)[]] {
-  const { first, last } = span(when, engine.firm.today(), engine.firm.calendar())
-  const instant = (day: string) => toInstant(day as never, null, engine.firm.zone())
+/** The list that a clause names; `me` stands for whoever asks. */
+function listOf({ viewer }: Reading, clause: Clause, type: FieldType): readonly Value[] {
+  const { value } = clause
+  const isValue = (each: unknown): each is Value =>
+    typeof each === 'string' || typeof each === 'number'
+  const list = Array.isArray(value)
+    ? value.filter(isValue)
+    : isValue(value)
+      ? [value]
+      : wrong(clause, 'a list of values')
+  return type === 'people' ? list.map((each) => (each === 'me' ? viewer.id : each)) : list
+}
+
+function inList(reading: Reading, field: FieldSql, list: readonly Value[]): SQL {
+  const { many, value } = field
+  if (!many) return sql`${value} in ${values(list)}`
+  // A person's open work is one look-up; all they ever had grows with the years.
+  return reading.openOnly && many.table === taskAssignees
+    ? sql`${tasks.id} in (select ${openAssignments.taskId} from ${openAssignments} where ${openAssignments.personId} in ${values(list)})`
+    : sql`exists (select 1 from ${many.table} where ${many.taskId} = ${tasks.id} and ${value} in ${values(list)})`
+}
+
+function notInList(reading: Reading, field: FieldSql, list: readonly Value[]): SQL {
+  const found = inList({ ...reading, openOnly: false }, field, list)
+  return field.many ? not(found) : sql`(${field.value} is null or ${not(found)})`
+}
+
+const filled = ({ many, value }: FieldSql): SQL =>
+  many
+    ? sql`exists (select 1 from ${many.table} where ${many.taskId} = ${tasks.id})`
+    : sql`(${value} is not null and ${value} <> '')`
+
+const containing = ({ value }: FieldSql, clause: Clause): SQL =>
+  sql`coalesce(${like(value, anywhere(String(clause.value ?? '')))}, 0)`
+
+function numberOf(clause: Clause): number {
+  return typeof clause.value === 'number' ? clause.value : wrong(clause, 'a number')
+}
+
+const isWhen = (value: Clause['value']): value is When =>
+  typeof value === 'string' || (typeof value === 'object' && !Array.isArray(value))
+
+function dateTest({ engine }: Reading, field: FieldSql, clause: Clause): SQL {
+  const { firm } = engine
+  if (!isWhen(clause.value)) return wrong(clause, 'a date')
+  const { first, last } = span(clause.value, firm.today(), firm.calendar())
+  const next = addDays(last, 1)
   // Moments are asked about by the local day they fell on.
-  const [from, past] =
-    type === 'instant'
-      ? [instant(first), instant(addDays(last, 1))]
-      : [first as string, addDays(last, 1) as string]
-  if (op === 'before') return [`${value} < ?`, [from]]
-  if (op === 'after') return [`${value} >= ?`, [past]]
-  return [`(${value} >= ? and ${value} < ?)`, [from, past]]
+  const moment = field.spec.type === 'instant'
+  const from = moment ? toInstant(first, null, firm.zone()) : first
+  const past = moment ? toInstant(next, null, firm.zone()) : next
+  const { value } = field
+  if (clause.op === 'before') return sql`${value} < ${from}`
+  if (clause.op === 'after') return sql`${value} >= ${past}`
+  return sql`(${value} >= ${from} and ${value} < ${past})`
 }
 
-/** A task is late from the moment its due was missed. */
-export function lateSql(engine: Engine): [string, string[]] {
-  const { date, time } = engine.firm.nowLocal()
-  return [
-    '(t.closedAt is null and (t.due < ? or (t.due = ? and t.dueTime is not null and t.dueTime <= ?)))',
-    [date, date, time],
-  ]
+/** How each operation reads; those not named here are about dates. */
+const TESTS: Readonly<Record<string, (r: Reading, field: FieldSql, clause: Clause) => SQL>> = {
+  in: (r, field, clause) => {
+    const list = listOf(r, clause, field.spec.type)
+    return list.length ? inList(r, field, list) : TRUE
+  },
+  'not-in': (r, field, clause) => {
+    const list = listOf(r, clause, field.spec.type)
+    return list.length ? notInList(r, field, list) : TRUE
+  },
+  filled: (_, field) => filled(field),
+  empty: (_, field) => not(filled(field)),
+  has: (_, field, clause) => containing(field, clause),
+  'has-not': (_, field, clause) => not(containing(field, clause)),
+  is: (_, { spec, value }, clause) =>
+    spec.type === 'flag'
+      ? sql`${value} = ${clause.value === false ? 0 : 1}`
+      : sql`${value} = ${numberOf(clause)}`,
+  'at-least': (_, { value }, clause) => sql`${value} >= ${numberOf(clause)}`,
+  'at-most': (_, { value }, clause) => sql`${value} <= ${numberOf(clause)}`,
 }
 
-function clauseSql(
-  engine: Engine,
-  viewer: Viewer,
-  clause: Clause,
-  needs: Set<Join>,
-): [string, (string | number)[]] {
-  const { op, value } = clause
-  const wrong = (want: string): never => {
-    throw new Refusal(
-      'bad-filter',
-      `“${TASK_FIELDS[clause.field as keyof typeof TASK_FIELDS]?.name ?? clause.field}” needs ${want}.`,
-    )
-  }
+function wordsTest({ op, value }: Clause): SQL {
+  const match = matchWords(String(value ?? ''))
+  if (match === null) return TRUE
+  return op === 'has-not' ? not(taskWords(match)) : taskWords(match)
+}
+
+function clauseSql(reading: Reading, clause: Clause): SQL {
+  const { engine, needs } = reading
   if (clause.field === 'late') {
-    const [sql, args] = lateSql(engine)
-    return [value === false ? `not ${sql}` : sql, args]
+    const late = lateIn(engine.firm.nowLocal())
+    return clause.value === false ? not(late) : late
   }
-  if (clause.field === 'words') {
-    const match = matchWords(String(value ?? ''))
-    if (match === null) return ['1', []]
-    // A comment's words are its task's.
-    const found = `(t.id in (select rowid / 4 from search where search match ? and rowid % 4 = 0) or t.id in (select k.taskId from search s join comments k on k.id = s.rowid / 4 where search match ? and s.rowid % 4 = 1))`
-    return [op === 'has-not' ? `not ${found}` : found, [match, match]]
-  }
-  const field = fieldSql(engine, clause.field)
+  if (clause.field === 'words') return wordsTest(clause)
+  const field = fieldSql(engine.reader, clause.field)
   if (!field)
     throw new Refusal(
       'field-gone',
       'This field is not there any more; take it out, or choose another.',
     )
-  if (!OPS[field.spec.type].some((o) => o.op === op))
+  if (!OPS[field.spec.type].some((o) => o.op === clause.op))
     throw new Refusal('bad-filter', `“${field.spec.name}” cannot be asked like that.`)
   for (const join of field.needs) needs.add(join)
-  const list = (): (string | number)[] =>
-    Array.isArray(value)
-      ? (value as (string | number)[])
-      : typeof value === 'string' || typeof value === 'number'
-        ? [value]
-        : wrong('a list of values')
-  switch (op) {
-    case 'in':
-    case 'not-in':
-      return listTest(
-        field,
-        field.spec.type === 'people' ? people(viewer, list()) : list(),
-        op === 'not-in',
-      )
-    case 'empty':
-    case 'filled': {
-      const filled = field.many
-        ? `exists (select 1 from ${field.many} m where m.taskId = t.id)`
-        : `(${field.value} is not null and ${field.value} <> '')`
-      return [op === 'filled' ? filled : `not ${filled}`, []]
-    }
-    case 'has':
-    case 'has-not': {
-      const like = `${field.value} like ? escape '\\'`
-      const arg = `%${String(value ?? '').replace(/[\\%_]/g, (c) => `\\${c}`)}%`
-      return [op === 'has' ? `coalesce(${like}, 0)` : `not coalesce(${like}, 0)`, [arg]]
-    }
-    case 'is':
-      if (field.spec.type === 'flag') return [`${field.value} = ?`, [value === false ? 0 : 1]]
-      return typeof value === 'number' ? [`${field.value} = ?`, [value]] : wrong('a number')
-    case 'at-least':
-      return typeof value === 'number' ? [`${field.value} >= ?`, [value]] : wrong('a number')
-    case 'at-most':
-      return typeof value === 'number' ? [`${field.value} <= ?`, [value]] : wrong('a number')
-    default: {
-      if (
-        value === undefined ||
-        typeof value === 'boolean' ||
-        typeof value === 'number' ||
-        Array.isArray(value)
-      )
-        return wrong('a date')
-      return dateTest(engine, field.spec.type, field.value, op, value as When)
-    }
-  }
+  return (TESTS[clause.op] ?? dateTest)(reading, field, clause)
 }
+
+const isGroup = (each: Clause | Filter): each is Filter => 'match' in each
+const asks = (filter: Filter, field: string): boolean =>
+  filter.of.some((each) => (isGroup(each) ? asks(each, field) : each.field === field))
+/** Whether all that a filter finds is open. */
+const onlyOpen = (filter: Filter): boolean =>
+  filter.match === 'all' &&
+  filter.of.some((each) => !isGroup(each) && each.field === 'open' && each.value !== false)
+
+/** Whether people's work is found by their open work: nothing closed or archived is asked for. */
+export const asksOpenOnly = (filter: Filter): boolean =>
+  onlyOpen(filter) && !asks(filter, 'archived')
 
 /**
  * A filter as SQL. What cannot be asked (a field that is gone, a value that does not fit) is left
- * out and
- * named in `faults` with its place, so that the rest still holds.
+ * out and named in `faults` with its place, so that the rest still holds.
  */
 export function filterSql(engine: Engine, viewer: Viewer, filter: Filter): Where {
   const needs = new Set<Join>()
   const faults: Fault[] = []
-  const args: (string | number)[] = []
-  let asksArchived = false
-  const build = (group: Filter, place: string): string => {
+  const reading: Reading = { engine, viewer, needs, openOnly: asksOpenOnly(filter) }
+  const one = (clause: Clause, place: string): SQL[] => {
+    try {
+      return [clauseSql(reading, clause)]
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+      faults.push({ place, detail: error.message })
+      return []
+    }
+  }
+  const build = (group: Filter, place: string): SQL => {
     const parts = group.of.flatMap((each, i) => {
       const here = place ? `${place}.${i}` : String(i)
-      if ('match' in each) return [build(each, here)]
-      if (each.field === 'archived') asksArchived = true
-      try {
-        const [sql, more] = clauseSql(engine, viewer, each, needs)
-        args.push(...more)
-        return [sql]
-      } catch (error) {
-        if (!(error instanceof Refusal)) throw error
-        faults.push({ place: here, detail: error.message })
-        return []
-      }
+      return isGroup(each) ? [build(each, here)] : one(each, here)
     })
-    if (parts.length === 0) return '1'
-    const joined = parts.map((p) => `(${p})`).join(group.match === 'all' ? ' and ' : ' or ')
-    return group.match === 'none' ? `not (${joined})` : `(${joined})`
+    if (parts.length === 0) return TRUE
+    const joined = sql`(${sql.join(
+      parts.map((part) => sql`(${part})`),
+      group.match === 'all' ? sql` and ` : sql` or `,
+    )})`
+    return group.match === 'none' ? not(joined) : joined
   }
-  const sql = build(filter, '')
-  return { sql: asksArchived ? sql : `t.archivedAt is null and ${sql}`, args, needs, faults }
+  const built = build(filter, '')
+  const whole = asks(filter, 'archived') ? built : sql`${tasks.archivedAt} is null and ${built}`
+  return { sql: whole, needs, faults }
 }
 
-/** The tasks of a scope, as a condition over `t`. */
-export function scopeSql(scope: Scope): Pick<Where, 'sql' | 'args'> & { needs: readonly Join[] } {
+/** The tasks of a scope, as a condition over the tasks. */
+export function scopeSql(
+  scope: Scope,
+  openOnly: boolean,
+): { readonly sql: SQL; readonly needs: readonly Join[] } {
   switch (scope.of) {
     case 'firm':
-      return { sql: '1', args: [], needs: [] }
+      return { sql: TRUE, needs: [] }
     case 'project':
-      return { sql: 't.projectId = ?', args: [scope.id], needs: [] }
+      return { sql: sql`${tasks.projectId} = ${scope.id}`, needs: [] }
     case 'client':
-      return { sql: 'coalesce(t.clientId, p.clientId) = ?', args: [scope.id], needs: ['p'] }
-    case 'person':
       return {
-        sql: 'exists (select 1 from taskAssignees sa where sa.taskId = t.id and sa.personId = ?)',
-        args: [scope.id],
+        sql: sql`(${tasks.clientId} = ${scope.id} or (${tasks.clientId} is null and ${tasks.projectId} in (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`,
         needs: [],
       }
+    case 'person': {
+      const [table, taskId, personId] = openOnly
+        ? [openAssignments, openAssignments.taskId, openAssignments.personId]
+        : [taskAssignees, taskAssignees.taskId, taskAssignees.personId]
+      return {
+        sql: sql`${tasks.id} in (select ${taskId} from ${table} where ${personId} = ${scope.id})`,
+        needs: [],
+      }
+    }
   }
 }

@@ -1,10 +1,13 @@
+import { sql } from 'drizzle-orm'
 import { refuse } from '#core/refusal.ts'
 import type { Fault, TaskQuery } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
+import { ask } from '../../database/query.ts'
+import { tasks } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
-import type { Viewer } from '../../engine/viewer.ts'
+import { sightOf, type Viewer } from '../../engine/viewer.ts'
 import { compile } from './outline.ts'
-import { taskRows } from './queries.ts'
+import { taskRows } from './rows.ts'
 
 export interface TaskPage {
   readonly tasks: readonly TaskRow[]
@@ -13,32 +16,39 @@ export interface TaskPage {
   readonly faults: readonly Fault[]
 }
 
+function offsetOf(cursor: string | null): number {
+  if (cursor === null) return 0
+  if (/^\d{1,9}$/.test(cursor)) return Number(cursor)
+  return refuse('bad-cursor', 'The cursor is not one that this list gave.', 'cursor')
+}
+
 /**
- * One page of what a query finds. The cursor counts what came before: pages are stable while
- * nothing changes.
+ * One page of what a query finds. The cursor counts what came before: pages are stable while nothing
+ * changes.
  */
 export function taskPage(
   engine: Engine,
   viewer: Viewer,
   query: TaskQuery,
-  limit: number,
-  cursor: string | null,
+  { limit, cursor }: { limit: number; cursor: string | null },
 ): TaskPage {
-  const offset =
-    cursor === null
-      ? 0
-      : /^\d{1,9}$/.test(cursor)
-        ? Number(cursor)
-        : refuse('bad-cursor', 'The cursor is not one that this list gave.', 'cursor')
-  const c = compile(engine, viewer, { ...query, group: null, sums: [] })
-  const ids = engine.db
-    .prepare(`select t.id ${c.from} order by ${c.order} limit ? offset ?`)
-    .pluck()
-    .all(...c.args, limit + 1, offset) as number[]
+  const offset = offsetOf(cursor)
+  const { from, where, order, faults } = compile(engine, viewer, {
+    ...query,
+    group: null,
+    sums: [],
+  })
+  const ids = ask<[number]>(
+    engine.reader,
+    sightOf(viewer),
+    (sees) =>
+      sql`select ${tasks.id} from ${from} where ${sees(tasks.id)} and ${where}
+        order by ${order} limit ${limit + 1} offset ${offset}`,
+  ).map(([id]) => id)
   const more = ids.length > limit
   return {
     tasks: taskRows(engine, viewer, ids.slice(0, limit)),
     next: more ? String(offset + limit) : null,
-    faults: c.faults,
+    faults,
   }
 }

@@ -1,183 +1,292 @@
-import type { IsoDate, LocalTime } from '#core/brands.ts'
-import { daysLate } from '#core/calendar/calendar.ts'
-import { missedAt } from '#core/rules/ladder.ts'
-import type { RuleDefinition } from '#contract/rules.ts'
-import type { TaskRow } from '#contract/tasks.ts'
-import { STATE_NAMES, type State } from '#contract/words.ts'
-import type { Engine } from '../../engine/services.ts'
-import { isGuest, type Viewer } from '../../engine/viewer.ts'
+import { and, asc, eq, getTableColumns, gt, inArray, isNull, max, ne, or, sum } from 'drizzle-orm'
+import type { FieldId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
+import { most, ready, within, type Row } from '../../database/query.ts'
+import { seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import { listed } from '../../database/sql.ts'
+import {
+  attachments,
+  checklistItems,
+  comments,
+  fieldValues,
+  openAssignments,
+  people,
+  projects,
+  taskAssignees,
+  taskFollowers,
+  tasks,
+  taskTags,
+} from '../../database/tables/index.ts'
 
-interface Raw {
-  id: number
-  title: string
-  state: State
-  stateId: number | null
-  stateName: string | null
-  stateColour: string | null
-  parentId: number | null
-  subtasks: number
-  subtasksDone: number
-  doneBy: 'any' | 'all'
-  dates: string | null
-  files: number
-  comments: number
-  archivedAt: number | null
-  createdAt: number
-  tags: string | null
-  fields: string | null
-  priority: TaskRow['priority']
-  start: string | null
-  due: string | null
-  dueTime: string | null
-  estimate: number | null
-  role: string | null
-  phaseId: number | null
-  closedAt: number | null
-  version: number
-  rung: number
-  rungOf: number | null
-  projectId: number | null
-  projectName: string | null
-  clientId: number | null
-  clientName: string | null
-  clientShort: string | null
-  seriesId: number | null
-  seriesName: string | null
-  ruleName: string | null
-  ruleDefinition: string | null
-  items: string | null
-  people: string | null
-}
+/** What is asked about tasks beside their rows (rows.ts) and lists of them (outline.ts). */
 
-const count = (from: string) => `(select count(*) from ${from})`
-const list = (object: string, from: string) =>
-  `(select json_group_array(json_object(${object})) from ${from})`
-/** Everything a row shows, by one statement. */
-export const SELECT = `select t.id, t.title, t.state, t.stateId, st.name as stateName, st.colour as stateColour, t.parentId, t.doneBy, t.priority, t.start, t.due, t.dueTime, t.estimate, t.role, t.phaseId,
-  t.closedAt, t.archivedAt, t.createdAt, t.version, t.rung, t.rungOf, t.projectId, p.name as projectName, c.id as clientId, c.name as clientName, c.short as clientShort,
-  s.id as seriesId, s.name as seriesName, r.name as ruleName, r.definition as ruleDefinition,
-  ${count('tasks k where k.parentId = t.id and k.archivedAt is null')} as subtasks, ${count('tasks k where k.parentId = t.id and k.archivedAt is null and k.closedAt is not null')} as subtasksDone,
-  ${count('attachments x where x.taskId = t.id')} as files, ${count('comments x where x.taskId = t.id')} as comments,
-  (select json_group_object(coalesce(d.stateId, 0), d.at) from (select stateId, max(at) as at from stateDates where taskId = t.id group by stateId) d) as dates,
-  ${list("'id', i.id, 'title', i.title, 'done', i.done", '(select id, title, done from checklistItems where taskId = t.id order by position, id) i')} as items,
-  ${list("'id', w.id, 'name', w.name, 'estimate', a.estimate, 'doneAt', a.doneAt", 'taskAssignees a join people w on w.id = a.personId where a.taskId = t.id')} as people,
-  ${list("'id', g.id, 'name', g.name, 'colour', g.colour", 'taskTags m join tags g on g.id = m.tagId where m.taskId = t.id')} as tags,
-  (select json_group_object(v.fieldId, coalesce(v.text, v.number)) from fieldValues v where v.taskId = t.id) as fields
-  from tasks t
-  left join projects p on p.id = t.projectId
-  left join clients c on c.id = coalesce(t.clientId, p.clientId)
-  left join states st on st.id = t.stateId
-  left join series s on s.id = coalesce(t.seriesId, p.seriesId)
-  left join rules r on r.id = t.rungOf`
+/** What the sheet of a task shows beside its row. */
+export const sheetOf = ready((orm, a: { id: TaskId; sight: Sight }) =>
+  orm
+    .select({
+      description: tasks.description,
+      datesFollow: tasks.datesFollow,
+      stateFollows: tasks.stateFollows,
+      mergedInto: tasks.mergedInto,
+      creator: { id: people.id, name: people.name },
+    })
+    .from(tasks)
+    .leftJoin(people, eq(people.id, tasks.creatorId))
+    .where(and(eq(tasks.id, a.id), seesTask(a.sight, tasks.id))),
+)
+export const discussionOf = ready((orm, a: { id: TaskId; sight: Sight }) =>
+  orm
+    .select({
+      id: comments.id,
+      body: comments.body,
+      at: comments.at,
+      author: { id: people.id, name: people.name },
+    })
+    .from(comments)
+    .leftJoin(people, eq(people.id, comments.authorId))
+    .where(and(eq(comments.taskId, a.id), seesTask(a.sight, comments.taskId)))
+    .orderBy(asc(comments.at), asc(comments.id)),
+)
+export const followersOf = ready((orm, a: { id: TaskId }) =>
+  orm
+    .select({ id: people.id, name: people.name })
+    .from(taskFollowers)
+    .innerJoin(people, eq(people.id, taskFollowers.personId))
+    .where(eq(taskFollowers.taskId, a.id))
+    .orderBy(asc(people.name)),
+)
+export const subtasksOf = ready((orm, a: { id: TaskId; sight: Sight }) =>
+  orm
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(and(eq(tasks.parentId, a.id), isNull(tasks.archivedAt), seesTask(a.sight, tasks.id)))
+    .orderBy(asc(tasks.position), asc(tasks.id)),
+)
+/** A person's open work, by due; what has none last. */
+export const openWorkOf = ready((orm, a: { person: PersonId; sight: Sight }) =>
+  orm
+    .select({ id: tasks.id })
+    .from(openAssignments)
+    .innerJoin(tasks, eq(tasks.id, openAssignments.taskId))
+    .where(and(eq(openAssignments.personId, a.person), seesTask(a.sight, tasks.id)))
+    .orderBy(
+      isNull(tasks.due),
+      asc(tasks.due),
+      isNull(tasks.dueTime),
+      asc(tasks.dueTime),
+      asc(tasks.position),
+      asc(tasks.id),
+    ),
+)
+/** The descriptions of some tasks: as much of them as a list does not show. */
+export const descriptionsOf = ready((orm, a: { ids: string; sight: Sight }) =>
+  orm
+    .select({ id: tasks.id, description: tasks.description })
+    .from(tasks)
+    .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
+)
+export const descriptionOf = ready((orm, a: { id: TaskId; sight: Sight }) =>
+  orm
+    .select({ description: tasks.description })
+    .from(tasks)
+    .where(and(eq(tasks.id, a.id), seesTask(a.sight, tasks.id))),
+)
 
-function toRow(engine: Engine, raw: Raw): TaskRow {
-  const { firm, clock } = engine
-  const open = raw.closedAt === null
-  const items = JSON.parse(raw.items ?? '[]') as { id: number; title: string; done: number }[]
-  const dates = JSON.parse(raw.dates ?? '{}') as Record<number, number>
-  const moments = Object.values(dates)
-  const late =
-    open &&
-    raw.due !== null &&
-    missedAt({ date: raw.due as IsoDate, time: raw.dueTime as LocalTime | null }, firm.zone()) <=
-      clock.now()
-  return {
-    id: raw.id,
-    title: raw.title,
-    state: raw.state,
-    stateId: raw.stateId,
-    stateName: raw.stateName ?? STATE_NAMES[raw.state],
-    stateColour: raw.stateColour,
-    entered: moments.length ? Math.max(...moments) : null,
-    stateDates: dates,
-    parentId: raw.parentId,
-    subtasks: { done: raw.subtasksDone, of: raw.subtasks },
-    doneBy: raw.doneBy,
-    tags: JSON.parse(raw.tags ?? '[]') as TaskRow['tags'],
-    fields: JSON.parse(raw.fields ?? '{}') as TaskRow['fields'],
-    files: raw.files,
-    comments: raw.comments,
-    archivedAt: raw.archivedAt,
-    createdAt: raw.createdAt,
-    priority: raw.priority,
-    start: raw.start,
-    due: raw.due,
-    dueTime: raw.dueTime,
-    estimate: raw.estimate,
-    role: raw.role,
-    project: raw.projectId === null ? null : { id: raw.projectId, name: raw.projectName! },
-    phaseId: raw.phaseId,
-    client:
-      raw.clientId === null
-        ? null
-        : { id: raw.clientId, name: raw.clientName!, short: raw.clientShort! },
-    assignees: JSON.parse(raw.people ?? '[]') as TaskRow['assignees'],
-    checklist: items.map((i) => ({ ...i, done: i.done === 1 })),
-    series: raw.seriesId === null ? null : { id: raw.seriesId, name: raw.seriesName! },
-    rung:
-      open && raw.rung > 0 && raw.rungOf !== null && raw.ruleName !== null
-        ? {
-            at: raw.rung,
-            of: (JSON.parse(raw.ruleDefinition!) as RuleDefinition).rungs.length,
-            ruleId: raw.rungOf,
-            rule: raw.ruleName,
-          }
-        : null,
-    late,
-    daysLate: late ? daysLate(firm.calendar(), raw.due as IsoDate, firm.today()) : 0,
-    closedAt: raw.closedAt,
-    version: raw.version,
-  }
-}
+/** A task with what its steps need of its project; read once and handed down. */
+export const contextOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({
+      task: getTableColumns(tasks),
+      project: {
+        id: projects.id,
+        leadId: projects.leadId,
+        stateSetId: projects.stateSetId,
+        templateId: projects.templateId,
+      },
+    })
+    .from(tasks)
+    .leftJoin(projects, eq(projects.id, tasks.projectId))
+    .where(eq(tasks.id, a.id)),
+)
+export type TaskContext = Row<typeof contextOf>
+export type TaskRecord = TaskContext['task']
 
-/** Guests see what is assigned to them; a condition over `t` with its parameters. */
-export function visible(viewer: Viewer): { sql: string; args: number[] } {
-  if (!isGuest(viewer)) return { sql: '1', args: [] }
-  return {
-    sql: 'exists (select 1 from taskAssignees g where g.taskId = t.id and g.personId = ?)',
-    args: [viewer.id],
-  }
-}
+/** Which of some tasks are there. */
+export const presentIn = within((orm, a: { ids: string }) =>
+  orm
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(inArray(tasks.id, listed(a.ids))),
+)
+export const parentOf = within((orm, a: { id: TaskId }) =>
+  orm.select({ parentId: tasks.parentId }).from(tasks).where(eq(tasks.id, a.id)),
+)
+export const childrenOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({
+      id: tasks.id,
+      start: tasks.start,
+      due: tasks.due,
+      state: tasks.state,
+      archivedAt: tasks.archivedAt,
+    })
+    .from(tasks)
+    .where(eq(tasks.parentId, a.id))
+    .orderBy(asc(tasks.position), asc(tasks.id)),
+)
+export const assignmentsOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({
+      id: taskAssignees.id,
+      personId: taskAssignees.personId,
+      estimate: taskAssignees.estimate,
+      doneAt: taskAssignees.doneAt,
+    })
+    .from(taskAssignees)
+    .where(eq(taskAssignees.taskId, a.id))
+    .orderBy(asc(taskAssignees.id)),
+)
+export const estimatesOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ sum: sum(taskAssignees.estimate).mapWith(Number) })
+    .from(taskAssignees)
+    .where(eq(taskAssignees.taskId, a.id)),
+)
+/** Assignees who are still here. */
+export const activeAssignmentsOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ personId: taskAssignees.personId, estimate: taskAssignees.estimate })
+    .from(taskAssignees)
+    .innerJoin(people, and(eq(people.id, taskAssignees.personId), eq(people.active, true)))
+    .where(eq(taskAssignees.taskId, a.id))
+    .orderBy(asc(taskAssignees.id)),
+)
+export const followsOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ id: taskFollowers.id, personId: taskFollowers.personId })
+    .from(taskFollowers)
+    .where(eq(taskFollowers.taskId, a.id))
+    .orderBy(asc(taskFollowers.id)),
+)
+export const taggingsOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ id: taskTags.id, tagId: taskTags.tagId })
+    .from(taskTags)
+    .where(eq(taskTags.taskId, a.id))
+    .orderBy(asc(taskTags.id)),
+)
+export const isAssigned = within((orm, a: { id: TaskId; person: PersonId }) =>
+  orm
+    .select({ id: taskAssignees.id })
+    .from(taskAssignees)
+    .where(and(eq(taskAssignees.taskId, a.id), eq(taskAssignees.personId, a.person))),
+)
+export const isFollowing = within((orm, a: { id: TaskId; person: PersonId }) =>
+  orm
+    .select({ id: taskFollowers.id })
+    .from(taskFollowers)
+    .where(and(eq(taskFollowers.taskId, a.id), eq(taskFollowers.personId, a.person))),
+)
+export const valuesOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ fieldId: fieldValues.fieldId, text: fieldValues.text, number: fieldValues.number })
+    .from(fieldValues)
+    .where(eq(fieldValues.taskId, a.id)),
+)
+export const valueOf = within((orm, a: { id: TaskId; field: FieldId }) =>
+  orm
+    .select()
+    .from(fieldValues)
+    .where(and(eq(fieldValues.taskId, a.id), eq(fieldValues.fieldId, a.field))),
+)
+export const itemsOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ id: checklistItems.id, title: checklistItems.title })
+    .from(checklistItems)
+    .where(eq(checklistItems.taskId, a.id))
+    .orderBy(asc(checklistItems.position), asc(checklistItems.id)),
+)
+export const itemOf = within((orm, a: { id: number; task: TaskId }) =>
+  orm
+    .select()
+    .from(checklistItems)
+    .where(and(eq(checklistItems.id, a.id), eq(checklistItems.taskId, a.task))),
+)
+export const lastItemOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ position: max(checklistItems.position) })
+    .from(checklistItems)
+    .where(eq(checklistItems.taskId, a.id)),
+)
+export const commentOf = within((orm, a: { id: number; task: TaskId }) =>
+  orm
+    .select()
+    .from(comments)
+    .where(and(eq(comments.id, a.id), eq(comments.taskId, a.task))),
+)
+export const commentIdsOf = within((orm, a: { id: TaskId }) =>
+  orm.select({ id: comments.id }).from(comments).where(eq(comments.taskId, a.id)),
+)
+export const attachmentsOn = within((orm, a: { id: TaskId }) =>
+  orm.select().from(attachments).where(eq(attachments.taskId, a.id)),
+)
 
-/** The order of lists that name none: by due, what has none last. */
-export const DUE_ORDER = 't.due is null, t.due, t.dueTime is null, t.dueTime, t.position, t.id'
-
-/** Tasks that a viewer may see and that meet a condition over `t`, in the order asked for. */
-export function selectTasks(
-  engine: Engine,
-  viewer: Viewer,
-  where: string,
-  args: readonly unknown[],
-  order = DUE_ORDER,
-  limit = 2_000,
-): TaskRow[] {
-  const seen = visible(viewer)
-  return (
-    engine.db
-      .prepare(`${SELECT} where ${seen.sql} and ${where} order by ${order} limit ${limit}`)
-      .all(...seen.args, ...args) as Raw[]
-  ).map((raw) => toRow(engine, raw))
-}
-
-/**
- * The rows of some tasks, in the order of the ids; those that are gone or not theirs to see are
- * left out.
- */
-export function taskRows(engine: Engine, viewer: Viewer, ids: readonly number[]): TaskRow[] {
-  const found = new Map(
-    selectTasks(
-      engine,
-      viewer,
-      't.id in (select value from json_each(?))',
-      [JSON.stringify(ids)],
-      't.id',
-    ).map((row) => [row.id, row]),
-  )
-  return ids.flatMap((id) => found.get(id) ?? [])
-}
-
-export const taskRow = (engine: Engine, viewer: Viewer, id: number): TaskRow | undefined =>
-  taskRows(engine, viewer, [id])[0]
-
-export const ASSIGNED_TO =
-  't.archivedAt is null and exists (select 1 from taskAssignees a where a.taskId = t.id and a.personId = ?)'
+/** The last place by hand in a project. */
+export const lastPlaceIn = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ position: max(tasks.position) })
+    .from(tasks)
+    .where(eq(tasks.projectId, a.project)),
+)
+export const placeOf = within((orm, a: { id: TaskId; project: ProjectId }) =>
+  orm
+    .select({ position: tasks.position })
+    .from(tasks)
+    .where(and(eq(tasks.id, a.id), eq(tasks.projectId, a.project))),
+)
+/** The task that stands next after a place, another one left out of account. */
+export const nextPlaceIn = within(
+  (orm, a: { project: ProjectId; position: number; id: TaskId; but: TaskId }) =>
+    orm
+      .select({ position: tasks.position })
+      .from(tasks)
+      .where(
+        and(
+          eq(tasks.projectId, a.project),
+          ne(tasks.id, a.but),
+          or(
+            gt(tasks.position, a.position),
+            and(eq(tasks.position, a.position), gt(tasks.id, a.id)),
+          ),
+        ),
+      )
+      .orderBy(asc(tasks.position), asc(tasks.id))
+      .limit(most(1)),
+)
+export const placesIn = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(eq(tasks.projectId, a.project))
+    .orderBy(asc(tasks.position), asc(tasks.id)),
+)
+/** The latest due of a project: what its dates are counted from where it has no anchor. */
+export const lastDueIn = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ due: max(tasks.due) })
+    .from(tasks)
+    .where(eq(tasks.projectId, a.project)),
+)
+/** A project as its tasks need it. */
+export const homeOf = within((orm, a: { id: ProjectId }) =>
+  orm
+    .select({
+      id: projects.id,
+      leadId: projects.leadId,
+      stateSetId: projects.stateSetId,
+      templateId: projects.templateId,
+    })
+    .from(projects)
+    .where(eq(projects.id, a.id)),
+)
+export type Home = Row<typeof homeOf>

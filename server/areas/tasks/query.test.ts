@@ -1,3 +1,5 @@
+import { taskRows } from './rows.ts'
+import { addComment } from './comments.ts'
 import { describe, expect, it } from 'vitest'
 import type { Clause, Filter, TaskQuery } from '#contract/query.ts'
 import { ENGINE, lab, type Lab } from '../../test/lab.ts'
@@ -5,8 +7,8 @@ import { makeField, makeTag } from '../fields/service.ts'
 import { makeProject } from '../projects/service.ts'
 import { outline } from './outline.ts'
 import { taskPage } from './page.ts'
-import { taskRows } from './queries.ts'
-import { addComment, editTask, makeTask } from './service.ts'
+
+import { editTask, makeTask } from './service.ts'
 
 const query = (part: Partial<TaskQuery> = {}): TaskQuery => ({
   scope: { of: 'firm' },
@@ -38,7 +40,7 @@ function room() {
     projectId: null,
     templateId: null,
     hidden: false,
-  })[0]!
+  }).result[0]!
   const stage = makeField(l.engine, l.imogen, {
     name: 'Records',
     kind: 'choice',
@@ -51,15 +53,15 @@ function room() {
     projectId: null,
     templateId: null,
     hidden: false,
-  })[1]!
-  const tag = makeTag(l.engine, l.tobias, { name: 'records', colour: 'teal' })
+  }).result[1]!
+  const tag = makeTag(l.engine, l.tobias, { name: 'records', colour: 'teal' }).result
   const project = makeProject(l.engine, l.imogen, {
     name: 'Books',
     clientId: l.client,
     phases: ['Gather', 'Close'],
-  })
+  }).result
   const make = (title: string, more: object = {}) =>
-    makeTask(l.engine, l.imogen, { title, ...more }).id
+    makeTask(l.engine, l.imogen, { title, ...more }).result.id
   const ids = {
     late: make('Late', {
       due: '2026-11-20',
@@ -239,7 +241,7 @@ describe('filters', () => {
   })
   it('archived tasks are out of the way until they are asked for', () => {
     const { l, ids } = room()
-    editTask(l.engine, l.imogen, ids.far, { archived: true }, null)
+    editTask(l.engine, l.imogen, ids.far, { patch: { archived: true }, seen: null })
     expect(titles(l, {})).not.toContain('Far')
     expect(titles(l, { filter: all({ field: 'archived', op: 'is', value: true }) })).toEqual([
       'Far',
@@ -247,7 +249,7 @@ describe('filters', () => {
   })
   it('guests find only what was handed to them', () => {
     const { l, ids } = room()
-    editTask(l.engine, l.imogen, ids.week, { assignees: [l.corrie.id] }, null)
+    editTask(l.engine, l.imogen, ids.week, { patch: { assignees: [l.corrie.id] }, seen: null })
     expect(titles(l, {}, l.corrie)).toEqual(['Week'])
     expect(
       outline(l.engine, l.corrie, query({ group: 'assignee', every: true })).groups.map(
@@ -258,7 +260,7 @@ describe('filters', () => {
   it('the date of entering a state is kept and can be asked for', () => {
     const { l, ids } = room()
     l.clock.set(l.clock.now() - 3 * 86_400_000)
-    editTask(l.engine, l.tobias, ids.late, { state: 'waiting' }, null)
+    editTask(l.engine, l.tobias, ids.late, { patch: { state: 'waiting' }, seen: null })
     l.clock.set(l.clock.now() + 3 * 86_400_000)
     expect(
       titles(l, { filter: all({ field: 'entered', op: 'before', value: { days: -1 } }) }),
@@ -336,7 +338,7 @@ describe('groups, order and sums', () => {
       title: 'Child',
       parentId: ids.late,
       due: '2026-11-01',
-    }).id
+    }).result.id
     makeTask(l.engine, l.imogen, { title: 'Grandchild', parentId: child })
     const found = outline(l.engine, l.imogen, query({ tree: true })).groups[0]!
     const at = found.ids.indexOf(ids.late)
@@ -354,13 +356,18 @@ describe('groups, order and sums', () => {
     })
     const seen: number[] = []
     for (let cursor: string | null = '0'; cursor !== null;) {
-      const page: ReturnType<typeof taskPage> = taskPage(l.engine, l.imogen, query(), 10, cursor)
+      const page: ReturnType<typeof taskPage> = taskPage(l.engine, l.imogen, query(), {
+        limit: 10,
+        cursor: cursor,
+      })
       seen.push(...page.tasks.map((t) => t.id))
       cursor = page.next
     }
     expect(new Set(seen).size).toBe(31)
     expect(seen).toHaveLength(31)
-    expect(() => taskPage(l.engine, l.imogen, query(), 10, 'x')).toThrow(/cursor/)
+    expect(() => taskPage(l.engine, l.imogen, query(), { limit: 10, cursor: 'x' })).toThrow(
+      /cursor/,
+    )
   })
   it('comments are found by their words, at their task', () => {
     const { l, ids } = room()

@@ -1,242 +1,96 @@
+import type { TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import type { NewTask, TaskPatch, TaskSheet } from '#contract/tasks.ts'
+import type { NewTask, TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
+import type { State } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
-import type { Writer } from '../../engine/journal.ts'
-import { actorOf, isGuest, mayStructure, needMember, type Viewer } from '../../engine/viewer.ts'
-import { attachmentsOf } from '../attachments/queries.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
+import { actorOf, isGuest, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { attachmentsOfTask } from '../attachments/queries.ts'
 import { fieldsOf } from '../fields/queries.ts'
-import { firstOfKind, setOf, stateRow, statesOf } from '../states/queries.ts'
+import { stateRow, statesOf } from '../states/queries.ts'
 import { cleanRich, tellMentioned } from '../talk/rich.ts'
-import { selectTasks, taskRow } from './queries.ts'
-import { checkDates, insertTask, lastPosition, patchTask } from './write.ts'
+import { checkPatch } from './check.ts'
+import { Clash } from './clash.ts'
+import {
+  assignmentsOf,
+  contextOf,
+  discussionOf,
+  followersOf,
+  homeOf,
+  sheetOf,
+  subtasksOf,
+  type TaskContext,
+} from './queries.ts'
+import { taskRow, taskRows } from './rows.ts'
+import { setFor } from './standing.ts'
+import { checkDates, insertTask, lastPosition, needContext, patchTask } from './write.ts'
 
-/** Raised when someone else saved first: carries both versions, so that the person can choose. */
-export class Clash extends Error {
-  constructor(
-    readonly mine: unknown,
-    readonly theirs: unknown,
-  ) {
-    super('Someone else saved this task while you were editing it.')
-  }
-}
+/** A task's absence, said the same whether it is missing or not theirs to see. */
+export const noTask = (id: TaskId): never =>
+  refuse('not-found', `There is no task ${id} here, or it is not shared with you.`)
 
 /** @throws Refusal `not-found`, the same whether it is missing or not theirs to see. */
-export function needTask(engine: Engine, viewer: Viewer, id: number) {
-  return (
-    taskRow(engine, viewer, id) ??
-    refuse('not-found', `There is no task ${id} here, or it is not shared with you.`)
-  )
-}
+export const needTask = (engine: Engine, viewer: Viewer, id: TaskId): TaskRow =>
+  taskRow(engine, viewer, id) ?? noTask(id)
 
-interface More {
-  description: string
-  datesFollow: number
-  stateFollows: number
-  mergedInto: number | null
-  creatorId: number | null
-  creator: string | null
-}
-
-/** Everything the task sheet shows. */
-export function taskSheet(engine: Engine, viewer: Viewer, id: number): TaskSheet {
-  const row = needTask(engine, viewer, id)
-  const { db } = engine
-  const more = db
-    .prepare(
-      'select t.description, t.datesFollow, t.stateFollows, t.mergedInto, t.creatorId, w.name as creator from tasks t left join people w on w.id = t.creatorId where t.id = ?',
-    )
-    .get(id) as More
-  const comments = db
-    .prepare(
-      'select c.id, c.body, c.at, c.authorId, w.name from comments c left join people w on w.id = c.authorId where c.taskId = ? order by c.at, c.id',
-    )
-    .all(id) as {
-    id: number
-    body: string
-    at: number
-    authorId: number | null
-    name: string | null
-  }[]
-  const parent = row.parentId === null ? undefined : taskRow(engine, viewer, row.parentId)
-  const projectId = row.project?.id ?? null
+/** Everything the task sheet shows. @throws Refusal `not-found` */
+export function taskSheet(engine: Engine, viewer: Viewer, id: TaskId): TaskSheet {
+  const { reader } = engine
+  const sight = sightOf(viewer)
+  const [row, parent] = sheetRows(engine, viewer, id)
+  const more = sheetOf.get(reader, { id, sight }) ?? noTask(id)
+  const home = row.project && (homeOf.get(reader, { id: row.project.id }) ?? null)
   return {
     ...row,
-    description: more.description,
-    creator: more.creatorId === null ? null : { id: more.creatorId, name: more.creator! },
-    datesFollow: more.datesFollow === 1,
-    stateFollows: more.stateFollows === 1,
-    mergedInto: more.mergedInto,
-    discussion: comments.map((c) => ({
-      id: c.id,
-      body: c.body,
-      at: c.at,
-      author: c.authorId === null ? null : { id: c.authorId, name: c.name! },
-      mine: c.authorId === viewer.id,
-    })),
-    followers: isGuest(viewer)
-      ? []
-      : (db
-          .prepare(
-            'select w.id, w.name from taskFollowers f join people w on w.id = f.personId where f.taskId = ? order by w.name',
-          )
-          .all(id) as { id: number; name: string }[]),
-    attachments: attachmentsOf(engine, 'a.taskId = ?', [id]),
+    ...more,
+    discussion: discussionOf
+      .all(reader, { id, sight })
+      .map((comment) => ({ ...comment, mine: comment.author?.id === viewer.id })),
+    followers: isGuest(viewer) ? [] : followersOf.all(reader, { id }),
+    attachments: attachmentsOfTask(reader, sight, id),
     parent: parent ? { id: parent.id, title: parent.title } : null,
-    children: selectTasks(
+    children: taskRows(
       engine,
       viewer,
-      't.parentId = ? and t.archivedAt is null',
-      [id],
-      't.position, t.id',
+      subtasksOf.all(reader, { id, sight }).map((child) => child.id),
     ),
-    states: statesOf(db, setOf(db, projectId)),
-    customFields: fieldsOf(db, projectId),
+    states: statesOf(reader, setFor(home)),
+    customFields: fieldsOf(reader, home),
     may: { edit: !isGuest(viewer), progress: true },
   }
 }
 
-function checkPeople(engine: Engine, ids: readonly number[], place: string): void {
-  for (const id of ids) {
-    const person = engine.db.prepare('select name, active from people where id = ?').get(id) as
-      { name: string; active: number } | undefined
-    if (!person) refuse('no-such-person', `There is no person ${id}.`, place)
-    if (!person.active)
-      refuse('person-left', `${person.name} has left; choose someone who is here.`, place)
-  }
+/** The row of a task and, where there is one to see, of its parent. */
+function sheetRows(engine: Engine, viewer: Viewer, id: TaskId): [TaskRow, TaskRow | undefined] {
+  const row = needTask(engine, viewer, id)
+  return [row, row.parentId === null ? undefined : taskRow(engine, viewer, row.parentId)]
 }
 
-/** What guests may change of what was handed to them: how far it is. */
-const GUEST_FIELDS: readonly (keyof TaskPatch)[] = ['state', 'stateId']
-
-/** What an edit points at must be there and fit together; some states are only for some people. */
-export function checkPatch(
-  engine: Engine,
-  viewer: Viewer,
-  patch: TaskPatch,
-  row: { id: number; projectId: number | null; stateId: number | null } | null,
-): void {
-  const { db } = engine
-  if (
-    isGuest(viewer) &&
-    Object.keys(patch).some((field) => !GUEST_FIELDS.includes(field as keyof TaskPatch))
-  )
-    refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
-  const now = row
-    ? (
-        db.prepare('select personId from taskAssignees where taskId = ?').all(row.id) as {
-          personId: number
-        }[]
-      ).map((a) => a.personId)
-    : []
-  checkPeople(
-    engine,
-    (patch.assignees ?? []).filter((id) => !now.includes(id)),
-    'assignees',
-  )
-  checkPeople(engine, patch.followers ?? [], 'followers')
-  const exists = (table: string, id: number) =>
-    db.prepare(`select 1 from ${table} where id = ?`).get(id) !== undefined
-  for (const tag of patch.tags ?? [])
-    if (!exists('tags', tag)) refuse('tag-gone', 'That tag was removed in the meantime.', 'tags')
-  if (patch.clientId && !exists('clients', patch.clientId))
-    refuse('no-such-client', `There is no client ${patch.clientId}.`, 'clientId')
-  if (patch.projectId && !exists('projects', patch.projectId))
-    refuse('no-such-project', `There is no project ${patch.projectId}.`, 'projectId')
-  const projectId = patch.projectId === undefined ? (row?.projectId ?? null) : patch.projectId
-  if (patch.phaseId) {
-    const phase = db.prepare('select projectId from phases where id = ?').get(patch.phaseId) as
-      { projectId: number } | undefined
-    if (!phase || phase.projectId !== projectId)
-      refuse('no-such-phase', 'That phase is not part of the project.', 'phaseId')
-  }
-  if (patch.parentId) {
-    if (!taskRow(engine, viewer, patch.parentId))
-      refuse('no-such-task', `There is no task ${patch.parentId} to put it under.`, 'parentId')
-    for (
-      let up: number | null = patch.parentId;
-      up !== null;
-      up = (
-        db.prepare('select parentId from tasks where id = ?').get(up) as { parentId: number | null }
-      ).parentId
-    )
-      if (up === row?.id)
-        refuse(
-          'circle',
-          'A task cannot stand under itself or under one of its own subtasks.',
-          'parentId',
-        )
-  }
-  if (patch.stateId !== undefined || patch.state !== undefined)
-    checkStateFor(engine, viewer, patch, row, projectId)
-}
-
-function checkStateFor(
-  engine: Engine,
-  viewer: Viewer,
-  patch: TaskPatch,
-  row: { stateId: number | null } | null,
-  projectId: number | null,
-): void {
-  const { db } = engine
-  const state =
-    patch.stateId !== undefined
-      ? stateRow(db, patch.stateId)
-      : firstOfKind(db, setOf(db, projectId), patch.state!)
-  if (!state || state.id === row?.stateId || state.only === 'anyone' || mayStructure(viewer)) return
-  const lead =
-    projectId === null
-      ? null
-      : (
-          db.prepare('select leadId from projects where id = ?').get(projectId) as {
-            leadId: number | null
-          }
-        ).leadId
-  if (state.only === 'lead' && lead === viewer.id) return
-  refuse(
-    'forbidden',
-    state.only === 'lead'
-      ? `Only the project’s lead or a manager may set “${state.name}”.`
-      : `Only a manager may set “${state.name}”.`,
-    'state',
-  )
-}
-
-/**
- * Where everyone must finish, closing says that this person did; the task closes with the last of
- * them.
- */
+/** Where everyone must finish, closing says that this person did; the last of them closes it. */
 function partOf(
   engine: Engine,
   write: Writer,
   viewer: Viewer,
-  id: number,
-  patch: TaskPatch,
+  { context: { task }, patch }: { context: TaskContext; patch: TaskPatch },
 ): TaskPatch {
-  const { db } = engine
-  const kind = patch.stateId !== undefined ? stateRow(db, patch.stateId)?.kind : patch.state
-  const task = db.prepare('select doneBy, state, closedAt from tasks where id = ?').get(id) as {
-    doneBy: string
-    state: string
-    closedAt: number | null
-  }
+  const kind: State | undefined =
+    patch.stateId !== undefined ? stateRow(engine.reader, patch.stateId)?.kind : patch.state
   if (kind === undefined || (patch.doneBy ?? task.doneBy) !== 'all') return patch
-  const parts = db
-    .prepare('select id, personId, doneAt from taskAssignees where taskId = ?')
-    .all(id) as { id: number; personId: number; doneAt: number | null }[]
+  const parts = assignmentsOf.all(engine.reader, { id: task.id })
+  const finish = (part: (typeof parts)[number], doneAt: number | null) =>
+    write.update('taskAssignees', part.id, { doneAt })
   if (kind !== 'done') {
-    if (task.closedAt !== null)
-      for (const part of parts) write.update('taskAssignees', part.id, { doneAt: null })
+    if (task.closedAt !== null) for (const part of parts) finish(part, null)
     return patch
   }
-  const own = parts.find((p) => p.personId === viewer.id)
-  const others = parts.some((p) => p.personId !== viewer.id && p.doneAt === null)
+  const own = parts.find((part) => part.personId === viewer.id)
+  const others = parts.some((part) => part.personId !== viewer.id && part.doneAt === null)
   if (own && others) {
-    write.update('taskAssignees', own.id, { doneAt: own.doneAt ?? write.at })
+    finish(own, own.doneAt ?? write.at)
     const { state: _, stateId: __, ...rest } = patch
     return task.state === 'not-started' ? { ...rest, state: 'under-way' } : rest
   }
-  for (const part of parts)
-    if (part.doneAt === null) write.update('taskAssignees', part.id, { doneAt: write.at })
+  for (const part of parts) if (part.doneAt === null) finish(part, write.at)
   return patch
 }
 
@@ -245,21 +99,12 @@ export function applyEdit(
   engine: Engine,
   write: Writer,
   viewer: Viewer,
-  id: number,
-  patch: TaskPatch,
+  { context, patch }: { context: TaskContext; patch: TaskPatch },
 ): void {
-  const row = engine.db
-    .prepare('select id, projectId, stateId, description, datesFollow from tasks where id = ?')
-    .get(id) as {
-    id: number
-    projectId: number | null
-    stateId: number | null
-    description: string
-    datesFollow: number
-  }
-  checkPatch(engine, viewer, patch, row)
+  const { task } = context
+  checkPatch(engine, viewer, patch, context)
   if (
-    row.datesFollow &&
+    task.datesFollow &&
     patch.datesFollow === undefined &&
     (patch.start !== undefined || patch.due !== undefined)
   )
@@ -268,9 +113,9 @@ export function applyEdit(
       'The dates of this task follow its subtasks; switch that off to set them by hand.',
       'due',
     )
-  patchTask(engine, write, id, partOf(engine, write, viewer, id, patch))
+  patchTask(engine, write, context, partOf(engine, write, viewer, { context, patch }))
   if (patch.description !== undefined)
-    tellMentioned(engine, write, id, cleanRich(patch.description), row.description)
+    tellMentioned(engine, write, task.id, cleanRich(patch.description), task.description)
 }
 
 /**
@@ -280,129 +125,43 @@ export function applyEdit(
 export function editTask(
   engine: Engine,
   viewer: Viewer,
-  id: number,
-  patch: TaskPatch,
-  seenVersion: number | null,
-): TaskSheet {
-  engine.journal.change(actorOf(viewer), (write) => {
-    const row = needTask(engine, viewer, id)
-    if (seenVersion !== null && seenVersion !== row.version)
+  id: TaskId,
+  { patch, seen }: { patch: TaskPatch; seen: number | null },
+): Changed<TaskSheet> {
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
+    needSight(engine, viewer, id)
+    const context = needContext(engine, id)
+    if (seen !== null && seen !== context.task.version)
       throw new Clash(patch, taskSheet(engine, viewer, id))
-    applyEdit(engine, write, viewer, id, patch)
+    applyEdit(engine, write, viewer, { context, patch })
   })
-  return taskSheet(engine, viewer, id)
+  return { result: taskSheet(engine, viewer, id), change }
 }
 
-/** Makes a task by hand. */
-export function makeTask(engine: Engine, viewer: Viewer, task: NewTask): TaskSheet {
+/** Without its row: for what is only to be written. @throws Refusal `not-found` */
+export function needSight(engine: Engine, viewer: Viewer, id: TaskId): void {
+  if (!sheetOf.get(engine.reader, { id, sight: sightOf(viewer) })) noTask(id)
+}
+
+/** Makes a task by hand. A subtask stands where its parent does, unless it says otherwise. */
+export function makeTask(engine: Engine, viewer: Viewer, task: NewTask): Changed<TaskSheet> {
   needMember(viewer, 'make tasks')
-  checkDates(task.start, task.due, task.dueTime)
-  const parent = task.parentId
-    ? (engine.db
-        .prepare('select projectId, phaseId, clientId from tasks where id = ?')
-        .get(task.parentId) as Pick<NewTask, 'projectId' | 'phaseId' | 'clientId'>)
-    : null
-  const whole: NewTask = { ...parent, ...task }
+  checkDates(task)
+  const parent = task.parentId ? contextOf.get(engine.reader, { id: task.parentId })?.task : null
+  const whole: NewTask = {
+    ...(parent && {
+      projectId: parent.projectId,
+      phaseId: parent.phaseId,
+      clientId: parent.clientId,
+    }),
+    ...task,
+  }
   checkPatch(engine, viewer, whole, null)
-  const id = engine.journal.change(actorOf(viewer), (write) => {
-    const made = insertTask(engine, write, {
-      ...whole,
-      creatorId: viewer.id,
-      position: lastPosition(engine, whole.projectId ?? null) + 1,
-    })
+  const { result: id, change } = engine.journal.change(actorOf(viewer), (write) => {
+    const position = lastPosition(engine, whole.projectId ?? null) + 1
+    const made = insertTask(engine, write, { ...whole, creatorId: viewer.id, position })
     if (whole.description) tellMentioned(engine, write, made, cleanRich(whole.description))
     return made
   })
-  return taskSheet(engine, viewer, id)
-}
-
-export function addComment(
-  engine: Engine,
-  viewer: Viewer,
-  taskId: number,
-  body: string,
-): TaskSheet {
-  needTask(engine, viewer, taskId)
-  const clean = cleanRich(body) || refuse('empty', 'There is nothing in this comment.', 'body')
-  engine.journal.change(actorOf(viewer), (write) => {
-    write.insert('comments', { taskId, authorId: viewer.id, body: clean, at: write.at })
-    tellMentioned(engine, write, taskId, clean)
-  })
-  return taskSheet(engine, viewer, taskId)
-}
-
-/** Rewords one's own comment; an empty one is taken away. */
-export function editComment(
-  engine: Engine,
-  viewer: Viewer,
-  taskId: number,
-  commentId: number,
-  body: string,
-): TaskSheet {
-  needTask(engine, viewer, taskId)
-  const row = engine.db
-    .prepare('select authorId, body from comments where id = ? and taskId = ?')
-    .get(commentId, taskId) as { authorId: number | null; body: string } | undefined
-  if (!row) refuse('not-found', 'That comment is gone; someone removed it.')
-  if (row.authorId !== viewer.id) refuse('forbidden', 'Only who wrote a comment may change it.')
-  const clean = cleanRich(body)
-  engine.journal.change(actorOf(viewer), (write) => {
-    if (!clean) return write.remove('comments', commentId)
-    write.update('comments', commentId, { body: clean })
-    tellMentioned(engine, write, taskId, clean, row.body)
-  })
-  return taskSheet(engine, viewer, taskId)
-}
-
-export function addItem(engine: Engine, viewer: Viewer, taskId: number, title: string): TaskSheet {
-  needMember(viewer, 'change the checklist')
-  needTask(engine, viewer, taskId)
-  const { n } = engine.db
-    .prepare('select coalesce(max(position), -1) + 1 as n from checklistItems where taskId = ?')
-    .get(taskId) as { n: number }
-  engine.journal.change(actorOf(viewer), (write) =>
-    write.insert('checklistItems', { taskId, title, position: n }),
-  )
-  return taskSheet(engine, viewer, taskId)
-}
-
-function needItem(engine: Engine, taskId: number, itemId: number): void {
-  if (
-    !engine.db
-      .prepare('select 1 from checklistItems where id = ? and taskId = ?')
-      .get(itemId, taskId)
-  )
-    refuse('not-found', 'That checklist item is gone; someone removed it.')
-}
-
-export function editItem(
-  engine: Engine,
-  viewer: Viewer,
-  taskId: number,
-  itemId: number,
-  patch: { title?: string; done?: boolean },
-): TaskSheet {
-  needTask(engine, viewer, taskId)
-  needItem(engine, taskId, itemId)
-  if (patch.title !== undefined) needMember(viewer, 'change the checklist')
-  engine.journal.change(actorOf(viewer), (write) =>
-    write.update('checklistItems', itemId, {
-      ...(patch.title !== undefined && { title: patch.title }),
-      ...(patch.done !== undefined && { done: patch.done ? 1 : 0 }),
-    }),
-  )
-  return taskSheet(engine, viewer, taskId)
-}
-
-export function removeItem(
-  engine: Engine,
-  viewer: Viewer,
-  taskId: number,
-  itemId: number,
-): TaskSheet {
-  needMember(viewer, 'change the checklist')
-  needTask(engine, viewer, taskId)
-  needItem(engine, taskId, itemId)
-  engine.journal.change(actorOf(viewer), (write) => write.remove('checklistItems', itemId))
-  return taskSheet(engine, viewer, taskId)
+  return { result: taskSheet(engine, viewer, id), change }
 }

@@ -1,3 +1,5 @@
+import { addComment, editComment } from './comments.ts'
+import { addItem } from './checklist.ts'
 import { describe, expect, it } from 'vitest'
 import { ENGINE, lab, london, type Lab } from '../../test/lab.ts'
 import { makeField, makeTag, removeTag, saveField, hideField } from '../fields/service.ts'
@@ -8,11 +10,10 @@ import { makeProject } from '../projects/service.ts'
 import { bulkEdit, editEach } from './bulk.ts'
 import { duplicateTask, mergeTask } from './copy.ts'
 import { orderTask } from './order.ts'
-import { selectTasks } from './queries.ts'
-import { addComment, addItem, editComment, editTask, makeTask, taskSheet } from './service.ts'
+import { editTask, makeTask, taskSheet } from './service.ts'
 
 const task = (l: Lab, title: string, more: object = {}) =>
-  makeTask(l.engine, l.imogen, { title, ...more }).id
+  makeTask(l.engine, l.imogen, { title, ...more }).result.id
 const sheet = (l: Lab, id: number) => taskSheet(l.engine, l.imogen, id)
 const notices = (l: Lab, who: { id: number }) =>
   l
@@ -48,40 +49,45 @@ describe('people on a task', () => {
       ['Tobias', 30],
       ['Devika', 60],
     ])
-    expect(editTask(l.engine, l.tobias, id, { state: 'done' }, null)).toMatchObject({
+    expect(
+      editTask(l.engine, l.tobias, id, { patch: { state: 'done' }, seen: null }).result,
+    ).toMatchObject({
       state: 'under-way',
       closedAt: null,
     })
     expect(sheet(l, id).assignees.map((a) => a.doneAt !== null)).toEqual([true, false])
-    expect(editTask(l.engine, l.devika, id, { state: 'done' }, null).state).toBe('done')
     expect(
-      editTask(l.engine, l.devika, id, { state: 'under-way' }, null).assignees.every(
-        (a) => a.doneAt === null,
-      ),
+      editTask(l.engine, l.devika, id, { patch: { state: 'done' }, seen: null }).result.state,
+    ).toBe('done')
+    expect(
+      editTask(l.engine, l.devika, id, {
+        patch: { state: 'under-way' },
+        seen: null,
+      }).result.assignees.every((a) => a.doneAt === null),
     ).toBe(true)
   })
   it('where any may finish, the first closes it; a manager who is not on it closes for all', () => {
     const l = lab()
     const any = task(l, 'Any', { assignees: [l.tobias.id, l.devika.id] })
-    expect(editTask(l.engine, l.tobias, any, { state: 'done' }, null).state).toBe('done')
+    expect(
+      editTask(l.engine, l.tobias, any, { patch: { state: 'done' }, seen: null }).result.state,
+    ).toBe('done')
     const all = task(l, 'All', { assignees: [l.tobias.id, l.devika.id], doneBy: 'all' })
     expect(
-      editTask(l.engine, l.imogen, all, { state: 'done' }, null).assignees.every(
-        (a) => a.doneAt !== null,
-      ),
+      editTask(l.engine, l.imogen, all, {
+        patch: { state: 'done' },
+        seen: null,
+      }).result.assignees.every((a) => a.doneAt !== null),
     ).toBe(true)
   })
   it('parts of the estimate add up to the task’s', () => {
     const l = lab()
     const id = task(l, 'Shared', { assignees: [l.tobias.id, l.devika.id] })
     expect(
-      editTask(
-        l.engine,
-        l.imogen,
-        id,
-        { estimates: { [l.tobias.id]: 20, [l.devika.id]: 25 } },
-        null,
-      ).estimate,
+      editTask(l.engine, l.imogen, id, {
+        patch: { estimates: { [l.tobias.id]: 20, [l.devika.id]: 25 } },
+        seen: null,
+      }).result.estimate,
     ).toBe(45)
   })
   it('followers hear of states and dates; never of their own doing; of many at once in one notice', () => {
@@ -89,9 +95,9 @@ describe('people on a task', () => {
     const ids = [1, 2, 3, 4].map((n) =>
       task(l, `T${n}`, { followers: [l.devika.id], due: '2026-12-01' }),
     )
-    editTask(l.engine, l.tobias, ids[0]!, { state: 'waiting' }, null)
-    editTask(l.engine, l.tobias, ids[0]!, { due: '2026-12-02' }, null)
-    editTask(l.engine, l.devika, ids[0]!, { due: '2026-12-03' }, null)
+    editTask(l.engine, l.tobias, ids[0]!, { patch: { state: 'waiting' }, seen: null })
+    editTask(l.engine, l.tobias, ids[0]!, { patch: { due: '2026-12-02' }, seen: null })
+    editTask(l.engine, l.devika, ids[0]!, { patch: { due: '2026-12-03' }, seen: null })
     bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } })
     expect(notices(l, l.devika)).toEqual([
       '“T1” is now “Waiting”',
@@ -123,15 +129,12 @@ describe('people on a task', () => {
     const id = task(l, 'T', {
       description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span></p>`,
     })
-    editTask(
-      l.engine,
-      l.imogen,
-      id,
-      {
+    editTask(l.engine, l.imogen, id, {
+      patch: {
         description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span> and <span data-person="${l.corrie.id}">@Corrie</span></p>`,
       },
-      null,
-    )
+      seen: null,
+    })
     expect(notices(l, l.devika)).toEqual(['Imogen mentioned you on “T”'])
     expect(notices(l, l.corrie)).toEqual([])
     expect(sheet(l, id).followers.map((f) => f.name)).toEqual(['Devika'])
@@ -148,21 +151,24 @@ describe('what people write', () => {
     const { description } = sheet(l, id)
     expect(description).not.toMatch(/script|onclick|onerror|style|iframe|img|javascript/)
     expect(description).toContain('href="https://example.org"')
-    expect(() => addComment(l.engine, l.tobias, id, '<p> <br></p>')).toThrow(
+    expect(() => addComment(l.engine, l.tobias, id, '<p> <br></p>').result).toThrow(
       /nothing in this comment/,
     )
   })
   it('a comment is reworded by who wrote it, emptied it goes', () => {
     const l = lab()
     const id = task(l, 'T')
-    const comment = addComment(l.engine, l.tobias, id, '<p>Won</p>').discussion[0]!
-    expect(() => editComment(l.engine, l.devika, id, comment.id, '<p>Lost</p>')).toThrow(
-      /Only who wrote/,
-    )
-    expect(editComment(l.engine, l.tobias, id, comment.id, '<p>One</p>').discussion[0]!.body).toBe(
-      '<p>One</p>',
-    )
-    expect(editComment(l.engine, l.tobias, id, comment.id, '').discussion).toEqual([])
+    const comment = addComment(l.engine, l.tobias, id, '<p>Won</p>').result.discussion[0]!
+    expect(
+      () => editComment(l.engine, l.devika, { taskId: id, id: comment.id }, '<p>Lost</p>').result,
+    ).toThrow(/Only who wrote/)
+    expect(
+      editComment(l.engine, l.tobias, { taskId: id, id: comment.id }, '<p>One</p>').result
+        .discussion[0]!.body,
+    ).toBe('<p>One</p>')
+    expect(
+      editComment(l.engine, l.tobias, { taskId: id, id: comment.id }, '').result.discussion,
+    ).toEqual([])
   })
 })
 
@@ -179,23 +185,25 @@ describe('subtasks', () => {
       state: 'not-started',
       subtasks: { done: 0, of: 1 },
     })
-    editTask(l.engine, l.imogen, a, { state: 'done' }, null)
+    editTask(l.engine, l.imogen, a, { patch: { state: 'done' }, seen: null })
     expect(sheet(l, top).state).toBe('under-way')
-    editTask(l.engine, l.imogen, b, { due: '2026-12-08', state: 'dropped' }, null)
+    editTask(l.engine, l.imogen, b, { patch: { due: '2026-12-08', state: 'dropped' }, seen: null })
     expect(sheet(l, top)).toMatchObject({ due: '2026-11-26', state: 'done' })
-    expect(() => editTask(l.engine, l.imogen, top, { due: '2027-01-01' }, null)).toThrow(
-      /follow its subtasks/,
-    )
+    expect(
+      () => editTask(l.engine, l.imogen, top, { patch: { due: '2027-01-01' }, seen: null }).result,
+    ).toThrow(/follow its subtasks/)
     // One undo takes the parents along.
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    undoChange(l.engine, l.imogen, l.latest())
     expect(sheet(l, top)).toMatchObject({ due: '2026-12-04', state: 'under-way' })
   })
   it('never stand under themselves', () => {
     const l = lab()
     const top = task(l, 'Top')
     const low = task(l, 'Low', { parentId: top })
-    expect(() => editTask(l.engine, l.imogen, top, { parentId: low }, null)).toThrow(/under itself/)
-    expect(() => mergeTask(l.engine, l.imogen, top, low)).toThrow(/its own subtasks/)
+    expect(
+      () => editTask(l.engine, l.imogen, top, { patch: { parentId: low }, seen: null }).result,
+    ).toThrow(/under itself/)
+    expect(() => mergeTask(l.engine, l.imogen, top, low).result).toThrow(/its own subtasks/)
   })
 })
 
@@ -217,54 +225,54 @@ describe('states', () => {
     const id = task(l, 'T', { state: 'waiting' })
     const gone = firm(l).states.find((s) => s.kind === 'waiting')!
     const less = { ...body(l), states: body(l).states.filter((s) => s.id !== gone.id) }
-    expect(() => saveSet(l.engine, l.imogen, 1, less, null)).toThrow(
+    expect(() => saveSet(l.engine, l.imogen, 1, { body: less, seen: null }).result).toThrow(
       'One task stands in “Waiting”; say where it goes.',
     )
-    saveSet(l.engine, l.imogen, 1, { ...less, moveTo: { [gone.id]: 'Under way' } }, null)
+    saveSet(l.engine, l.imogen, 1, {
+      body: { ...less, moveTo: { [gone.id]: 'Under way' } },
+      seen: null,
+    })
     expect(sheet(l, id)).toMatchObject({ state: 'under-way', stateName: 'Under way' })
     // Someone who drags a card into it meanwhile is told, and the card stays where it was.
-    expect(() => editTask(l.engine, l.tobias, id, { stateId: gone.id }, null)).toThrow(
-      /removed in the meantime/,
-    )
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    expect(
+      () => editTask(l.engine, l.tobias, id, { patch: { stateId: gone.id }, seen: null }).result,
+    ).toThrow(/removed in the meantime/)
+    undoChange(l.engine, l.imogen, l.latest())
     expect(sheet(l, id)).toMatchObject({ state: 'waiting', stateId: gone.id })
   })
   it('a set needs a beginning and an end, and each name once', () => {
     const l = lab()
-    expect(() =>
-      saveSet(
-        l.engine,
-        l.imogen,
-        1,
-        { ...body(l), states: body(l).states.filter((s) => s.kind !== 'done') },
-        null,
-      ),
+    expect(
+      () =>
+        saveSet(l.engine, l.imogen, 1, {
+          body: { ...body(l), states: body(l).states.filter((s) => s.kind !== 'done') },
+          seen: null,
+        }).result,
     ).toThrow(/where it is done/)
-    expect(() =>
-      saveSet(
-        l.engine,
-        l.imogen,
-        1,
-        {
-          ...body(l),
-          states: [
-            ...body(l).states,
-            { name: 'WAITING', kind: 'waiting', colour: null, only: 'anyone' },
-          ],
-        },
-        null,
-      ),
+    expect(
+      () =>
+        saveSet(l.engine, l.imogen, 1, {
+          body: {
+            ...body(l),
+            states: [
+              ...body(l).states,
+              { name: 'WAITING', kind: 'waiting', colour: null, only: 'anyone' },
+            ],
+          },
+          seen: null,
+        }).result,
     ).toThrow(/stands here twice/)
-    expect(() => saveSet(l.engine, l.tobias, 1, body(l), null)).toThrow(/Only a manager/)
-    expect(() => saveSet(l.engine, l.imogen, 1, body(l), 99)).toThrow(/while you were editing/)
+    expect(() => saveSet(l.engine, l.tobias, 1, { body: body(l), seen: null }).result).toThrow(
+      /Only a manager/,
+    )
+    expect(() => saveSet(l.engine, l.imogen, 1, { body: body(l), seen: 99 }).result).toThrow(
+      /while you were editing/,
+    )
   })
   it('some are only for managers or the project’s lead', () => {
     const l = lab()
-    saveSet(
-      l.engine,
-      l.imogen,
-      1,
-      {
+    saveSet(l.engine, l.imogen, 1, {
+      body: {
         ...body(l),
         states: body(l).states.map((s) =>
           s.kind === 'done'
@@ -274,22 +282,26 @@ describe('states', () => {
               : s,
         ),
       },
-      null,
-    )
-    const project = makeProject(l.engine, l.tobias, { name: 'P', clientId: null })
+      seen: null,
+    })
+    const project = makeProject(l.engine, l.tobias, { name: 'P', clientId: null }).result
     const id = task(l, 'T', { projectId: project.id })
-    expect(() => editTask(l.engine, l.devika, id, { state: 'done' }, null)).toThrow(
-      /Only the project’s lead or a manager may set “Done”/,
-    )
-    expect(() => editTask(l.engine, l.tobias, id, { state: 'dropped' }, null)).toThrow(
-      /Only a manager may set “Dropped”/,
-    )
-    expect(editTask(l.engine, l.tobias, id, { state: 'done' }, null).state).toBe('done')
-    expect(editTask(l.engine, l.imogen, id, { state: 'dropped' }, null).state).toBe('dropped')
+    expect(
+      () => editTask(l.engine, l.devika, id, { patch: { state: 'done' }, seen: null }).result,
+    ).toThrow(/Only the project’s lead or a manager may set “Done”/)
+    expect(
+      () => editTask(l.engine, l.tobias, id, { patch: { state: 'dropped' }, seen: null }).result,
+    ).toThrow(/Only a manager may set “Dropped”/)
+    expect(
+      editTask(l.engine, l.tobias, id, { patch: { state: 'done' }, seen: null }).result.state,
+    ).toBe('done')
+    expect(
+      editTask(l.engine, l.imogen, id, { patch: { state: 'dropped' }, seen: null }).result.state,
+    ).toBe('dropped')
   })
   it('a project takes a copy of a set; its tasks go to the namesakes, or the first of their kind', () => {
     const l = lab()
-    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
+    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result
     const [a, b] = [
       task(l, 'A', { projectId: project.id, state: 'waiting' }),
       task(l, 'B', { projectId: project.id, state: 'in-review' }),
@@ -299,11 +311,8 @@ describe('states', () => {
     expect(own.projects.map((p) => p.name)).toEqual(['P'])
     expect(sheet(l, a).states.map((s) => s.setId)).toEqual(own.states.map(() => own.id))
     const review = own.states.find((s) => s.kind === 'in-review')!
-    saveSet(
-      l.engine,
-      l.imogen,
-      own.id,
-      {
+    saveSet(l.engine, l.imogen, own.id, {
+      body: {
         name: 'P',
         states: own.states
           .filter((s) => s.id !== review.id)
@@ -316,19 +325,21 @@ describe('states', () => {
           })),
         moveTo: { [review.id]: 'Under way' },
       },
-      null,
-    )
+      seen: null,
+    })
     expect([sheet(l, a).stateName, sheet(l, b).stateName]).toEqual(['With the clinic', 'Under way'])
-    expect(editTask(l.engine, l.imogen, a, { projectId: null }, null).stateName).toBe('Waiting')
-    expect(() => editTask(l.engine, l.imogen, b, { state: 'in-review' }, null)).toThrow(
-      /none of the kind “In review”/,
-    )
+    expect(
+      editTask(l.engine, l.imogen, a, { patch: { projectId: null }, seen: null }).result.stateName,
+    ).toBe('Waiting')
+    expect(
+      () => editTask(l.engine, l.imogen, b, { patch: { state: 'in-review' }, seen: null }).result,
+    ).toThrow(/none of the kind “In review”/)
     // A set goes when nothing uses it any more.
-    expect(() => removeSet(l.engine, l.imogen, own.id)).toThrow(/still used/)
-    expect(() => removeSet(l.engine, l.imogen, 1)).toThrow(/firm’s own set stays/)
+    expect(() => removeSet(l.engine, l.imogen, own.id).result).toThrow(/still used/)
+    expect(() => removeSet(l.engine, l.imogen, 1).result).toThrow(/firm’s own set stays/)
     chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: false })
-    expect(removeSet(l.engine, l.imogen, own.id).map((s) => s.id)).toEqual([1])
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    expect(removeSet(l.engine, l.imogen, own.id).result.map((s) => s.id)).toEqual([1])
+    undoChange(l.engine, l.imogen, l.latest())
     expect(listSets(l.engine, l.imogen)).toHaveLength(2)
   })
 })
@@ -344,7 +355,7 @@ describe('fields and tags', () => {
         projectId: null,
         templateId: null,
         hidden: false,
-      }).at(-1)!.id
+      }).result.at(-1)!.id
     const [n, m, d, c, p, y, u] = [
       make('N', 'number'),
       make('M', 'money', { currency: 'GBP' }),
@@ -356,7 +367,8 @@ describe('fields and tags', () => {
     ]
     const id = task(l, 'T')
     const set = (fields: object) =>
-      editTask(l.engine, l.imogen, id, { fields: fields as never }, null).fields
+      editTask(l.engine, l.imogen, id, { patch: { fields: fields as never }, seen: null }).result
+        .fields
     expect(
       set({
         [n]: 1.5,
@@ -386,25 +398,27 @@ describe('fields and tags', () => {
     ] as const)
       expect(() => set({ [field]: value }), want).toThrow(new RegExp(want))
     expect(set({ [n]: null })).not.toHaveProperty(String(n))
-    expect(() =>
-      saveField(l.engine, l.imogen, n, {
-        name: 'N',
-        kind: 'text',
-        options: {},
-        projectId: null,
-        templateId: null,
-        hidden: false,
-      }),
+    expect(
+      () =>
+        saveField(l.engine, l.imogen, n, {
+          name: 'N',
+          kind: 'text',
+          options: {},
+          projectId: null,
+          templateId: null,
+          hidden: false,
+        }).result,
     ).toThrow(/type of a field stays/)
-    expect(() =>
-      saveField(l.engine, l.imogen, c, {
-        name: 'C',
-        kind: 'choice',
-        options: { choices: [{ key: 'b', name: 'B', colour: 'teal' }] },
-        projectId: null,
-        templateId: null,
-        hidden: false,
-      }),
+    expect(
+      () =>
+        saveField(l.engine, l.imogen, c, {
+          name: 'C',
+          kind: 'choice',
+          options: { choices: [{ key: 'b', name: 'B', colour: 'teal' }] },
+          projectId: null,
+          templateId: null,
+          hidden: false,
+        }).result,
     ).toThrow(/One task has “A”/)
   })
   it('hidden in a project, a field keeps its values', () => {
@@ -416,27 +430,29 @@ describe('fields and tags', () => {
       projectId: null,
       templateId: null,
       hidden: false,
-    })[0]!.id
-    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
+    }).result[0]!.id
+    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result
     const id = task(l, 'T', { projectId: project.id, fields: { [field]: 'A-17' } })
     hideField(l.engine, l.imogen, field, { projectId: project.id, hidden: true })
     expect(sheet(l, id).customFields).toEqual([])
-    expect(() => editTask(l.engine, l.imogen, id, { fields: { [field]: 'B' } }, null)).toThrow(
-      /not shown here/,
-    )
+    expect(
+      () =>
+        editTask(l.engine, l.imogen, id, { patch: { fields: { [field]: 'B' } }, seen: null })
+          .result,
+    ).toThrow(/not shown here/)
     hideField(l.engine, l.imogen, field, { projectId: project.id, hidden: false })
     expect(sheet(l, id).fields).toEqual({ [field]: 'A-17' })
   })
   it('a tag taken away comes off every task, and back with one undo', () => {
     const l = lab()
-    const tag = makeTag(l.engine, l.tobias, { name: 'records', colour: 'teal' })
-    expect(() => makeTag(l.engine, l.tobias, { name: 'Records', colour: 'rose' })).toThrow(
+    const tag = makeTag(l.engine, l.tobias, { name: 'records', colour: 'teal' }).result
+    expect(() => makeTag(l.engine, l.tobias, { name: 'Records', colour: 'rose' }).result).toThrow(
       /already/,
     )
     const id = task(l, 'T', { tags: [tag.id] })
     removeTag(l.engine, l.imogen, tag.id)
     expect(sheet(l, id).tags).toEqual([])
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    undoChange(l.engine, l.imogen, l.latest())
     expect(sheet(l, id).tags.map((t) => t.name)).toEqual(['records'])
   })
 })
@@ -444,7 +460,7 @@ describe('fields and tags', () => {
 describe('many at once', () => {
   it('one change, one undo, whatever it touched', () => {
     const l = lab()
-    const tag = makeTag(l.engine, l.tobias, { name: 'x', colour: 'teal' })
+    const tag = makeTag(l.engine, l.tobias, { name: 'x', colour: 'teal' }).result
     const ids = Array.from({ length: 30 }, (_, i) =>
       task(l, `T${i}`, {
         due: '2026-11-27',
@@ -461,7 +477,7 @@ describe('many at once', () => {
       addTags: [tag.id],
       addFollowers: [l.tobias.id],
       shift: { days: 2, working: true },
-    })
+    }).result
     expect(done.count).toBe(30)
     expect(sheet(l, ids[1]!)).toMatchObject({
       priority: 'high',
@@ -471,11 +487,11 @@ describe('many at once', () => {
       assignees: [{ name: 'Devika' }],
       tags: [{ name: 'x' }],
     })
-    expect(undoChange(l.engine, l.imogen, done.change!).count).toBe(30)
+    expect(undoChange(l.engine, l.imogen, done.change!).result.count).toBe(30)
     expect(whole(l)).toEqual(before)
-    expect(() => undoChange(l.engine, l.imogen, done.change!)).toThrow(/taken back already/)
+    expect(() => undoChange(l.engine, l.imogen, done.change!).result).toThrow(/taken back already/)
     // Taken back, the taking back can itself be taken back.
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    undoChange(l.engine, l.imogen, l.latest())
     expect(sheet(l, ids[1]!).due).toBe('2026-12-01')
   })
   it('what slipped comes to today; the rest stays', () => {
@@ -485,7 +501,7 @@ describe('many at once', () => {
       task(l, 'b', { due: '2026-11-25' }),
       task(l, 'c', { due: '2026-11-10', state: 'done' }),
     ]
-    expect(bulkEdit(l.engine, l.imogen, { ids, slipped: true }).count).toBe(1)
+    expect(bulkEdit(l.engine, l.imogen, { ids, slipped: true }).result.count).toBe(1)
     expect(sheet(l, ids[0]!)).toMatchObject({
       due: '2026-11-23',
       dueTime: null,
@@ -506,7 +522,7 @@ describe('many at once', () => {
       '2026-12-03',
     ])
     // A dropped part holds no date.
-    editTask(l.engine, l.imogen, kids[1]!, { state: 'dropped' }, null)
+    editTask(l.engine, l.imogen, kids[1]!, { patch: { state: 'dropped' }, seen: null })
     expect(sheet(l, top).due).toBe('2026-12-01')
   })
   it('one task in the way, and nothing is changed; it is named', () => {
@@ -516,32 +532,40 @@ describe('many at once', () => {
       task(l, 'Begun', { due: '2026-12-10', start: '2026-12-05' }),
     ]
     const before = whole(l)
-    expect(() => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } })).toThrow(
+    expect(() => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } }).result).toThrow(
       /“Begun”: The start .* Nothing was changed/,
     )
     expect(whole(l)).toEqual(before)
-    expect(() => bulkEdit(l.engine, l.corrie, { ids, set: { priority: 'low' } })).toThrow(/Guests/)
+    expect(() => bulkEdit(l.engine, l.corrie, { ids, set: { priority: 'low' } }).result).toThrow(
+      /Guests/,
+    )
   })
-  it('undo is refused with the name of what stands in the way, and changes nothing then', () => {
+  it('undo takes back what stands, names what stays, and is refused where nothing stands', () => {
     const l = lab()
     const ids = [task(l, 'A'), task(l, 'B')]
-    const { change } = bulkEdit(l.engine, l.imogen, { ids, set: { priority: 'high' } })
-    editTask(l.engine, l.tobias, ids[1]!, { priority: 'low' }, null)
+    const { change } = bulkEdit(l.engine, l.imogen, { ids, set: { priority: 'high' } }).result
+    editTask(l.engine, l.tobias, ids[1]!, { patch: { priority: 'low' }, seen: null })
+    const undone = undoChange(l.engine, l.imogen, change!).result
+    expect(undone.left).toEqual(['“B” was changed again afterwards: priority.'])
+    expect(ids.map((id) => sheet(l, id).priority)).toEqual(['normal', 'low'])
     const before = whole(l)
-    expect(() => undoChange(l.engine, l.imogen, change!)).toThrow(
-      '“B” was changed again afterwards. Undoing would lose that.',
-    )
+    expect(() => undoChange(l.engine, l.imogen, change!).result).toThrow(/taken back already/)
     expect(whole(l)).toEqual(before)
+    const one = bulkEdit(l.engine, l.imogen, { ids: [ids[1]!], set: { priority: 'high' } }).result
+    editTask(l.engine, l.tobias, ids[1]!, { patch: { priority: 'urgent' }, seen: null })
+    expect(() => undoChange(l.engine, l.imogen, one.change!).result).toThrow(
+      '“B” was changed again afterwards: priority. Undoing would lose that.',
+    )
   })
   it('what was made goes while nothing was done to it since', () => {
     const l = lab()
     const id = task(l, 'New', { checklist: ['a'], assignees: [l.tobias.id] })
-    const change = l.engine.journal.latest()
+    const change = l.latest()
     addComment(l.engine, l.tobias, id, '<p>Hm</p>')
-    expect(() => undoChange(l.engine, l.imogen, change)).toThrow(/worked on afterwards/)
-    undoChange(l.engine, l.tobias, l.engine.journal.latest())
+    expect(() => undoChange(l.engine, l.imogen, change).result).toThrow(/worked on afterwards/)
+    undoChange(l.engine, l.tobias, l.latest())
     const other = task(l, 'Newer', { checklist: ['a'] })
-    undoChange(l.engine, l.imogen, l.engine.journal.latest())
+    undoChange(l.engine, l.imogen, l.latest())
     expect(() => sheet(l, other)).toThrow(/no task/)
   })
   it('pasted edits and new tasks, in a new project with its phases, are one change', () => {
@@ -556,7 +580,7 @@ describe('many at once', () => {
         { title: 'Three', phaseName: 'Close' },
       ],
       project: { name: 'Brought in', clientId: l.client },
-    })
+    }).result
     expect(done.count).toBe(4)
     expect(
       l.rows(
@@ -566,20 +590,25 @@ describe('many at once', () => {
       { name: 'Gather', n: 2 },
       { name: 'Close', n: 1 },
     ])
-    expect(() =>
-      editEach(l.engine, l.imogen, {
-        edits: [],
-        make: [{ title: 'Bad', start: '2026-12-02', due: '2026-12-01' }],
-        project: { name: 'Never', clientId: null },
-      }),
+    expect(
+      () =>
+        editEach(l.engine, l.imogen, {
+          edits: [],
+          make: [{ title: 'Bad', start: '2026-12-02', due: '2026-12-01' }],
+          project: { name: 'Never', clientId: null },
+        }).result,
     ).toThrow(/New task 1, “Bad”/)
     expect(l.rows("select 1 from projects where name = 'Never'")).toEqual([])
-    // Somebody worked in it meanwhile: then it stays, whole.
+    // Somebody worked in it meanwhile: then what was made stays, whole; what was changed goes back.
     const projectId = l.rows<{ id: number }>('select max(id) as id from projects')[0]!.id
     const theirs = task(l, 'Theirs', { projectId })
-    const added = l.engine.journal.latest()
-    expect(() => undoChange(l.engine, l.imogen, done.change!)).toThrow(/worked on afterwards/)
+    const added = l.latest()
+    const undone = undoChange(l.engine, l.imogen, done.change!).result
+    expect(undone.left).toEqual(['Something here was worked on afterwards.'])
+    expect(sheet(l, id).title).toBe('Old')
     expect(sheet(l, theirs).project?.name).toBe('Brought in')
+    expect(l.rows('select 1 from tasks where projectId = ?', projectId)).toHaveLength(4)
+    // What was left for its sake goes with it.
     undoChange(l.engine, l.imogen, added)
     undoChange(l.engine, l.imogen, done.change!)
     expect(whole(l)).toEqual(before)
@@ -587,7 +616,7 @@ describe('many at once', () => {
   it('the journal tells each change in a line, and who may take it back', () => {
     const l = lab()
     const ids = [task(l, 'A'), task(l, 'B')]
-    const { change } = bulkEdit(l.engine, l.tobias, { ids, set: { priority: 'high' } })
+    const { change } = bulkEdit(l.engine, l.tobias, { ids, set: { priority: 'high' } }).result
     const mine = (who: typeof l.tobias) =>
       listChanges(l.engine, who, {}).changes.find((c) => c.change === change)!
     expect(mine(l.tobias)).toMatchObject({
@@ -598,7 +627,7 @@ describe('many at once', () => {
       undone: false,
     })
     expect(mine(l.devika).mayUndo).toBe(false)
-    expect(() => undoChange(l.engine, l.devika, change!)).toThrow(
+    expect(() => undoChange(l.engine, l.devika, change!).result).toThrow(
       /Only who made a change, or a manager/,
     )
     undoChange(l.engine, l.imogen, change!)
@@ -622,7 +651,7 @@ describe('copying, merging, order', () => {
     const some = duplicateTask(l.engine, l.imogen, id, {
       title: 'T2',
       take: ['checklist', 'subtasks'],
-    })
+    }).result
     expect(some).toMatchObject({
       title: 'T2',
       description: '',
@@ -638,7 +667,7 @@ describe('copying, merging, order', () => {
       duplicateTask(l.engine, l.imogen, id, {
         title: 'T3',
         take: ['description', 'assignees', 'dates'],
-      }),
+      }).result,
     ).toMatchObject({
       description: '<p>Why</p>',
       due: '2026-12-01',
@@ -655,7 +684,7 @@ describe('copying, merging, order', () => {
     task(l, 'Sub', { parentId: a })
     addComment(l.engine, l.tobias, a, '<p>said</p>')
     const before = whole(l)
-    const { change } = mergeTask(l.engine, l.imogen, a, b)
+    const { change } = mergeTask(l.engine, l.imogen, a, b).result
     expect(sheet(l, b)).toMatchObject({
       description: '<p>of B</p><p>of A</p>',
       discussion: [{ body: '<p>said</p>' }],
@@ -666,14 +695,15 @@ describe('copying, merging, order', () => {
     expect(sheet(l, a)).toMatchObject({ mergedInto: b })
     undoChange(l.engine, l.imogen, change!)
     expect(whole(l)).toEqual(before)
-    expect(() => mergeTask(l.engine, l.imogen, a, a)).toThrow(/another task/)
+    expect(() => mergeTask(l.engine, l.imogen, a, a).result).toThrow(/another task/)
   })
   it('rows keep the order they are put in, without end', () => {
     const l = lab()
-    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null })
+    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result
     const ids = ['a', 'b', 'c', 'd'].map((t) => task(l, t, { projectId: project.id }))
     const order = () =>
-      selectTasks(l.engine, l.imogen, 't.projectId = ?', [project.id], 't.position, t.id')
+      l
+        .tasksIn(project.id)
         .map((t) => t.title)
         .join('')
     orderTask(l.engine, l.imogen, ids[3]!, ids[0]!)
@@ -682,7 +712,7 @@ describe('copying, merging, order', () => {
     expect(order()).toBe('cadb')
     for (let i = 0; i < 40; i++) orderTask(l.engine, l.imogen, ids[i % 2 ? 1 : 3]!, ids[0]!)
     expect(order()).toBe('cabd')
-    expect(() => orderTask(l.engine, l.imogen, task(l, 'loose'), null)).toThrow(
+    expect(() => orderTask(l.engine, l.imogen, task(l, 'loose'), null).result).toThrow(
       /tasks of a project/,
     )
   })
@@ -693,9 +723,9 @@ describe('copying, merging, order', () => {
     l.engine.journal.change(ENGINE, (write) =>
       write.insert('rules', {
         name: 'Late',
-        on: 1,
+        on: true,
         ownerId: l.imogen.id,
-        definition: JSON.stringify({
+        definition: {
           trigger: 'late',
           conditions: { match: 'all', of: [] },
           rungs: [
@@ -705,11 +735,11 @@ describe('copying, merging, order', () => {
               actions: [{ kind: 'set-priority', to: 'urgent' }],
             },
           ],
-        }),
+        },
         updatedAt: london('2026-11-23T08:00'),
-      } as never),
+      }),
     )
-    editTask(l.engine, l.imogen, id, { archived: true }, null)
+    editTask(l.engine, l.imogen, id, { patch: { archived: true }, seen: null })
     l.until('2026-11-27T12:00')
     expect([sheet(l, id).priority, sheet(l, other).priority]).toEqual(['normal', 'urgent'])
     addItem(l.engine, l.imogen, id, 'still here')

@@ -1,28 +1,66 @@
-import { isoDate } from '#core/calendar/dates.ts'
+import type {
+  IsoDate,
+  LocalStamp,
+  LocalTime,
+  PersonId,
+  ProjectId,
+  SeriesId,
+  TaskId,
+} from '#core/brands.ts'
+import { isoDate, localTime } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
-import type { CustomField, FieldValue, StateRow } from '#contract/fields.ts'
 import type { NewTask, TaskPatch } from '#contract/tasks.ts'
-import { STATE_NAMES, type State } from '#contract/words.ts'
-import type { Engine } from '../../engine/services.ts'
+import type { State } from '#contract/words.ts'
 import type { Writer } from '../../engine/journal.ts'
-import { fieldsOf } from '../fields/queries.ts'
+import type { Engine } from '../../engine/services.ts'
 import { cleanRich } from '../talk/rich.ts'
-import { firstOfKind, setOf, stateRow, statesOf } from '../states/queries.ts'
+import { setAssignees, setFollowers, setTags } from './links.ts'
+import {
+  assignmentsOf,
+  childrenOf,
+  contextOf,
+  estimatesOf,
+  homeOf,
+  lastPlaceIn,
+  type Home,
+  type TaskContext,
+  type TaskRecord,
+} from './queries.ts'
+import { isClosed, resolveState, setFor } from './standing.ts'
+import { setFields } from './values.ts'
 
-/**
- * Writes of tasks that people, rules, series and bulk changes share. Callers have checked who may.
- */
+/** Writes of tasks that people, rules, series and bulk changes share; callers asked who may. */
 
-export const isClosed = (state: State): boolean => state === 'done' || state === 'dropped'
+/** @throws Error where there is no such task: the caller has not looked. */
+export function needContext(engine: Engine, id: TaskId): TaskContext {
+  const found = contextOf.get(engine.reader, { id })
+  if (!found) throw new Error(`There is no task ${id}.`)
+  return found
+}
 
-/** @throws Refusal `start-after-due`, `time-without-date` */
-export function checkDates(
-  start: string | null | undefined,
-  due: string | null | undefined,
-  dueTime: string | null | undefined,
-): void {
-  if (start) isoDate(start, 'start')
-  if (due) isoDate(due, 'due')
+interface Dates {
+  readonly start: IsoDate | null
+  readonly due: IsoDate | null
+  readonly dueTime: LocalTime | null
+}
+const UNDATED: Dates = { start: null, due: null, dueTime: null }
+type DatePatch = Pick<TaskPatch, 'start' | 'due' | 'dueTime'>
+
+/** The dates of a task after an edit; a time goes with its date. @throws Refusal `bad-date` */
+function datesAfter(patch: DatePatch, before: Dates = UNDATED): Dates {
+  const { start, due, dueTime } = patch
+  const day = due === undefined ? before.due : due ? isoDate(due, 'due') : null
+  const time =
+    dueTime === undefined ? before.dueTime : dueTime ? localTime(dueTime, 'dueTime') : null
+  return {
+    start: start === undefined ? before.start : start ? isoDate(start, 'start') : null,
+    due: day,
+    dueTime: day ? time : null,
+  }
+}
+
+/** What a person says of a task's dates fits together. @throws Refusal `start-after-due`, … */
+export function checkDates({ start, due, dueTime }: DatePatch): void {
   if (start && due && start > due)
     refuse(
       'start-after-due',
@@ -32,374 +70,229 @@ export function checkDates(
   if (dueTime && !due)
     refuse('time-without-date', 'A time needs a due date; set the date first.', 'dueTime')
 }
+const saysDates = ({ start, due, dueTime }: DatePatch): boolean =>
+  start !== undefined || due !== undefined || dueTime !== undefined
+
+/** An edit of a task, by a person or by what happens of itself. */
+export type TaskEdit = TaskPatch & { position?: number; mergedInto?: TaskId }
+
+/** Columns that an edit names as they are. */
+const PLAIN = ['title', 'priority', 'estimate', 'clientId', 'doneBy', 'phaseId'] as const
+const MORE = ['position', 'mergedInto', 'parentId', 'datesFollow', 'stateFollows'] as const
+
+function namedColumns(patch: TaskEdit): Partial<TaskRecord> {
+  const columns: Record<string, unknown> = {}
+  for (const name of [...PLAIN, ...MORE]) if (patch[name] !== undefined) columns[name] = patch[name]
+  return columns
+}
+
+/** People, tags and fields of an edit; answers whether any of them changed. */
+function writeLinks(
+  engine: Engine,
+  write: Writer,
+  { id, home }: { id: TaskId; home: Home | null },
+  patch: TaskEdit,
+): boolean {
+  const { assignees, estimates, followers, tags, fields } = patch
+  const changes = [
+    assignees !== undefined && setAssignees(engine, write, id, assignees),
+    followers !== undefined && setFollowers(engine, write, id, followers),
+    tags !== undefined && setTags(engine, write, id, tags),
+    fields !== undefined && setFields(engine, write, { taskId: id, home }, fields),
+  ]
+  if (estimates)
+    for (const part of assignmentsOf.all(engine.reader, { id })) {
+      const estimate = estimates[part.personId]
+      if (estimate !== undefined) changes.push(write.update('taskAssignees', part.id, { estimate }))
+    }
+  return changes.some(Boolean)
+}
+
+/** Where an edit puts a task: its project afterwards, and the state it takes. */
+function placeAfter(engine: Engine, { task, project }: TaskContext, patch: TaskEdit) {
+  const moved = patch.projectId !== undefined && patch.projectId !== task.projectId
+  const home = !moved
+    ? project
+    : patch.projectId
+      ? (homeOf.get(engine.reader, { id: patch.projectId }) ?? null)
+      : null
+  const wish =
+    patch.stateId !== undefined || patch.state !== undefined
+      ? patch
+      : moved && task.stateId !== null
+        ? { stateId: task.stateId }
+        : null
+  const state = wish && resolveState(engine.reader, setFor(home), wish, task.stateId)
+  return { moved, home, state }
+}
 
 /**
- * The row of a set that a wish for a state means: the state itself, its namesake in the set, or the
- * first of a kind.
+ * Writes an edit of a task with the columns that follow from others: closing, the named state,
+ * standing off the ladder when a due moves, and what parents take over from their subtasks.
  */
-function resolveState(
+export function patchTask(
   engine: Engine,
-  setId: number,
-  wish: { stateId?: number | undefined; state?: State | undefined },
-  nowId: number | null,
-): StateRow {
-  const { db } = engine
-  if (wish.stateId !== undefined) {
-    const asked =
-      stateRow(db, wish.stateId) ??
-      refuse('state-gone', 'That state was removed in the meantime; choose another.', 'state')
-    if (asked.setId === setId) return asked
-    const namesake = statesOf(db, setId).find(
-      (s) => s.name.toLowerCase() === asked.name.toLowerCase(),
-    )
-    return (
-      namesake ??
-      firstOfKind(db, setId, asked.kind) ??
-      refuse('no-such-state', `The states here have none like “${asked.name}”.`, 'state')
-    )
+  write: Writer,
+  context: TaskContext,
+  patch: TaskEdit,
+): void {
+  const { task } = context
+  const { moved, home, state } = placeAfter(engine, context, patch)
+  const dates = datesAfter(patch, task)
+  if (saysDates(patch)) checkDates(dates)
+  const touched = writeLinks(engine, write, { id: task.id, home }, patch)
+  const closedAt = state
+    ? isClosed(state.kind)
+      ? (task.closedAt ?? write.at)
+      : null
+    : task.closedAt
+  const offLadder = dates.due !== task.due || dates.dueTime !== task.dueTime || closedAt !== null
+  const columns: Partial<TaskRecord> = {
+    ...(state && { state: state.kind, stateId: state.id }),
+    ...namedColumns(patch),
+    ...dates,
+    closedAt,
+    // A phase belongs to its project: without a new one the task stands in none.
+    ...(moved && { projectId: home?.id ?? null, phaseId: patch.phaseId ?? null }),
+    ...(patch.archived !== undefined && {
+      archivedAt: patch.archived ? (task.archivedAt ?? write.at) : null,
+    }),
+    ...(patch.description !== undefined && { description: cleanRich(patch.description) }),
+    ...partsEstimate(engine, task.id, patch),
+    ...(offLadder && { rung: 0, rungOf: null }),
   }
-  const kind = wish.state ?? 'not-started'
-  const now = nowId === null ? undefined : stateRow(db, nowId)
-  if (now?.setId === setId && now.kind === kind) return now
-  return (
-    firstOfKind(db, setId, kind) ??
-    refuse(
-      'no-such-state',
-      `The states here have none of the kind “${STATE_NAMES[kind]}”.`,
-      'state',
-    )
-  )
+  if (touched || differs(task, columns))
+    write.update('tasks', task, { ...columns, version: task.version + 1 })
+  if (moved)
+    for (const child of childrenOf.all(engine.reader, { id: task.id }))
+      patchTask(engine, write, needContext(engine, child.id), { projectId: home?.id ?? null })
+  for (const parent of new Set([task.parentId, patch.parentId ?? null]))
+    if (parent !== null) followSubtasks(engine, write, parent)
+  if (patch.datesFollow || patch.stateFollows) followSubtasks(engine, write, task.id)
 }
 
-interface LinkRow {
-  id: number
-  other: number
+const differs = (task: TaskRecord, columns: Partial<TaskRecord>): boolean => {
+  const now: Readonly<Record<string, unknown>> = task
+  return Object.entries(columns).some(([name, value]) => value !== now[name])
 }
-/** Makes the rows of a link table say exactly what is wanted; answers whether anything changed. */
-function setLinks(
-  engine: Engine,
-  write: Writer,
-  table: 'taskAssignees' | 'taskFollowers' | 'taskTags',
-  column: 'personId' | 'tagId',
-  taskId: number,
-  wanted: readonly number[],
-): boolean {
-  const now = engine.db
-    .prepare(`select id, ${column} as other from ${table} where taskId = ?`)
-    .all(taskId) as LinkRow[]
-  const gone = now.filter((row) => !wanted.includes(row.other))
-  const fresh = wanted.filter((other) => !now.some((row) => row.other === other))
-  for (const row of gone) write.remove(table, row.id)
-  for (const other of fresh) write.insert(table, { taskId, [column]: other } as never)
-  return gone.length + fresh.length > 0
-}
-export const setAssignees = (
-  engine: Engine,
-  write: Writer,
-  taskId: number,
-  people: readonly number[],
-): boolean => setLinks(engine, write, 'taskAssignees', 'personId', taskId, people)
-export const setFollowers = (
-  engine: Engine,
-  write: Writer,
-  taskId: number,
-  people: readonly number[],
-): boolean => setLinks(engine, write, 'taskFollowers', 'personId', taskId, people)
-export const setTags = (
-  engine: Engine,
-  write: Writer,
-  taskId: number,
-  tags: readonly number[],
-): boolean => setLinks(engine, write, 'taskTags', 'tagId', taskId, tags)
 
-/** A value as its field keeps it. @throws Refusal `bad-value` that says what would be right */
-function stored(
-  engine: Engine,
-  field: CustomField,
-  value: FieldValue,
-): { text: string | null; number: number | null } | null {
-  if (value === null || value === '') return null
-  const bad = (want: string): never =>
-    refuse('bad-value', `“${field.name}” takes ${want}.`, `field:${field.id}`)
-  switch (field.kind) {
-    case 'text':
-      return typeof value === 'string' ? { text: value, number: null } : bad('text')
-    case 'link':
-      return typeof value === 'string' && /^https?:\/\/[^\s]+$/i.test(value)
-        ? { text: value, number: null }
-        : bad('an address that begins with http:// or https://')
-    case 'date':
-      return typeof value === 'string'
-        ? { text: isoDate(value, `field:${field.id}`), number: null }
-        : bad('a date written YYYY-MM-DD')
-    case 'choice':
-      return field.options.choices?.some((c) => c.key === value)
-        ? { text: String(value), number: null }
-        : bad('one of its choices')
-    case 'number':
-      return typeof value === 'number' && Number.isFinite(value)
-        ? { text: null, number: value }
-        : bad('a number')
-    case 'money':
-      return typeof value === 'number' && Number.isSafeInteger(value)
-        ? { text: null, number: value }
-        : bad('an amount in whole minor units')
-    case 'person':
-      return typeof value === 'number' &&
-        engine.db.prepare('select 1 from people where id = ?').get(value)
-        ? { text: null, number: value }
-        : bad('a person who is here')
-    case 'yes-no':
-      return typeof value === 'boolean' || value === 0 || value === 1
-        ? { text: null, number: value ? 1 : 0 }
-        : bad('yes or no')
+/** The estimate of a task that several share is the sum of their parts, once they are named. */
+function partsEstimate(engine: Engine, id: TaskId, patch: TaskEdit): Partial<TaskRecord> {
+  if (!patch.estimates || patch.estimate !== undefined) return {}
+  const parts = estimatesOf.get(engine.reader, { id })?.sum ?? null
+  return parts === null ? {} : { estimate: parts }
+}
+
+/** The dates that a parent takes over: from the first begin to the last due of what counts. */
+function datesOfChildren(children: readonly Pick<TaskRecord, 'start' | 'due' | 'state'>[]) {
+  const counting = children.filter((child) => child.state !== 'dropped')
+  const begins = counting.flatMap((child) => child.start ?? child.due ?? []).sort()
+  const due =
+    counting
+      .flatMap((child) => child.due ?? [])
+      .sort()
+      .at(-1) ?? null
+  const [first] = begins
+  return { start: first !== undefined && (due === null || first <= due) ? first : null, due }
+}
+
+/** The kind of state that a parent takes over. */
+function stateOfChildren(kinds: readonly State[]): State {
+  if (kinds.every((kind) => kind === 'dropped')) return 'dropped'
+  if (kinds.every(isClosed)) return 'done'
+  if (kinds.every((kind) => kind === 'not-started' || kind === 'dropped')) return 'not-started'
+  return kinds.every((kind) => kind === 'waiting' || kind === 'dropped') ? 'waiting' : 'under-way'
+}
+
+/** Brings a parent in line with its subtasks, where it is to follow them, and so on upward. */
+function followSubtasks(engine: Engine, write: Writer, id: TaskId): void {
+  const context = contextOf.get(engine.reader, { id })
+  if (!context) return
+  const { datesFollow, stateFollows, start, due, state } = context.task
+  if (!datesFollow && !stateFollows) return
+  const children = childrenOf.all(engine.reader, { id }).filter((c) => c.archivedAt === null)
+  if (children.length === 0) return
+  const patch: TaskPatch = {}
+  if (datesFollow) {
+    const theirs = datesOfChildren(children)
+    if (theirs.start !== start) patch.start = theirs.start
+    if (theirs.due !== due) patch.due = theirs.due
   }
-}
-
-/** Sets values of custom fields; null empties one. @throws Refusal `field-gone`, `bad-value` */
-export function setFields(
-  engine: Engine,
-  write: Writer,
-  taskId: number,
-  projectId: number | null,
-  values: Readonly<Record<string, FieldValue>>,
-): boolean {
-  const here = fieldsOf(engine.db, projectId)
-  let changed = false
-  for (const [key, value] of Object.entries(values)) {
-    const field =
-      here.find((f) => f.id === Number(key)) ??
-      refuse('field-gone', 'This field is not shown here any more.', `field:${key}`)
-    const row = engine.db
-      .prepare('select id, text, number from fieldValues where taskId = ? and fieldId = ?')
-      .get(taskId, field.id) as
-      { id: number; text: string | null; number: number | null } | undefined
-    const next = stored(engine, field, value)
-    if (next === null) {
-      if (!row) continue
-      write.remove('fieldValues', row.id)
-      changed = true
-    } else if (!row) {
-      write.insert('fieldValues', { taskId, fieldId: field.id, ...next })
-      changed = true
-    } else if (write.update('fieldValues', row.id, next)) changed = true
+  if (stateFollows) {
+    const theirs = stateOfChildren(children.map((child) => child.state))
+    if (theirs !== state) patch.state = theirs
   }
-  return changed
+  if (Object.keys(patch).length) patchTask(engine, write, context, patch)
 }
 
-interface Now {
-  due: string | null
-  dueTime: string | null
-  start: string | null
-  closedAt: number | null
-  archivedAt: number | null
-  version: number
-  stateId: number | null
-  state: State
-  projectId: number | null
-  parentId: number | null
-  datesFollow: number
+/** The last place by hand in a project; tasks of no project have none. */
+export const lastPosition = (engine: Engine, project: ProjectId | null): number =>
+  project === null ? -1 : (lastPlaceIn.get(engine.reader, { project })?.position ?? -1)
+
+export type InsertTask = NewTask & {
+  creatorId?: PersonId | null
+  seriesId?: SeriesId | null
+  occurrence?: LocalStamp | null
+  role?: string | null
+  position?: number
 }
 
-/** Columns that a patch may name as they are. */
-const PLAIN = [
+/** Columns of a new task that are written as they are given. */
+const GIVEN = [
   'title',
   'priority',
   'estimate',
   'clientId',
   'doneBy',
   'phaseId',
-  'start',
-  'due',
+  'parentId',
+  'creatorId',
+  'seriesId',
+  'occurrence',
+  'role',
+  'position',
 ] as const
 
+function givenColumns(task: InsertTask): Pick<InsertTask, (typeof GIVEN)[number]> {
+  const columns: Record<string, unknown> = {}
+  for (const name of GIVEN) if (task[name] !== undefined) columns[name] = task[name]
+  return { title: task.title, ...columns }
+}
+
 /**
- * Writes an edit of a task with the columns that follow from others: closing, the named state,
- * standing off the
- * ladder when a due moves, and what parents take over from their subtasks.
+ * Writes a task and what belongs to it. `description` is rich text; it is made safe here. Whoever
+ * makes many in one project hands its `home` over.
  */
-export function patchTask(
+export function insertTask(
   engine: Engine,
   write: Writer,
-  id: number,
-  patch: TaskPatch & { position?: number; mergedInto?: number },
-): void {
-  const { db } = engine
-  const before = db.prepare('select * from tasks where id = ?').get(id) as Now
-  const { assignees, estimates, followers, tags, fields, description } = patch
-  const due = patch.due === undefined ? before.due : patch.due
-  const dueTime = due === null ? null : patch.dueTime === undefined ? before.dueTime : patch.dueTime
-  const start = patch.start === undefined ? before.start : patch.start
-  if (patch.due !== undefined || patch.dueTime !== undefined || patch.start !== undefined)
-    checkDates(start, due, dueTime)
-  const moved = due !== before.due || dueTime !== before.dueTime
-  const projectId = patch.projectId === undefined ? before.projectId : patch.projectId
-  const rehomed = projectId !== before.projectId
-  const state =
-    patch.stateId !== undefined || patch.state !== undefined
-      ? resolveState(engine, setOf(db, projectId), patch, before.stateId)
-      : rehomed && before.stateId !== null
-        ? resolveState(engine, setOf(db, projectId), { stateId: before.stateId }, before.stateId)
-        : undefined
-  const closedAt =
-    state === undefined
-      ? before.closedAt
-      : isClosed(state.kind)
-        ? (before.closedAt ?? write.at)
-        : null
-  let touched = false
-  if (assignees && setAssignees(engine, write, id, assignees)) touched = true
-  if (followers && setFollowers(engine, write, id, followers)) touched = true
-  if (tags && setTags(engine, write, id, tags)) touched = true
-  if (fields && setFields(engine, write, id, projectId, fields)) touched = true
-  for (const [person, estimate] of Object.entries(estimates ?? {})) {
-    const row = db
-      .prepare('select id from taskAssignees where taskId = ? and personId = ?')
-      .get(id, Number(person)) as { id: number } | undefined
-    if (row && write.update('taskAssignees', row.id, { estimate })) touched = true
-  }
-  const columns: Record<string, unknown> = state ? { state: state.kind, stateId: state.id } : {}
-  for (const name of PLAIN) if (patch[name] !== undefined) columns[name] = patch[name]
-  if (rehomed) {
-    columns['projectId'] = projectId
-    // A phase belongs to its project: without a new one the task stands in none.
-    if (patch.phaseId === undefined) columns['phaseId'] = null
-  }
-  if (patch.position !== undefined) columns['position'] = patch.position
-  if (patch.mergedInto !== undefined) columns['mergedInto'] = patch.mergedInto
-  if (patch.parentId !== undefined) columns['parentId'] = patch.parentId
-  if (patch.datesFollow !== undefined) columns['datesFollow'] = patch.datesFollow ? 1 : 0
-  if (patch.stateFollows !== undefined) columns['stateFollows'] = patch.stateFollows ? 1 : 0
-  if (patch.archived !== undefined)
-    columns['archivedAt'] = patch.archived ? (before.archivedAt ?? write.at) : null
-  if (description !== undefined) columns['description'] = cleanRich(description)
-  // The estimate of a task that several share is the sum of their parts, once they are named.
-  if (estimates && patch.estimate === undefined) {
-    const parts = db
-      .prepare('select sum(estimate) as sum from taskAssignees where taskId = ?')
-      .get(id) as { sum: number | null }
-    if (parts.sum !== null) columns['estimate'] = parts.sum
-  }
-  const all: Record<string, unknown> = {
-    ...columns,
-    dueTime,
-    closedAt,
-    ...((moved || closedAt !== null) && { rung: 0, rungOf: null }),
-  }
-  const differs =
-    touched ||
-    Object.entries(all).some(
-      ([name, value]) => value !== (before as unknown as Record<string, unknown>)[name],
-    )
-  if (differs) write.update('tasks', id, { ...all, version: before.version + 1 } as never)
-  if (rehomed)
-    for (const child of db.prepare('select id from tasks where parentId = ?').all(id) as {
-      id: number
-    }[])
-      patchTask(engine, write, child.id, { projectId })
-  for (const parent of new Set([before.parentId, patch.parentId ?? null]))
-    if (parent !== null) followSubtasks(engine, write, parent)
-  if (patch.datesFollow || patch.stateFollows) followSubtasks(engine, write, id)
-}
-
-/**
- * Brings a parent's dates and state in line with its subtasks, where it is to follow them, and so
- * on upward.
- */
-function followSubtasks(engine: Engine, write: Writer, id: number): void {
-  const { db } = engine
-  const parent = db.prepare('select * from tasks where id = ?').get(id) as
-    (Now & { stateFollows: number }) | undefined
-  if (!parent || (!parent.datesFollow && !parent.stateFollows)) return
-  const children = db
-    .prepare('select start, due, state from tasks where parentId = ? and archivedAt is null')
-    .all(id) as Pick<Now, 'start' | 'due' | 'state'>[]
-  if (children.length === 0) return
-  const patch: TaskPatch = {}
-  if (parent.datesFollow) {
-    const counting = children.filter((c) => c.state !== 'dropped')
-    const begins = counting.flatMap((c) => c.start ?? c.due ?? []).sort()
-    const ends = counting.flatMap((c) => c.due ?? []).sort()
-    const due = ends.at(-1) ?? null
-    const start = begins[0] !== undefined && (due === null || begins[0] <= due) ? begins[0] : null
-    if (start !== parent.start) patch.start = start
-    if (due !== parent.due) patch.due = due
-  }
-  if (parent.stateFollows) {
-    const kinds = children.map((c) => c.state)
-    const state: State = kinds.every((k) => k === 'dropped')
-      ? 'dropped'
-      : kinds.every(isClosed)
-        ? 'done'
-        : kinds.every((k) => k === 'not-started' || k === 'dropped')
-          ? 'not-started'
-          : kinds.some(
-                (k) =>
-                  k === 'under-way' || k === 'in-review' || k === 'done' || k === 'not-started',
-              )
-            ? 'under-way'
-            : 'waiting'
-    if (state !== parent.state) patch.state = state
-  }
-  if (Object.keys(patch).length) patchTask(engine, write, id, patch)
-}
-
-/** The last place by hand in a project; tasks of no project have none. */
-export const lastPosition = (engine: Engine, projectId: number | null): number =>
-  projectId === null
-    ? -1
-    : (
-        engine.db
-          .prepare('select coalesce(max(position), -1) as n from tasks where projectId = ?')
-          .get(projectId) as { n: number }
-      ).n
-
-export type InsertTask = NewTask & {
-  creatorId?: number | null
-  seriesId?: number | null
-  occurrence?: string | null
-  role?: string | null
-  position?: number
-}
-
-/** Writes a task and what belongs to it. `description` is rich text; it is made safe here. */
-export function insertTask(engine: Engine, write: Writer, task: InsertTask): number {
-  const {
-    assignees = [],
-    estimates = {},
-    followers = [],
-    tags = [],
-    fields,
-    checklist = [],
-    description,
-    archived,
-    datesFollow,
-    stateFollows,
-    state,
-    stateId,
-    ...columns
-  } = task
-  const projectId = columns.projectId ?? null
-  const stand = resolveState(engine, setOf(engine.db, projectId), { state, stateId }, null)
+  task: InsertTask,
+  home: Home | null = task.projectId
+    ? (homeOf.get(engine.reader, { id: task.projectId }) ?? null)
+    : null,
+): TaskId {
+  const { assignees = [], estimates = {}, followers = [], tags = [], checklist = [] } = task
+  const stand = resolveState(engine.reader, setFor(home), task, null)
   const id = write.insert('tasks', {
-    ...columns,
-    description: description === undefined ? '' : cleanRich(description),
-    datesFollow: datesFollow ? 1 : 0,
-    stateFollows: stateFollows ? 1 : 0,
+    ...givenColumns(task),
+    ...datesAfter(task),
+    projectId: task.projectId ?? null,
+    description: task.description === undefined ? '' : cleanRich(task.description),
+    datesFollow: task.datesFollow ?? false,
+    stateFollows: task.stateFollows ?? false,
     state: stand.kind,
     stateId: stand.id,
     createdAt: write.at,
     closedAt: isClosed(stand.kind) ? write.at : null,
-    archivedAt: archived ? write.at : null,
+    archivedAt: task.archived ? write.at : null,
   })
   for (const personId of assignees)
     write.insert('taskAssignees', { taskId: id, personId, estimate: estimates[personId] ?? null })
   for (const personId of followers) write.insert('taskFollowers', { taskId: id, personId })
   for (const tagId of tags) write.insert('taskTags', { taskId: id, tagId })
-  checklist.forEach((title, position) =>
-    write.insert('checklistItems', { taskId: id, title, position }),
-  )
-  if (fields) setFields(engine, write, id, projectId, fields)
-  if (columns.parentId) followSubtasks(engine, write, columns.parentId)
+  for (const [position, title] of checklist.entries())
+    write.insert('checklistItems', { taskId: id, title, position })
+  if (task.fields) setFields(engine, write, { taskId: id, home }, task.fields)
+  if (task.parentId) followSubtasks(engine, write, task.parentId)
   return id
 }

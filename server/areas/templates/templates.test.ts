@@ -1,13 +1,14 @@
+import { projectView } from '../projects/view.ts'
+import { startProject } from './start.ts'
 import { describe, expect, it } from 'vitest'
 import type { Template } from '#core/templates/template.ts'
 import { BOOKS, lab } from '../../test/lab.ts'
-import { projectView } from '../projects/queries.ts'
+
 import {
   importTemplate,
   listTemplates,
   makeTemplate,
   saveTemplate,
-  startProject,
   templateView,
 } from './service.ts'
 import { readTable } from './table.ts'
@@ -23,14 +24,17 @@ const withTask = (more: object): Template => ({
 describe('templates', () => {
   it('keep every version; a running project keeps the one it was started from', () => {
     const l = lab()
-    const made = makeTemplate(l.engine, l.imogen, BOOKS)
+    const made = makeTemplate(l.engine, l.imogen, BOOKS).result
     const project = startProject(l.engine, l.imogen, made.id, {
       name: 'First',
       clientId: null,
       anchor: '2026-12-07',
       roles: {},
-    })
-    const saved = saveTemplate(l.engine, l.imogen, made.id, withTask({}), 1)
+    }).result
+    const saved = saveTemplate(l.engine, l.imogen, made.id, {
+      definition: withTask({}),
+      seen: 1,
+    }).result
     expect(saved).toMatchObject({ version: 2, tasks: 4, projects: 1 })
     expect(
       l.rows(
@@ -47,14 +51,14 @@ describe('templates', () => {
       clientId: null,
       anchor: '2026-12-07',
       roles: {},
-    })
+    }).result
     expect(projectView(l.engine, l.imogen, second)).toMatchObject({
       template: { version: 2 },
       open: 4,
     })
-    expect(() => saveTemplate(l.engine, l.imogen, made.id, BOOKS, 1)).toThrow(
-      /Version 2 was saved while you were editing version 1/,
-    )
+    expect(
+      () => saveTemplate(l.engine, l.imogen, made.id, { definition: BOOKS, seen: 1 }).result,
+    ).toThrow(/Version 2 was saved while you were editing version 1/)
   })
   it.each([
     ['two tasks with one key', withTask({ key: 'ask' }), /Two tasks have the key/],
@@ -71,33 +75,36 @@ describe('templates', () => {
     ],
   ])('%s is refused, and nothing is made', (_, definition, says) => {
     const l = lab()
-    expect(() => makeTemplate(l.engine, l.imogen, definition)).toThrow(says)
+    expect(() => makeTemplate(l.engine, l.imogen, definition).result).toThrow(says)
     expect(l.rows('select 1 from templates')).toEqual([])
     expect(l.rows('select 1 from templateVersions')).toEqual([])
   })
   it('members see them and start from them; only managers change them; guests do neither', () => {
     const l = lab()
-    const { id } = makeTemplate(l.engine, l.imogen, BOOKS)
+    const { id } = makeTemplate(l.engine, l.imogen, BOOKS).result
     expect(
       listTemplates(l.engine, l.tobias).map((t) => [t.name, t.tasks, t.phases, t.roles, t.effort]),
     ).toEqual([['Month-end books', 3, 2, 2, 170]])
-    expect(() => saveTemplate(l.engine, l.tobias, id, BOOKS, null)).toThrow(/Only a manager/)
+    expect(
+      () => saveTemplate(l.engine, l.tobias, id, { definition: BOOKS, seen: null }).result,
+    ).toThrow(/Only a manager/)
     expect(
       startProject(l.engine, l.tobias, id, {
         name: 'P',
         clientId: null,
         anchor: '2026-12-07',
         roles: {},
-      }),
+      }).result,
     ).toBeGreaterThan(0)
     expect(() => templateView(l.engine, l.corrie, id)).toThrow(/Guests may not/)
-    expect(() =>
-      startProject(l.engine, l.corrie, id, {
-        name: 'P',
-        clientId: null,
-        anchor: '2026-12-07',
-        roles: {},
-      }),
+    expect(
+      () =>
+        startProject(l.engine, l.corrie, id, {
+          name: 'P',
+          clientId: null,
+          anchor: '2026-12-07',
+          roles: {},
+        }).result,
     ).toThrow(/Guests may not/)
   })
   it.each([
@@ -107,8 +114,8 @@ describe('templates', () => {
     [{ clientId: null, leadId: 999, anchor: '2026-12-07', roles: {} }, /choose another lead/],
   ])('starting with %j is refused whole', (body, says) => {
     const l = lab()
-    const { id } = makeTemplate(l.engine, l.imogen, BOOKS)
-    expect(() => startProject(l.engine, l.imogen, id, { name: 'P', ...body })).toThrow(says)
+    const { id } = makeTemplate(l.engine, l.imogen, BOOKS).result
+    expect(() => startProject(l.engine, l.imogen, id, { name: 'P', ...body }).result).toThrow(says)
     for (const table of ['projects', 'phases', 'tasks', 'taskAssignees'])
       expect(l.rows(`select 1 from ${table}`), table).toEqual([])
   })
@@ -119,7 +126,7 @@ describe('templates', () => {
       anchor: 'start',
       rows: [['Ask', '1']],
       mapping: { title: 0, days: 1 },
-    })
+    }).result
     expect(made.definition).toMatchObject({
       anchor: 'start',
       phases: [{ name: 'Tasks', tasks: [{ title: 'Ask', due: { days: 1, unit: 'working' } }] }],

@@ -1,60 +1,53 @@
-import type { IsoDate } from '#core/brands.ts'
-import { localStamp } from '#core/calendar/dates.ts'
+import type { IsoDate, PersonId } from '#core/brands.ts'
+import { addDays, localStamp } from '#core/calendar/dates.ts'
 import type { Effort } from '#core/load/spread.ts'
-import { occurrencesAfter, type Schedule } from '#core/recurrence/schedule.ts'
+import { occurrencesAfter } from '#core/recurrence/schedule.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Template } from '#core/templates/template.ts'
-import type { LocalStamp } from '#core/brands.ts'
 import type { Makes } from '#contract/clockwork.ts'
 import type { Engine } from '../../engine/services.ts'
-import type { SeriesRow } from '../series/service.ts'
+import { seriesOf } from '../series/queries.ts'
+import { templateById } from '../templates/queries.ts'
 
 /** How far past the window an anchor may lie and still have tasks inside it, in calendar days. */
 const REACH = 60
 
-/**
- * A person's work that series have not made yet, for occurrences near a window that ends on `last`.
- */
-export function expectedEfforts(engine: Engine, personId: number, last: IsoDate): Effort[] {
+type ProjectMakes = Extract<Makes, { kind: 'project' }>
+
+/** What one project of a series asks of a person, on an anchor. */
+function projectEfforts(
+  { firm }: Engine,
+  template: Template,
+  makes: ProjectMakes,
+  { anchor, person }: { anchor: IsoDate; person: PersonId },
+): Effort[] {
+  const roles = Object.fromEntries(
+    Object.entries(makes.roles).flatMap(([role, filling]) =>
+      'person' in filling ? [[role, String(filling.person)]] : [],
+    ),
+  )
+  return plan({ template, anchor, roles, firm: firm.calendar() })
+    .tasks.filter((task) => task.assignees.includes(String(person)))
+    .map((task) => ({ minutes: task.effort ?? 0, start: task.start, due: task.due }))
+}
+
+/** A person's work that series have not made yet, near a window that ends on `last`. */
+export function expectedEfforts(engine: Engine, person: PersonId, last: IsoDate): Effort[] {
+  const { reader, firm } = engine
+  const until = addDays(last, REACH)
   const out: Effort[] = []
-  const { db, firm } = engine
-  const until = new Date(Date.parse(last) + REACH * 86_400_000).toISOString().slice(0, 10)
-  for (const row of db
-    .prepare('select * from series where "on" = 1 and endedAt is null')
-    .all() as SeriesRow[]) {
-    const makes = JSON.parse(row.makes) as Makes
-    const mine =
-      makes.kind === 'task'
-        ? makes.assignees.includes(personId)
-        : Object.values(makes.roles).some((f) => 'person' in f && f.person === personId)
-    if (!mine) continue
-    for (const each of occurrencesAfter(
-      JSON.parse(row.schedule) as Schedule,
-      firm.calendar(),
-      row.reached as LocalStamp | null,
-    )) {
+  for (const { makes, schedule, reached } of seriesOf.all(reader, { person })) {
+    const template =
+      makes.kind === 'project' ? templateById.get(reader, { id: makes.templateId }) : undefined
+    for (const each of occurrencesAfter(schedule, firm.calendar(), reached)) {
       const { date } = localStamp(each.date)
       if (date > until) break
       if (makes.kind === 'task') out.push({ minutes: makes.estimate ?? 0, start: null, due: date })
-      else {
-        const template = db
-          .prepare('select definition from templates where id = ?')
-          .get(makes.templateId) as { definition: string }
-        const roles = Object.fromEntries(
-          Object.entries(makes.roles).flatMap(([role, f]) =>
-            'person' in f ? [[role, String(f.person)]] : [],
-          ),
-        )
-        for (const task of plan({
-          template: JSON.parse(template.definition) as Template,
-          anchor: date,
-          roles,
-          firm: firm.calendar(),
-        }).tasks)
-          if (task.assignees.includes(String(personId)))
-            out.push({ minutes: task.effort ?? 0, start: task.start, due: task.due })
+      else if (template) {
+        const of = { anchor: date, person }
+        out.push(...projectEfforts(engine, template.definition, makes, of))
       }
     }
   }
-  return out.filter((e) => e.due <= until)
+  return out.filter((effort) => effort.due <= until)
 }

@@ -1,12 +1,13 @@
+import { isoDate } from '#core/calendar/dates.ts'
+import { listProjects, projectView } from '../projects/view.ts'
+import { startProject } from '../templates/start.ts'
 import { describe, expect, it } from 'vitest'
 import type { IsoDate } from '#core/brands.ts'
 import { BOOKS, ENGINE, lab, london } from '../../test/lab.ts'
 import { makeSeries } from '../series/service.ts'
-import { selectTasks } from '../tasks/queries.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { makeTemplate } from '../templates/service.ts'
-import { listProjects, projectView } from '../projects/queries.ts'
-import { startProject } from '../templates/service.ts'
+
 import { ribbon, todayView } from './service.ts'
 
 const titles = (tasks: readonly { title: string }[]) => tasks.map((t) => t.title)
@@ -15,7 +16,7 @@ describe('Today', () => {
   it('lays tasks into their days; a time that has passed has slipped', () => {
     const l = lab({ now: '2026-11-25T12:00' })
     const mine = (title: string, due: string | null, dueTime: string | null = null) =>
-      makeTask(l.engine, l.imogen, { title, due, dueTime, assignees: [l.tobias.id] })
+      makeTask(l.engine, l.imogen, { title, due, dueTime, assignees: [l.tobias.id] }).result
     mine('last week', '2026-11-20')
     mine('this morning', '2026-11-25', '10:00')
     mine('this evening', '2026-11-25', '17:00')
@@ -54,18 +55,16 @@ describe('Today', () => {
   })
   it('what is in review waits on the lead; loose ends are the firm’s for a manager, one’s own for a member', () => {
     const l = lab()
-    const template = makeTemplate(l.engine, l.imogen, BOOKS)
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
     const id = startProject(l.engine, l.imogen, template.id, {
       name: 'Books',
       clientId: l.client,
       leadId: l.devika.id,
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id } },
-    })
-    const ask = selectTasks(l.engine, l.imogen, 't.projectId = ?', [id]).find(
-      (t) => t.title === 'Ask for statements',
-    )
-    editTask(l.engine, l.tobias, ask!.id, { state: 'in-review' }, null)
+    }).result
+    const ask = l.tasksIn(id).find((t) => t.title === 'Ask for statements')
+    editTask(l.engine, l.tobias, ask!.id, { patch: { state: 'in-review' }, seen: null })
     expect(todayView(l.engine, l.devika).waiting.map((w) => w.text)).toEqual([
       'Tobias finished “Ask for statements” and asks you to check it.',
     ])
@@ -99,8 +98,8 @@ describe('the ribbon', () => {
     l.engine.journal.change(ENGINE, (write) =>
       write.insert('timeOff', {
         personId: l.tobias.id,
-        firstDay: '2026-11-26',
-        lastDay: '2026-11-26',
+        firstDay: isoDate('2026-11-26'),
+        lastDay: isoDate('2026-11-26'),
         reason: 'training',
       }),
     )
@@ -143,13 +142,13 @@ describe('the ribbon', () => {
 describe('projects', () => {
   it('progress goes by effort; guests see only those with work of theirs, and in them only that', () => {
     const l = lab()
-    const template = makeTemplate(l.engine, l.imogen, BOOKS)
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
     const id = startProject(l.engine, l.imogen, template.id, {
       name: 'Books',
       clientId: l.client,
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id }, reviewer: { person: l.corrie.id } },
-    })
+    }).result
     startProject(l.engine, l.imogen, template.id, {
       name: 'Other',
       clientId: null,
@@ -161,21 +160,15 @@ describe('projects', () => {
       ['Gather', 1],
       ['Close', 2],
     ])
-    editTask(
-      l.engine,
-      l.tobias,
-      selectTasks(l.engine, l.imogen, 't.projectId = ? and t.phaseId = ?', [
-        id,
-        view.phases[1]!.id,
-      ])[0]!.id,
-      { state: 'done' },
-      null,
-    )
+    editTask(l.engine, l.tobias, l.tasksIn(id).find((t) => t.phaseId === view.phases[1]!.id)!.id, {
+      patch: { state: 'done' },
+      seen: null,
+    })
     expect(projectView(l.engine, l.imogen, id).progress).toBeCloseTo(90 / 170)
     expect(titles(listProjects(l.engine, l.corrie).map((p) => ({ title: p.name })))).toEqual([
       'Books',
     ])
-    expect(titles(selectTasks(l.engine, l.corrie, 't.projectId = ?', [id]))).toEqual(['Review'])
+    expect(titles(l.tasksIn(id, l.corrie))).toEqual(['Review'])
     expect(() => projectView(l.engine, l.corrie, id + 1)).toThrow(/not shared/)
   })
 })

@@ -1,55 +1,35 @@
+import type { ViewId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import type { SavedView, ViewBody, ViewDefinition } from '#contract/query.ts'
+import type { SavedView, ViewBody } from '#contract/query.ts'
+import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, mayStructure, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
-
-interface Raw {
-  id: number
-  name: string
-  ownerId: number
-  owner: string
-  shared: number
-  pinned: number
-  definition: string
-  version: number
-}
+import { pinsOf, viewFor, viewsFor } from './queries.ts'
 
 /** Views that are one's own or shared with everybody. */
-export function listViews(engine: Engine, viewer: Viewer): SavedView[] {
+export function listViews({ reader }: Engine, viewer: Viewer): SavedView[] {
   needMember(viewer, 'see saved views')
-  const rows = engine.db
-    .prepare(
-      `select v.id, v.name, v.ownerId, w.name as owner, v.shared, v.definition, v.version, exists (select 1 from viewPins p where p.viewId = v.id and p.personId = @me) as pinned
-       from views v join people w on w.id = v.ownerId where v.ownerId = @me or v.shared = 1 order by v.name collate nocase`,
-    )
-    .all({ me: viewer.id }) as Raw[]
-  return rows.map((r) => ({
-    id: r.id,
-    name: r.name,
-    owner: { id: r.ownerId, name: r.owner },
-    shared: r.shared === 1,
-    pinned: r.pinned === 1,
-    mine: r.ownerId === viewer.id,
-    definition: JSON.parse(r.definition) as ViewDefinition,
-    version: r.version,
-  }))
+  return viewsFor
+    .all(reader, { me: viewer.id })
+    .map((view) => ({ ...view, mine: view.owner.id === viewer.id }))
 }
-const needView = (engine: Engine, viewer: Viewer, id: number) =>
-  listViews(engine, viewer).find((v) => v.id === id) ??
-  refuse('not-found', 'That view is gone, or it is not shared.')
 
-export function makeView(engine: Engine, viewer: Viewer, body: ViewBody): SavedView {
+/** @throws Refusal `not-found`, the same whether it is gone or somebody's own */
+function needView({ reader }: Engine, viewer: Viewer, id: ViewId): SavedView {
+  needMember(viewer, 'see saved views')
+  const view =
+    viewFor.get(reader, { me: viewer.id, id }) ??
+    refuse('not-found', 'That view is gone, or it is not shared.')
+  return { ...view, mine: view.owner.id === viewer.id }
+}
+
+export function makeView(engine: Engine, viewer: Viewer, body: ViewBody): Changed<SavedView> {
   needMember(viewer, 'save views')
-  const id = engine.journal.change(actorOf(viewer), (write) =>
-    write.insert('views', {
-      name: body.name,
-      ownerId: viewer.id,
-      shared: body.shared ? 1 : 0,
-      definition: JSON.stringify(body.definition),
-    }),
+  const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.insert('views', { ...body, ownerId: viewer.id }),
   )
-  return needView(engine, viewer, id)
+  return { result: needView(engine, viewer, id), change }
 }
 
 /** Whoever saved a view changes it; a shared one also managers. */
@@ -61,45 +41,39 @@ function needOwn(viewer: Viewer, view: SavedView): void {
 export function saveView(
   engine: Engine,
   viewer: Viewer,
-  id: number,
-  body: ViewBody,
-  seen: number | null,
-): SavedView {
+  id: ViewId,
+  { body, seen }: { body: ViewBody; seen: number | null },
+): Changed<SavedView> {
   const view = needView(engine, viewer, id)
   needOwn(viewer, view)
   needNewest(seen, view.version)
-  engine.journal.change(actorOf(viewer), (write) =>
-    write.update('views', id, {
-      name: body.name,
-      shared: body.shared ? 1 : 0,
-      definition: JSON.stringify(body.definition),
-      version: view.version + 1,
-    }),
+  const { change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.update('views', id, { ...body, version: view.version + 1 }),
   )
-  return needView(engine, viewer, id)
+  return { result: needView(engine, viewer, id), change }
 }
 
-export function removeView(engine: Engine, viewer: Viewer, id: number): void {
+export function removeView(engine: Engine, viewer: Viewer, id: ViewId): Changed<void> {
   needOwn(viewer, needView(engine, viewer, id))
-  engine.journal.change(actorOf(viewer), (write) => {
-    for (const pin of engine.db.prepare('select id from viewPins where viewId = ?').all(id) as {
-      id: number
-    }[])
-      write.remove('viewPins', pin.id)
+  return engine.journal.change(actorOf(viewer), (write) => {
+    for (const pin of pinsOf.all(engine.reader, { view: id })) write.remove('viewPins', pin.id)
     write.remove('views', id)
   })
 }
 
 /** Keeps a view at hand, for this person alone. */
-export function pinView(engine: Engine, viewer: Viewer, id: number, on: boolean): SavedView {
+export function pinView(
+  engine: Engine,
+  viewer: Viewer,
+  id: ViewId,
+  on: boolean,
+): Changed<SavedView> {
   const view = needView(engine, viewer, id)
-  engine.journal.change(actorOf(viewer), (write) => {
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
     if (on && !view.pinned) write.insert('viewPins', { personId: viewer.id, viewId: id })
-    if (!on)
-      for (const pin of engine.db
-        .prepare('select id from viewPins where viewId = ? and personId = ?')
-        .all(id, viewer.id) as { id: number }[])
-        write.remove('viewPins', pin.id)
+    if (on) return
+    for (const pin of pinsOf.all(engine.reader, { view: id }))
+      if (pin.personId === viewer.id) write.remove('viewPins', pin.id)
   })
-  return needView(engine, viewer, id)
+  return { result: needView(engine, viewer, id), change }
 }

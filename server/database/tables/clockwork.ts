@@ -1,105 +1,131 @@
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type {
+  ClientId,
+  LocalStamp,
+  PersonId,
+  ProjectId,
+  RuleId,
+  SeriesId,
+  StateSetId,
+  TaskId,
+  TemplateId,
+} from '#core/brands.ts'
+import type { Schedule } from '#core/recurrence/schedule.ts'
+import type { Template } from '#core/templates/template.ts'
+import type { Makes } from '#contract/clockwork.ts'
+import type { RuleDefinition } from '#contract/rules.ts'
+import { ITEM_KINDS, OUTCOMES } from '#contract/words.ts'
+import { flag, id, instant, json, version } from './columns.ts'
 import { clients, people } from './people.ts'
 
-/** The newest version of each template; `definition` is a core Template as JSON. */
+/** The newest version of each template. */
 export const templates = sqliteTable('templates', {
-  id: integer().primaryKey(),
+  id: id<'template'>(),
   name: text().notNull(),
-  version: integer().notNull().default(1),
-  definition: text().notNull(),
+  version: version(),
+  definition: json<Template>().notNull(),
   /** The set of states its projects use; null for the firm's own. */
-  stateSetId: integer(),
-  updatedAt: integer().notNull(),
+  stateSetId: integer().$type<StateSetId>(),
+  updatedAt: instant().notNull(),
 })
 
 /** Every version a template has had; projects point at the one they were started from. */
 export const templateVersions = sqliteTable(
   'templateVersions',
   {
-    id: integer().primaryKey(),
+    id: id<'template version'>(),
     templateId: integer()
       .notNull()
+      .$type<TemplateId>()
       .references(() => templates.id),
     version: integer().notNull(),
-    definition: text().notNull(),
-    at: integer().notNull(),
+    definition: json<Template>().notNull(),
+    at: instant().notNull(),
   },
   (t) => [uniqueIndex('templateVersions_once').on(t.templateId, t.version)],
 )
 
 /**
- * Series. `makes` is JSON: a project from a template (client, role fillings) or a task. `schedule`
- * is a core
- * Schedule as JSON. An occurrence is made `leadDays` working days before its date. `reached` is the
- * scheduled
+ * Series. An occurrence is made `leadDays` working days before its date. `reached` is the scheduled
  * time of the last occurrence dealt with, null before the first.
  */
 export const series = sqliteTable('series', {
-  id: integer().primaryKey(),
+  id: id<'series'>(),
   name: text().notNull(),
-  makes: text().notNull(),
-  schedule: text().notNull(),
+  makes: json<Makes>().notNull(),
+  schedule: json<Schedule>().notNull(),
   leadDays: integer().notNull().default(0),
-  clientId: integer().references(() => clients.id),
-  ownerId: integer().references(() => people.id),
-  on: integer().notNull().default(1),
-  reached: text(),
-  endedAt: integer(),
-  version: integer().notNull().default(1),
-  createdAt: integer().notNull(),
+  clientId: integer()
+    .$type<ClientId>()
+    .references(() => clients.id),
+  ownerId: integer()
+    .$type<PersonId>()
+    .references(() => people.id),
+  on: flag().notNull().default(true),
+  reached: text().$type<LocalStamp>(),
+  endedAt: instant(),
+  version: version(),
+  createdAt: instant().notNull(),
 })
 
 /** What a series has made: the unique key is why an occurrence is made once. */
 export const occurrences = sqliteTable(
   'occurrences',
   {
-    id: integer().primaryKey(),
+    id: id<'occurrence'>(),
     seriesId: integer()
       .notNull()
+      .$type<SeriesId>()
       .references(() => series.id),
-    scheduled: text().notNull(),
-    date: text().notNull(),
-    projectId: integer(),
-    taskId: integer(),
-    madeAt: integer().notNull(),
+    scheduled: text().notNull().$type<LocalStamp>(),
+    date: text().notNull().$type<LocalStamp>(),
+    projectId: integer().$type<ProjectId>(),
+    taskId: integer().$type<TaskId>(),
+    madeAt: instant().notNull(),
   },
   (t) => [uniqueIndex('occurrences_once').on(t.seriesId, t.scheduled)],
 )
 
-/** Rules; `definition` is JSON (contract/rules.ts). `failures` counts failed runs in a row. */
+/** Rules. `failures` counts failed runs in a row. */
 export const rules = sqliteTable('rules', {
-  id: integer().primaryKey(),
+  id: id<'rule'>(),
   name: text().notNull(),
-  on: integer().notNull().default(1),
-  ownerId: integer().references(() => people.id),
-  definition: text().notNull(),
+  on: flag().notNull().default(true),
+  ownerId: integer()
+    .$type<PersonId>()
+    .references(() => people.id),
+  definition: json<RuleDefinition>().notNull(),
   pausedBecause: text(),
   failures: integer().notNull().default(0),
-  version: integer().notNull().default(1),
-  updatedAt: integer().notNull(),
+  version: version(),
+  updatedAt: instant().notNull(),
 })
 
 /**
- * The run log: what rules and series did or did not do, and why. `key` makes each run happen once.
+ * The run log: what rules and series did or did not do to an item, and why. `key` makes each run
+ * happen once.
  */
 export const runs = sqliteTable(
   'runs',
   {
-    id: integer().primaryKey(),
+    id: id<'run'>(),
     key: text().notNull(),
-    ruleId: integer(),
-    seriesId: integer(),
+    ruleId: integer().$type<RuleId>(),
+    seriesId: integer().$type<SeriesId>(),
     version: integer(),
-    taskId: integer(),
-    projectId: integer(),
-    outcome: text().notNull(),
+    itemKind: text({ enum: ITEM_KINDS }),
+    itemId: integer(),
+    outcome: text({ enum: OUTCOMES }).notNull(),
     summary: text().notNull(),
-    reasons: text().notNull(),
-    at: integer().notNull(),
+    reasons: json<readonly string[]>().notNull(),
+    at: instant().notNull(),
   },
   (t) => [
     uniqueIndex('runs_once').on(t.key),
     index('runs_by_time').on(t.at),
     index('runs_by_rule').on(t.ruleId, t.at),
+    index('runs_of_rule').on(t.ruleId, t.id),
+    index('runs_by_outcome').on(t.outcome, t.id),
+    index('runs_by_item').on(t.itemKind, t.itemId),
   ],
 )

@@ -1,104 +1,155 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { ChangeId, PersonId, ProjectId, RuleId, RunId } from '#core/brands.ts'
+import { ALARM_KINDS, ITEM_KINDS, NOTICE_KINDS } from '#contract/words.ts'
+import { id, instant, json } from './columns.ts'
 import { people } from './people.ts'
+
+/** Who can cause a change. */
+export const ACTORS = ['person', 'rule', 'series', 'import', 'engine'] as const
+/** The tables whose rows are journalled; all others are records themselves, or derived. */
+export const ENTITIES = [
+  'firm',
+  'holidays',
+  'people',
+  'teams',
+  'teamMembers',
+  'timeOff',
+  'clients',
+  'stateSets',
+  'states',
+  'projects',
+  'phases',
+  'tasks',
+  'taskAssignees',
+  'checklistItems',
+  'comments',
+  'taskFollowers',
+  'milestones',
+  'posts',
+  'attachments',
+  'tags',
+  'taskTags',
+  'fields',
+  'fieldValues',
+  'hiddenFields',
+  'views',
+  'templates',
+  'series',
+  'rules',
+] as const
+export type Entity = (typeof ENTITIES)[number]
+/** Columns as they are stored, whatever they mean: what the journal keeps, compares and restores. */
+export type Stored = Readonly<Record<string, string | number | null>>
 
 /**
  * The dated record of every change: one row for each row changed. Entries of one change share
- * `change`.
- * `before` and `after` are JSON of the changed columns (the whole row where it was made or
- * removed).
- * `taskId` and `projectId` say whose activity the entry belongs to.
+ * `change`. `before` and `after` are the changed columns as they are stored (the whole row where it
+ * was made or removed). The item and the project say whose activity the entry belongs to.
  */
 export const journal = sqliteTable(
   'journal',
   {
     id: integer().primaryKey({ autoIncrement: true }),
-    change: integer().notNull(),
-    at: integer().notNull(),
-    actorKind: text().notNull(),
+    change: integer().notNull().$type<ChangeId>(),
+    at: instant().notNull(),
+    actorKind: text({ enum: ACTORS }).notNull(),
     actorId: integer(),
     causeId: integer(),
     depth: integer().notNull().default(0),
     /** The change that this one takes back. */
-    undoes: integer(),
-    entity: text().notNull(),
+    undoes: integer().$type<ChangeId>(),
+    entity: text({ enum: ENTITIES }).notNull(),
     entityId: integer().notNull(),
-    action: text().notNull(),
-    taskId: integer(),
-    projectId: integer(),
-    before: text(),
-    after: text(),
+    action: text({ enum: ['made', 'changed', 'removed'] }).notNull(),
+    itemKind: text({ enum: ITEM_KINDS }),
+    itemId: integer(),
+    projectId: integer().$type<ProjectId>(),
+    before: json<Stored>(),
+    after: json<Stored>(),
   },
   (t) => [
-    index('journal_by_task').on(t.taskId, t.id),
     index('journal_by_change').on(t.change),
+    index('journal_by_item').on(t.itemKind, t.itemId, t.id),
+    index('journal_by_row').on(t.entity, t.entityId, t.change),
+    index('journal_by_project').on(t.projectId, t.change),
+    index('journal_by_time').on(t.at),
     index('journal_undoes')
       .on(t.undoes)
       .where(sql`undoes is not null`),
   ],
 )
 
-/** Instants at which the engine has something to do; `key` is what each is for, once. */
+/** Instants at which the engine has something to do for an item; `key` is what each is for, once. */
 export const alarms = sqliteTable(
   'alarms',
   {
-    id: integer().primaryKey(),
-    at: integer().notNull(),
-    kind: text().notNull(),
+    id: id<'alarm'>(),
+    at: instant().notNull(),
+    kind: text({ enum: ALARM_KINDS }).notNull(),
     key: text().notNull(),
-    ruleId: integer(),
-    seriesId: integer(),
-    taskId: integer(),
+    ruleId: integer().$type<RuleId>(),
+    itemKind: text({ enum: ITEM_KINDS }).notNull(),
+    itemId: integer().notNull(),
     rung: integer(),
   },
   (t) => [
     uniqueIndex('alarms_once').on(t.key),
     index('alarms_due').on(t.at, t.id),
     index('alarms_by_rule').on(t.ruleId),
-    index('alarms_by_task').on(t.taskId),
+    index('alarms_by_item').on(t.itemKind, t.itemId),
   ],
 )
 
 /** How far each reader of the journal has come. */
 export const positions = sqliteTable('positions', {
-  id: integer().primaryKey(),
+  id: id<'position'>(),
   name: text().notNull().unique(),
   journalId: integer().notNull(),
 })
 
-/** Effects outside the database, waiting to be sent. `state`: waiting, sent or failed. */
+/** Effects outside the database, waiting to be sent. */
 export const outbox = sqliteTable(
   'outbox',
   {
-    id: integer().primaryKey(),
+    id: id<'mail'>(),
     key: text().notNull(),
     recipient: text().notNull(),
     subject: text().notNull(),
     body: text().notNull(),
-    state: text().notNull().default('waiting'),
+    state: text({ enum: ['waiting', 'sent', 'failed'] })
+      .notNull()
+      .default('waiting'),
     attempts: integer().notNull().default(0),
-    nextAt: integer().notNull(),
+    nextAt: instant().notNull(),
     lastError: text(),
-    createdAt: integer().notNull(),
-    sentAt: integer(),
+    createdAt: instant().notNull(),
+    sentAt: instant(),
   },
   (t) => [uniqueIndex('outbox_once').on(t.key), index('outbox_waiting').on(t.state, t.nextAt)],
 )
 
-/** What Fernwick told a person. */
+/** What Fernwick told a person, and what about. */
 export const notices = sqliteTable(
   'notices',
   {
-    id: integer().primaryKey(),
+    id: id<'notice'>(),
     personId: integer()
       .notNull()
+      .$type<PersonId>()
       .references(() => people.id),
-    kind: text().notNull(),
+    kind: text({ enum: NOTICE_KINDS }).notNull(),
     body: text().notNull(),
-    taskId: integer(),
-    runId: integer(),
-    at: integer().notNull(),
-    readAt: integer(),
+    itemKind: text({ enum: ITEM_KINDS }),
+    itemId: integer(),
+    runId: integer().$type<RunId>(),
+    at: instant().notNull(),
+    readAt: instant(),
   },
-  (t) => [index('notices_by_person').on(t.personId, t.at)],
+  (t) => [
+    index('notices_by_person').on(t.personId, t.id),
+    index('notices_unread')
+      .on(t.personId, t.kind, t.id)
+      .where(sql`readAt is null`),
+  ],
 )

@@ -1,4 +1,18 @@
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type {
+  FieldId,
+  PersonId,
+  ProjectId,
+  StateId,
+  TagId,
+  TaskId,
+  TemplateId,
+  ViewId,
+} from '#core/brands.ts'
+import { CUSTOM_KINDS, type FieldOptions } from '#contract/fields.ts'
+import type { ViewDefinition } from '#contract/query.ts'
+import { STATES } from '#contract/words.ts'
+import { flag, id, instant, json, version } from './columns.ts'
 import { people } from './people.ts'
 import { states } from './states.ts'
 import { projects, tasks } from './work.ts'
@@ -7,49 +21,56 @@ import { projects, tasks } from './work.ts'
 export const stateDates = sqliteTable(
   'stateDates',
   {
-    id: integer().primaryKey(),
+    id: id<'state date'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
-    stateId: integer().references(() => states.id, { onDelete: 'set null' }),
-    kind: text().notNull(),
-    at: integer().notNull(),
+    stateId: integer()
+      .$type<StateId>()
+      .references(() => states.id, { onDelete: 'set null' }),
+    kind: text({ enum: STATES }).notNull(),
+    at: instant().notNull(),
   },
-  (t) => [index('stateDates_by_task').on(t.taskId, t.at)],
+  (t) => [
+    index('stateDates_by_task').on(t.taskId, t.at),
+    index('stateDates_by_state').on(t.stateId),
+  ],
 )
 
 export const tags = sqliteTable(
   'tags',
-  { id: integer().primaryKey(), name: text().notNull(), colour: text().notNull() },
+  { id: id<'tag'>(), name: text().notNull(), colour: text().notNull() },
   (t) => [uniqueIndex('tags_by_name').on(t.name)],
 )
 
 export const taskTags = sqliteTable(
   'taskTags',
   {
-    id: integer().primaryKey(),
+    id: id<'task tag'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
     tagId: integer()
       .notNull()
+      .$type<TagId>()
       .references(() => tags.id, { onDelete: 'cascade' }),
   },
   (t) => [uniqueIndex('taskTags_once').on(t.taskId, t.tagId), index('taskTags_by_tag').on(t.tagId)],
 )
 
-/**
- * Custom fields: firm-wide, or of one project or template. `options` is JSON: the choices of a
- * choice, the currency of money.
- */
+/** Custom fields: firm-wide, or of one project or template. */
 export const fields = sqliteTable('fields', {
-  id: integer().primaryKey(),
+  id: id<'field'>(),
   name: text().notNull(),
-  kind: text().notNull(),
-  options: text().notNull().default('{}'),
-  projectId: integer().references(() => projects.id, { onDelete: 'cascade' }),
-  templateId: integer(),
-  hidden: integer().notNull().default(0),
+  kind: text({ enum: CUSTOM_KINDS }).notNull(),
+  options: json<FieldOptions>().notNull().default({}),
+  projectId: integer()
+    .$type<ProjectId>()
+    .references(() => projects.id, { onDelete: 'cascade' }),
+  templateId: integer().$type<TemplateId>(),
+  hidden: flag().notNull().default(false),
   position: integer().notNull().default(0),
 })
 
@@ -60,12 +81,14 @@ export const fields = sqliteTable('fields', {
 export const fieldValues = sqliteTable(
   'fieldValues',
   {
-    id: integer().primaryKey(),
+    id: id<'field value'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
     fieldId: integer()
       .notNull()
+      .$type<FieldId>()
       .references(() => fields.id, { onDelete: 'cascade' }),
     text: text(),
     number: real(),
@@ -80,42 +103,44 @@ export const fieldValues = sqliteTable(
 export const hiddenFields = sqliteTable(
   'hiddenFields',
   {
-    id: integer().primaryKey(),
+    id: id<'hidden field'>(),
     projectId: integer()
       .notNull()
+      .$type<ProjectId>()
       .references(() => projects.id, { onDelete: 'cascade' }),
     fieldId: integer()
       .notNull()
+      .$type<FieldId>()
       .references(() => fields.id, { onDelete: 'cascade' }),
   },
   (t) => [uniqueIndex('hiddenFields_once').on(t.projectId, t.fieldId)],
 )
 
-/**
- * Views that somebody saved. `definition` is JSON; a shared one is everybody's to open, its owner's
- * to change.
- */
+/** Views that somebody saved; a shared one is everybody's to open, its owner's to change. */
 export const views = sqliteTable('views', {
-  id: integer().primaryKey(),
+  id: id<'view'>(),
   name: text().notNull(),
   ownerId: integer()
     .notNull()
+    .$type<PersonId>()
     .references(() => people.id),
-  shared: integer().notNull().default(0),
-  definition: text().notNull(),
-  version: integer().notNull().default(1),
+  shared: flag().notNull().default(false),
+  definition: json<ViewDefinition>().notNull(),
+  version: version(),
 })
 
 /** Views that a person keeps at hand. */
 export const viewPins = sqliteTable(
   'viewPins',
   {
-    id: integer().primaryKey(),
+    id: id<'view pin'>(),
     personId: integer()
       .notNull()
+      .$type<PersonId>()
       .references(() => people.id),
     viewId: integer()
       .notNull()
+      .$type<ViewId>()
       .references(() => views.id, { onDelete: 'cascade' }),
   },
   (t) => [uniqueIndex('viewPins_once').on(t.personId, t.viewId)],

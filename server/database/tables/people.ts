@@ -1,53 +1,70 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
+import type { Weekday } from '#core/calendar/calendar.ts'
+import { ACCESS, TIERS } from '#contract/words.ts'
+import { flag, id, instant, json } from './columns.ts'
 
-/** The firm: always the one row with id 1. `week` and `hours` are JSON. */
+/** Minutes of work on each weekday. */
+export type Hours = Partial<Record<Weekday, number>>
+
+/** For how many days records are kept; the usual number where one is not given. */
+export interface Retention {
+  readonly journal?: number
+  readonly runs?: number
+  readonly notices?: number
+  readonly mail?: number
+}
+
+/** The firm: always the one row with id 1. */
 export const firm = sqliteTable('firm', {
-  id: integer().primaryKey(),
+  id: id<'firm'>(),
   name: text().notNull(),
   zone: text().notNull(),
-  week: text().notNull(),
-  hours: text().notNull(),
-  demo: integer().notNull().default(0),
+  week: json<readonly Weekday[]>().notNull(),
+  hours: json<Hours>().notNull(),
+  demo: flag().notNull().default(false),
+  retention: json<Retention>().notNull().default({}),
 })
 
 export const holidays = sqliteTable('holidays', {
-  id: integer().primaryKey(),
-  date: text().notNull(),
+  id: id<'holiday'>(),
+  date: text().notNull().$type<IsoDate>(),
   name: text().notNull(),
-  half: integer().notNull().default(0),
+  half: flag().notNull().default(false),
 })
 
-/**
- * Members and guests. `access`: owner, manager, member, contractor or client. `hours`: minutes of
- * each weekday, JSON, null for the firm's.
- */
+/** Members and guests. `hours` are those of the firm where they are null. */
 export const people = sqliteTable(
   'people',
   {
-    id: integer().primaryKey(),
+    id: id<'person'>(),
     name: text().notNull(),
     email: text().notNull(),
-    access: text().notNull(),
+    access: text({ enum: ACCESS }).notNull(),
     title: text().notNull().default(''),
-    hours: text(),
-    clientId: integer().references(() => clients.id),
+    hours: json<Hours>(),
+    clientId: integer()
+      .$type<ClientId>()
+      .references(() => clients.id),
     passwordHash: text(),
-    active: integer().notNull().default(1),
+    active: flag().notNull().default(true),
   },
   (t) => [uniqueIndex('people_by_email').on(t.email)],
 )
 
-export const teams = sqliteTable('teams', { id: integer().primaryKey(), name: text().notNull() })
+export const teams = sqliteTable('teams', { id: id<'team'>(), name: text().notNull() })
 
 export const teamMembers = sqliteTable(
   'teamMembers',
   {
-    id: integer().primaryKey(),
+    id: id<'team member'>(),
     teamId: integer()
       .notNull()
+      .$type<TeamId>()
       .references(() => teams.id, { onDelete: 'cascade' }),
     personId: integer()
       .notNull()
+      .$type<PersonId>()
       .references(() => people.id),
   },
   (t) => [uniqueIndex('teamMembers_once').on(t.teamId, t.personId)],
@@ -56,22 +73,23 @@ export const teamMembers = sqliteTable(
 export const timeOff = sqliteTable(
   'timeOff',
   {
-    id: integer().primaryKey(),
+    id: id<'time off'>(),
     personId: integer()
       .notNull()
+      .$type<PersonId>()
       .references(() => people.id),
-    firstDay: text().notNull(),
-    lastDay: text().notNull(),
+    firstDay: text().notNull().$type<IsoDate>(),
+    lastDay: text().notNull().$type<IsoDate>(),
     reason: text().notNull().default(''),
   },
   (t) => [index('timeOff_by_person').on(t.personId, t.lastDay)],
 )
 
 export const clients = sqliteTable('clients', {
-  id: integer().primaryKey(),
+  id: id<'client'>(),
   name: text().notNull(),
   short: text().notNull(),
-  tier: text().notNull().default('silver'),
+  tier: text({ enum: TIERS }).notNull().default('silver'),
 })
 
 /** Signed-in browsers; the id is a digest of the cookie's secret. */
@@ -79,9 +97,10 @@ export const sessions = sqliteTable('sessions', {
   id: text().primaryKey(),
   personId: integer()
     .notNull()
+    .$type<PersonId>()
     .references(() => people.id),
-  createdAt: integer().notNull(),
-  expiresAt: integer().notNull(),
+  createdAt: instant().notNull(),
+  expiresAt: instant().notNull(),
 })
 
 /**
@@ -92,10 +111,10 @@ export const idempotency = sqliteTable(
   'idempotency',
   {
     key: text().notNull(),
-    personId: integer().notNull(),
+    personId: integer().notNull().$type<PersonId>(),
     request: text().notNull(),
     answer: text().notNull(),
-    at: integer().notNull(),
+    at: instant().notNull(),
   },
   (t) => [primaryKey({ columns: [t.personId, t.key] })],
 )

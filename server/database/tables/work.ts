@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import {
   index,
   integer,
@@ -6,6 +7,23 @@ import {
   uniqueIndex,
   type AnySQLiteColumn,
 } from 'drizzle-orm/sqlite-core'
+import type {
+  ClientId,
+  IsoDate,
+  LocalStamp,
+  LocalTime,
+  PersonId,
+  PhaseId,
+  ProjectId,
+  RuleId,
+  SeriesId,
+  StateId,
+  StateSetId,
+  TaskId,
+  TemplateId,
+} from '#core/brands.ts'
+import { DONE_BY, HEALTHS, PRIORITIES, STATES } from '#contract/words.ts'
+import { flag, id, instant, version } from './columns.ts'
 import { stateSets, states } from './states.ts'
 import { clients, people } from './people.ts'
 
@@ -16,33 +34,50 @@ import { clients, people } from './people.ts'
 export const projects = sqliteTable(
   'projects',
   {
-    id: integer().primaryKey(),
+    id: id<'project'>(),
     name: text().notNull(),
-    clientId: integer().references(() => clients.id),
-    leadId: integer().references(() => people.id),
-    templateId: integer(),
+    clientId: integer()
+      .$type<ClientId>()
+      .references(() => clients.id),
+    leadId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
+    templateId: integer().$type<TemplateId>(),
     templateVersion: integer(),
-    anchor: text(),
+    anchor: text().$type<IsoDate>(),
     description: text().notNull().default(''),
-    stateSetId: integer().references(() => stateSets.id),
-    health: text(),
+    stateSetId: integer()
+      .$type<StateSetId>()
+      .references(() => stateSets.id),
+    health: text({ enum: HEALTHS }),
     healthReason: text().notNull().default(''),
-    closedAt: integer(),
-    archivedAt: integer(),
-    seriesId: integer(),
-    occurrence: text(),
-    createdAt: integer().notNull(),
-    version: integer().notNull().default(1),
+    closedAt: instant(),
+    archivedAt: instant(),
+    seriesId: integer().$type<SeriesId>(),
+    occurrence: text().$type<LocalStamp>(),
+    createdAt: instant().notNull(),
+    version: version(),
   },
-  (t) => [index('projects_by_client').on(t.clientId)],
+  (t) => [
+    index('projects_by_client').on(t.clientId),
+    index('projects_by_lead').on(t.leadId, t.closedAt),
+    index('projects_by_template').on(t.templateId),
+    index('projects_by_states').on(t.stateSetId),
+    index('projects_running')
+      .on(t.name)
+      .where(sql`closedAt is null and archivedAt is null`),
+    index('projects_closed').on(t.closedAt, t.id),
+    index('projects_archived').on(t.archivedAt, t.id),
+  ],
 )
 
 export const phases = sqliteTable(
   'phases',
   {
-    id: integer().primaryKey(),
+    id: id<'phase'>(),
     projectId: integer()
       .notNull()
+      .$type<ProjectId>()
       .references(() => projects.id, { onDelete: 'cascade' }),
     name: text().notNull(),
     position: integer().notNull(),
@@ -52,48 +87,57 @@ export const phases = sqliteTable(
 
 /**
  * Tasks. `due` and `start` are dates in the firm's zone, `dueTime` a local time; `estimate` is in
- * minutes;
- * `state` is the kind of the named state `stateId`; `description` is sanitised HTML; `parentId`
- * makes it a subtask,
- * whose parent's dates and state may follow its subtasks; `doneBy` says whether one assignee
- * finishes it or all must; `closedAt` is set while it is done or dropped; `rung` is the highest
- * rung of the
- * late-work ladder it stands on for its present due date.
+ * minutes; `state` is the kind of the named state `stateId`; `description` is sanitised HTML;
+ * `parentId` makes it a subtask, whose parent's dates and state may follow its subtasks; `doneBy`
+ * says whether one assignee finishes it or all must; `closedAt` is set while it is done or dropped;
+ * `rung` is the highest rung of the late-work ladder it stands on for its present due date.
  */
 export const tasks = sqliteTable(
   'tasks',
   {
-    id: integer().primaryKey(),
+    id: id<'task'>(),
     title: text().notNull(),
     description: text().notNull().default(''),
-    state: text().notNull().default('not-started'),
-    stateId: integer().references(() => states.id),
-    parentId: integer().references((): AnySQLiteColumn => tasks.id),
-    datesFollow: integer().notNull().default(0),
-    stateFollows: integer().notNull().default(0),
-    doneBy: text().notNull().default('any'),
-    priority: text().notNull().default('normal'),
-    projectId: integer().references(() => projects.id),
-    phaseId: integer().references(() => phases.id),
-    clientId: integer().references(() => clients.id),
+    state: text({ enum: STATES }).notNull().default('not-started'),
+    stateId: integer()
+      .$type<StateId>()
+      .references(() => states.id),
+    parentId: integer()
+      .$type<TaskId>()
+      .references((): AnySQLiteColumn => tasks.id),
+    datesFollow: flag().notNull().default(false),
+    stateFollows: flag().notNull().default(false),
+    doneBy: text({ enum: DONE_BY }).notNull().default('any'),
+    priority: text({ enum: PRIORITIES }).notNull().default('normal'),
+    projectId: integer()
+      .$type<ProjectId>()
+      .references(() => projects.id),
+    phaseId: integer()
+      .$type<PhaseId>()
+      .references(() => phases.id),
+    clientId: integer()
+      .$type<ClientId>()
+      .references(() => clients.id),
     /** The template's role this task was planned for; kept so that an unfilled one can be named. */
     role: text(),
-    start: text(),
-    due: text(),
-    dueTime: text(),
+    start: text().$type<IsoDate>(),
+    due: text().$type<IsoDate>(),
+    dueTime: text().$type<LocalTime>(),
     estimate: integer(),
-    creatorId: integer().references(() => people.id),
-    seriesId: integer(),
-    occurrence: text(),
+    creatorId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
+    seriesId: integer().$type<SeriesId>(),
+    occurrence: text().$type<LocalStamp>(),
     rung: integer().notNull().default(0),
-    rungOf: integer(),
+    rungOf: integer().$type<RuleId>(),
     position: integer().notNull().default(0),
-    createdAt: integer().notNull(),
-    closedAt: integer(),
-    archivedAt: integer(),
+    createdAt: instant().notNull(),
+    closedAt: instant(),
+    archivedAt: instant(),
     /** The task this one was merged into. */
-    mergedInto: integer(),
-    version: integer().notNull().default(1),
+    mergedInto: integer().$type<TaskId>(),
+    version: version(),
   },
   (t) => [
     index('tasks_open_by_due').on(t.closedAt, t.due),
@@ -101,23 +145,34 @@ export const tasks = sqliteTable(
     index('tasks_by_due').on(t.due),
     index('tasks_by_parent').on(t.parentId),
     index('tasks_by_client').on(t.clientId),
+    index('tasks_by_phase').on(t.phaseId),
+    index('tasks_by_state').on(t.stateId),
+    index('tasks_by_creator').on(t.creatorId, t.closedAt),
+    index('tasks_in_review')
+      .on(t.projectId)
+      .where(sql`state = 'in-review' and closedAt is null`),
+    index('tasks_in_review_by_creator')
+      .on(t.creatorId)
+      .where(sql`state = 'in-review' and closedAt is null`),
   ],
 )
 
 export const taskAssignees = sqliteTable(
   'taskAssignees',
   {
-    id: integer().primaryKey(),
+    id: id<'assignment'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
     personId: integer()
       .notNull()
+      .$type<PersonId>()
       .references(() => people.id),
     /** This person's part of the effort, in minutes; null: an even share of the task's. */
     estimate: integer(),
     /** When this person finished their part, where all must. */
-    doneAt: integer(),
+    doneAt: instant(),
   },
   (t) => [
     uniqueIndex('taskAssignees_once').on(t.taskId, t.personId),
@@ -128,12 +183,13 @@ export const taskAssignees = sqliteTable(
 export const checklistItems = sqliteTable(
   'checklistItems',
   {
-    id: integer().primaryKey(),
+    id: id<'checklist item'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
     title: text().notNull(),
-    done: integer().notNull().default(0),
+    done: flag().notNull().default(false),
     position: integer().notNull(),
   },
   (t) => [index('checklistItems_by_task').on(t.taskId, t.position)],
@@ -142,14 +198,17 @@ export const checklistItems = sqliteTable(
 export const comments = sqliteTable(
   'comments',
   {
-    id: integer().primaryKey(),
+    id: id<'comment'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
     /** Null for what a rule wrote. */
-    authorId: integer().references(() => people.id),
+    authorId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
     body: text().notNull(),
-    at: integer().notNull(),
+    at: instant().notNull(),
   },
   (t) => [index('comments_by_task').on(t.taskId, t.at)],
 )
@@ -158,12 +217,14 @@ export const comments = sqliteTable(
 export const taskFollowers = sqliteTable(
   'taskFollowers',
   {
-    id: integer().primaryKey(),
+    id: id<'follow'>(),
     taskId: integer()
       .notNull()
+      .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
     personId: integer()
       .notNull()
+      .$type<PersonId>()
       .references(() => people.id),
   },
   (t) => [uniqueIndex('taskFollowers_once').on(t.taskId, t.personId)],
@@ -172,14 +233,17 @@ export const taskFollowers = sqliteTable(
 export const milestones = sqliteTable(
   'milestones',
   {
-    id: integer().primaryKey(),
+    id: id<'milestone'>(),
     projectId: integer()
       .notNull()
+      .$type<ProjectId>()
       .references(() => projects.id, { onDelete: 'cascade' }),
     name: text().notNull(),
-    ownerId: integer().references(() => people.id),
-    date: text(),
-    doneAt: integer(),
+    ownerId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
+    date: text().$type<IsoDate>(),
+    doneAt: instant(),
   },
   (t) => [index('milestones_by_project').on(t.projectId, t.date)],
 )
@@ -191,14 +255,17 @@ export const milestones = sqliteTable(
 export const posts = sqliteTable(
   'posts',
   {
-    id: integer().primaryKey(),
+    id: id<'post'>(),
     projectId: integer()
       .notNull()
+      .$type<ProjectId>()
       .references(() => projects.id, { onDelete: 'cascade' }),
-    authorId: integer().references(() => people.id),
-    health: text(),
+    authorId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
+    health: text({ enum: HEALTHS }),
     body: text().notNull(),
-    at: integer().notNull(),
+    at: instant().notNull(),
   },
   (t) => [index('posts_by_project').on(t.projectId, t.at)],
 )
@@ -210,16 +277,22 @@ export const posts = sqliteTable(
 export const attachments = sqliteTable(
   'attachments',
   {
-    id: integer().primaryKey(),
-    taskId: integer().references(() => tasks.id, { onDelete: 'cascade' }),
-    projectId: integer().references(() => projects.id, { onDelete: 'cascade' }),
+    id: id<'attachment'>(),
+    taskId: integer()
+      .$type<TaskId>()
+      .references(() => tasks.id, { onDelete: 'cascade' }),
+    projectId: integer()
+      .$type<ProjectId>()
+      .references(() => projects.id, { onDelete: 'cascade' }),
     name: text().notNull(),
     url: text(),
     type: text(),
     size: integer(),
     digest: text(),
-    personId: integer().references(() => people.id),
-    at: integer().notNull(),
+    personId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
+    at: instant().notNull(),
   },
   (t) => [
     index('attachments_by_task').on(t.taskId),

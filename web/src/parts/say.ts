@@ -1,4 +1,5 @@
-import { sayDate } from '#core/text/speak.ts'
+import { plural, sayDate } from '#core/text/speak.ts'
+import type { Undone } from '#contract/journal.ts'
 import { STATE_NAMES, type State } from '#contract/words.ts'
 
 export { plural, sayDate, sayLongDate, sayMinutes, sayMonth } from '#core/text/speak.ts'
@@ -22,6 +23,10 @@ export function sayInstant(at: number, today: string, zone: string): string {
   if (date === today) return time
   return `${sayDate(date, today)}, ${time}`
 }
+
+/** What taking a change back did, and what of it stays, in a sentence or two. */
+export const sayUndone = ({ count, left }: Undone): string =>
+  [`Taken back: ${plural(count, 'thing')} as before.`, ...left].join(' ')
 
 export const initials = (name: string): string =>
   name

@@ -1,6 +1,8 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import type { Undone } from '#contract/journal.ts'
 import { changeOf, post } from '#web/api/client.ts'
+import { sayUndone } from '#web/parts/say.ts'
 
 export interface Message {
   readonly text: string
@@ -21,10 +23,12 @@ export const useMessages = defineStore('messages', () => {
    */
   function did(text: string, answer: unknown): void {
     const change = changeOf(answer)
-    say(
-      text,
-      change === null ? undefined : async () => void (await post(`/changes/${change}/undo`)),
-    )
+    say(text, change === null ? undefined : () => undo(change))
+  }
+  /** Takes a change back; what of it stays is said. */
+  async function undo(change: number): Promise<void> {
+    const done = await post<Undone>(`/changes/${change}/undo`)
+    if (done.left.length) say(sayUndone(done))
   }
   return { current, say, fault, did }
 })

@@ -20,7 +20,6 @@ export const useSession = defineStore('session', () => {
     teams: [],
     clients: [],
     projects: [],
-    phases: [],
     templates: [],
     states: [],
     tags: [],
@@ -49,7 +48,27 @@ export const useSession = defineStore('session', () => {
     await remove('/session')
     me.value = null
   }
+  /** Closed projects that were opened: not to choose from, but known while they are looked at. */
+  const visited = ref<Directory['projects'][number][]>([])
+  function visit(project: Directory['projects'][number]): void {
+    if (directory.value.projects.some((p) => p.id === project.id)) return
+    visited.value = [...visited.value.filter((p) => p.id !== project.id), project].slice(-50)
+  }
   const active = computed(() => directory.value.people.filter((p) => p.active))
   const today = computed(() => me.value?.today ?? '')
-  return { me, demo, firm, known, directory, active, today, read, signIn, signInAs, signOut }
+  return {
+    me,
+    demo,
+    firm,
+    known,
+    directory,
+    visited,
+    visit,
+    active,
+    today,
+    read,
+    signIn,
+    signInAs,
+    signOut,
+  }
 })

@@ -33,7 +33,7 @@ beforeEach(() => {
       })
     const ids = /ids=([\d,]+)/.exec(path)?.[1]?.split(',').map(Number)
     if (ids) return new Response(JSON.stringify({ tasks: ids.filter((id) => titles[id]).map(row) }))
-    if (/undo$/.test(path)) return new Response(JSON.stringify({ count: 1 }))
+    if (/undo$/.test(path)) return new Response(JSON.stringify({ change: 43, count: 1, left: [] }))
     const id = Number(/tasks\/(\d+)/.exec(path)?.[1])
     titles[id] = (JSON.parse(options.body!) as { title: string }).title
     return new Response(JSON.stringify(row(id)), { headers: { 'Fernwick-Change': '42' } })

@@ -3,7 +3,13 @@ import { plainText } from '#core/text/rich.ts'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { NextDate, SeriesBody, SeriesView, TemplateSummary } from '#contract/clockwork.ts'
+import type {
+  NextDate,
+  SeriesBody,
+  SeriesSummary,
+  SeriesView,
+  TemplateSummary,
+} from '#contract/clockwork.ts'
 import { get, post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
@@ -19,20 +25,23 @@ const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<SeriesView[]>(
+const { data, error, reload } = useView<SeriesSummary[]>(
   () => '/series',
-  (c) => c.entities.includes('series') || c.projects.length > 0,
+  (c) => c.entities.includes('series'),
 )
 const id = computed(() =>
   route.params['id'] === 'new' ? 'new' : Number(route.params['id']) || null,
 )
-const current = computed(() =>
-  id.value === 'new'
-    ? null
-    : (data.value?.find((s) => s.id === id.value) ??
-      (id.value === null ? data.value?.[0] : undefined) ??
-      null),
+/** The series that is open: the first of the list where none is named. */
+const chosen = computed(() =>
+  id.value === 'new' ? null : (id.value ?? data.value?.[0]?.id ?? null),
 )
+const { data: opened, reload: reopen } = useView<SeriesView>(
+  () => (chosen.value === null ? null : `/series/${chosen.value}`),
+  (c) => c.entities.includes('series') || c.projects.length > 0,
+  { keep: true },
+)
+const current = computed(() => (opened.value?.id === chosen.value ? opened.value : null))
 const body = ref<SeriesBody | null>(null)
 const base = ref('')
 const seen = ref(0)
@@ -172,7 +181,7 @@ async function save(): Promise<void> {
         ? await post<SeriesView>('/series', body.value, { once: crypto.randomUUID() })
         : await put<SeriesView>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
     show(saved)
-    await reload()
+    await Promise.all([reload(), reopen()])
     messages.say(
       `“${saved.name}” is saved; next ${saved.next[0] ? sayDate(saved.next[0].date, session.today) : 'never'}.`,
     )
@@ -187,7 +196,7 @@ async function turn(): Promise<void> {
   try {
     const s = current.value!
     await post(`/series/${s.id}/switch`, { on: !s.on })
-    await reload()
+    await Promise.all([reload(), reopen()])
     messages.say(
       s.on
         ? `“${s.name}” is paused; what comes due meanwhile is skipped.`
@@ -197,7 +206,7 @@ async function turn(): Promise<void> {
     messages.fault(sentence(problem))
   }
 }
-const standing = (s: SeriesView) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On')
+const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On')
 </script>
 
 <template>
@@ -216,12 +225,11 @@ const standing = (s: SeriesView) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On'
           :to="`/clockwork/series/${s.id}`"
         >
           <b>{{ s.name }}</b>
-          <span class="s" :class="{ off: !s.on, bad: s.ended || s.warnings.length }">
+          <span class="s" :class="{ off: !s.on, bad: s.ended || s.troubled }">
             {{ standing(s) }}
           </span>
           <small>
-            {{ s.next[0] ? `next ${sayDate(s.next[0].date, session.today)}` : 'no date left' }} ·
-            {{ plural(s.made.length, 'made', 'made') }}
+            {{ s.next ? `next ${sayDate(s.next, session.today)}` : 'no date left' }}
           </small>
         </router-link>
       </nav>

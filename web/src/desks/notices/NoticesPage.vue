@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { NoticeView } from '#contract/views.ts'
+import type { ItemKind } from '#contract/words.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { sayInstant } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
@@ -11,12 +12,21 @@ import NoticeTabs from './NoticeTabs.vue'
 const session = useSession()
 const messages = useMessages()
 const { data, error, reload } = useView<NoticeView[]>(() => '/notices')
-const KINDS: Record<string, string> = {
+const KINDS: Record<NoticeView['kind'], string> = {
   reminder: 'Reminder',
   escalation: 'Escalation',
   assigned: 'Given to you',
   comment: 'Comment',
   rule: 'Rule',
+  mention: 'Mentioned',
+  follow: 'You follow it',
+}
+/** Where the things that notices are about are opened. */
+const PLACES: Partial<Record<ItemKind, { at: string; name: string }>> = {
+  task: { at: '/today?task=', name: 'Open the task' },
+  project: { at: '/work/', name: 'Open the project' },
+  rule: { at: '/clockwork/rules/', name: 'Open the rule' },
+  series: { at: '/clockwork/series/', name: 'Open the series' },
 }
 async function read(id: number | null): Promise<void> {
   try {
@@ -44,18 +54,18 @@ async function read(id: number | null): Promise<void> {
       </div>
       <div v-for="n in data ?? []" :key="n.id" class="note one" :class="{ fresh: !n.readAt }">
         <div class="k">
-          <span>{{ KINDS[n.kind] ?? n.kind }}</span>
+          <span>{{ KINDS[n.kind] }}</span>
           <span>{{ sayInstant(n.at, session.today, session.me!.zone) }}</span>
         </div>
         <p>{{ n.body }}</p>
         <div class="btns">
           <router-link
-            v-if="n.taskId"
+            v-if="n.item && PLACES[n.item.kind]"
             class="btn"
-            :to="`/today?task=${n.taskId}`"
+            :to="`${PLACES[n.item.kind]!.at}${n.item.id}`"
             @click="!n.readAt && read(n.id)"
           >
-            Open the task
+            {{ PLACES[n.item.kind]!.name }}
           </router-link>
           <button v-if="!n.readAt" class="btn flat" @click="read(n.id)">Mark as read</button>
         </div>

@@ -8,7 +8,8 @@ import { call, post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { fieldsIn, isSettable, type Known } from './views/fields.ts'
+import { fieldsIn, isSettable } from './views/fields.ts'
+import { useKnown } from './views/useKnown.ts'
 import { readCell } from './views/paste.ts'
 import WorkNav from './WorkNav.vue'
 
@@ -31,12 +32,9 @@ const into = ref<number | 'new' | 'none'>('new')
 const name = ref('')
 const clientId = ref<number | null>(null)
 const mapping = ref<string[]>([])
-const known = computed((): Known => ({
-  directory: session.directory,
-  today: session.today,
-  zone: session.me?.zone ?? 'UTC',
-  scope: typeof into.value === 'number' ? { of: 'project', id: into.value } : { of: 'firm' },
-}))
+const known = useKnown(() =>
+  typeof into.value === 'number' ? { of: 'project', id: into.value } : { of: 'firm' },
+)
 const fields = computed(() => [
   ...fieldsIn(known.value).filter(
     (f) => isSettable(f.field) && f.field !== 'project' && f.field !== 'phase',

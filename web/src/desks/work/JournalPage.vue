@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { ChangeRow } from '#contract/journal.ts'
+import type { ChangeRow, Undone } from '#contract/journal.ts'
+import { sayUndone } from '#web/parts/say.ts'
 import { get, post, sentence } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
@@ -58,10 +59,15 @@ async function more(): Promise<void> {
     messages.fault(sentence(problem))
   }
 }
+/** Running projects, and a closed one whose journal this is. */
+const choices = computed(() => [
+  ...session.directory.projects,
+  ...session.visited.filter((p) => p.id === project.value),
+])
 async function undo(change: ChangeRow): Promise<void> {
   try {
-    const done = await post<{ count: number }>(`/changes/${change.change}/undo`)
-    messages.did(`Taken back: ${plural(done.count, 'thing')} as before.`, done)
+    const done = await post<Undone>(`/changes/${change.change}/undo`)
+    messages.did(sayUndone(done), done)
     await reload()
   } catch (problem) {
     messages.fault(sentence(problem))
@@ -95,7 +101,7 @@ async function undo(change: ChangeRow): Promise<void> {
             "
           >
             <option value="">everything</option>
-            <option v-for="p in session.directory.projects" :key="p.id" :value="p.id">
+            <option v-for="p in choices" :key="p.id" :value="p.id">
               {{ p.name }}
             </option>
           </select>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ProjectView } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
@@ -30,6 +30,16 @@ const { data, error, reload } = useView<ProjectView>(
 )
 const about = computed(() => route.query['about'] !== undefined)
 const shown = computed(() => (data.value?.id === id.value ? data.value : null))
+watch(shown, (project) => {
+  if (project)
+    session.visit({
+      id: project.id,
+      name: project.name,
+      clientId: project.client?.id ?? null,
+      stateSetId: project.stateSetId,
+      templateId: project.template?.id ?? null,
+    })
+})
 const splitting = ref<number[] | null>(null)
 const name = ref('')
 async function split(): Promise<void> {

@@ -7,6 +7,7 @@ import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
 import HealthMark from './HealthMark.vue'
 import NewProject from './NewProject.vue'
+import { useClosedProjects } from './useClosedProjects.ts'
 import WorkNav from './WorkNav.vue'
 
 const session = useSession()
@@ -14,24 +15,22 @@ const { data, error, reload } = useView<ProjectRow[]>(
   () => '/projects',
   (c) => c.projects.length > 0,
 )
-const which = ref<'running' | 'finished' | 'archived'>('running')
-const partOf = (p: ProjectRow) =>
-  p.archivedAt !== null ? 'archived' : p.closedAt !== null ? 'finished' : 'running'
 const PARTS = [
   ['running', 'Running'],
   ['finished', 'Finished'],
   ['archived', 'Archived'],
 ] as const
+const which = ref<(typeof PARTS)[number][0]>('running')
 const words = ref('')
-const shown = computed(() =>
-  (data.value ?? []).filter(
-    (p) =>
-      partOf(p) === which.value &&
-      `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`
-        .toLowerCase()
-        .includes(words.value.toLowerCase()),
+const closed = useClosedProjects(which, words)
+const narrowed = computed(() =>
+  (data.value ?? []).filter((p) =>
+    `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`
+      .toLowerCase()
+      .includes(words.value.toLowerCase()),
   ),
 )
+const shown = computed(() => (which.value === 'running' ? narrowed.value : closed.rows.value))
 </script>
 
 <template>
@@ -58,17 +57,24 @@ const shown = computed(() =>
             :class="{ pri: which === key }"
             @click="which = key"
           >
-            {{ name }} {{ data.filter((p) => partOf(p) === key).length }}
+            {{ key === 'running' ? `${name} ${data.length}` : name }}
           </button>
           <input
             v-model="words"
             class="inp find"
             aria-label="Narrow the list"
-            placeholder="Narrow by name, client or lead"
+            :placeholder="
+              which === 'running' ? 'Narrow by name, client or lead' : 'Narrow by name or client'
+            "
           />
         </div>
-        <div v-if="!shown.length" class="empty">
-          <h3>{{ data.length ? 'No project matches' : 'No projects yet' }}</h3>
+        <ViewState
+          v-if="which !== 'running' && !closed.known.value"
+          :error="closed.error.value"
+          @retry="closed.again"
+        />
+        <div v-else-if="!shown.length" class="empty">
+          <h3>{{ data.length || words ? 'No project matches' : 'No projects yet' }}</h3>
           <p>
             {{
               session.me?.may.member
@@ -128,6 +134,9 @@ const shown = computed(() =>
             </tr>
           </tbody>
         </table>
+        <p v-if="which !== 'running' && closed.next.value" class="btns">
+          <button class="btn" @click="closed.more">Show earlier ones</button>
+        </p>
       </template>
     </div>
   </main>

@@ -164,7 +164,8 @@ async function hide(field: CustomField): Promise<void> {
 }
 const whose = (f: CustomField) =>
   f.projectId
-    ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ?? 'an archived project')
+    ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ??
+      'a project that is closed')
     : f.templateId
       ? `projects of “${session.directory.templates.find((t) => t.id === f.templateId)?.name ?? 'a template'}”`
       : 'everywhere'

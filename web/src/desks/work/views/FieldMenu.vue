@@ -10,7 +10,8 @@ import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
-import { choicesFor, paletteOf, specOf, type Known } from './fields.ts'
+import { choicesFor, paletteOf, specOf } from './fields.ts'
+import { useKnown } from './useKnown.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 
 /**
@@ -30,12 +31,12 @@ const open = computed({
     if (!on) menu.close()
   },
 })
-const known = computed((): Known => ({
-  directory: session.directory,
-  today: session.today,
-  zone: session.me?.zone ?? 'UTC',
-  scope: props.scope,
-}))
+// The row as it is while the menu is open: several people can be chosen one after the other.
+const task = ref<TaskRow | null>(null)
+const known = useKnown(
+  () => props.scope,
+  () => (menu.ask?.field === 'phase' ? (task.value?.project?.id ?? null) : undefined),
+)
 const field = computed(() => menu.ask?.field ?? '')
 const own = computed(() => session.directory.fields.find((f) => f.id === customId(field.value)))
 const currency = computed(() => own.value?.options.currency ?? 'GBP')
@@ -45,8 +46,6 @@ const choosing = computed(
   () => type.value === 'choice' || type.value === 'people' || type.value === 'flag',
 )
 const many = computed(() => field.value === 'assignee' || field.value === 'tag')
-// The row as it is while the menu is open: several people can be chosen one after the other.
-const task = ref<TaskRow | null>(null)
 const mine = computed((): (string | number)[] => {
   const t = task.value
   if (!t) return []

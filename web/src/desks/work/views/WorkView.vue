@@ -2,14 +2,13 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
-import type { Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
+import type { Filter, Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
 import ViewState from '#web/parts/ViewState.vue'
 import { useSelection } from '#web/state/selection.ts'
-import { useSession } from '#web/state/session.ts'
 import BulkBar from './BulkBar.vue'
 import { standard, useDefinition } from './definition.ts'
 import FieldMenu from './FieldMenu.vue'
-import type { Known } from './fields.ts'
+import { useKnown } from './useKnown.ts'
 import GridView from './GridView.vue'
 import TakeOut from './TakeOut.vue'
 import { useOutline } from './useOutline.ts'
@@ -30,7 +29,6 @@ const props = withDefaults(
   { saved: null, milestones: () => [] },
 )
 const emit = defineEmits<{ split: [ids: number[]] }>()
-const session = useSession()
 const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
@@ -41,12 +39,18 @@ const { def, changed, change, show, putBack } = useDefinition(
       ? `saved.${props.saved.id}.${props.saved.version}`
       : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`,
 )
-const known = computed((): Known => ({
-  directory: session.directory,
-  today: session.today,
-  zone: session.me?.zone ?? 'UTC',
-  scope: def.value.scope,
-}))
+/** Phases of all running projects are asked for only where a column or a test speaks of them. */
+const speaksOfPhases = (filter: Filter): boolean =>
+  filter.of.some((each) => ('match' in each ? speaksOfPhases(each) : each.field === 'phase'))
+const known = useKnown(
+  () => def.value.scope,
+  () =>
+    speaksOfPhases(def.value.filter) || def.value.columns.some((c) => c.field === 'phase')
+      ? def.value.scope.of === 'project'
+        ? undefined
+        : null
+      : undefined,
+)
 const dated = computed(() => def.value.kind === 'calendar' || def.value.kind === 'timeline')
 /** Dated views ask for their own days and tell what they found; for the others it is asked here. */
 const { data, error, reload } = useOutline(

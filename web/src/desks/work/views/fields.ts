@@ -14,6 +14,7 @@ import {
   type FieldSpec,
 } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
+import type { PhaseChoice } from '#contract/projects.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import type { Directory } from '#contract/views.ts'
 import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES } from '#contract/words.ts'
@@ -22,6 +23,10 @@ import { sayInstant } from '#web/parts/say.ts'
 /** What views know of the firm: what there is to choose from, and what day it is. */
 export interface Known {
   readonly directory: Directory
+  /** Those that run, and closed ones that were opened. */
+  readonly projects: Directory['projects']
+  /** As many as were asked for. */
+  readonly phases: readonly PhaseChoice[]
   readonly today: string
   readonly zone: string
   readonly scope: Scope
@@ -30,7 +35,7 @@ export type NamedSpec = FieldSpec & { readonly field: string }
 
 const projectOf = (known: Known) =>
   known.scope.of === 'project'
-    ? known.directory.projects.find((p) => p.id === (known.scope as { id: number }).id)
+    ? known.projects.find((p) => p.id === (known.scope as { id: number }).id)
     : undefined
 const customOf = (known: Known, field: string): CustomField | undefined =>
   known.directory.fields.find((f) => f.id === customId(field))
@@ -74,7 +79,7 @@ export const specOf = (known: Known, field: string): FieldSpec | undefined => {
  * States to choose from: those of a set; of the firm's own where several projects stand together.
  */
 export const statesFor = (known: Known, projectId: number | null) => {
-  const set = known.directory.projects.find((p) => p.id === projectId)?.stateSetId ?? 1
+  const set = known.projects.find((p) => p.id === projectId)?.stateSetId ?? 1
   return known.directory.states.filter((s) => s.setId === set)
 }
 
@@ -118,13 +123,13 @@ export function choicesFor(known: Known, field: string, task?: TaskRow): Choice[
     case 'project':
       return directory.projects.map((p) => ({ value: p.id, name: p.name }))
     case 'phase':
-      return directory.phases
+      return known.phases
         .filter((ph) => projectId === null || ph.projectId === projectId)
         .map((ph) => ({
           value: ph.id,
           name:
             projectId === null
-              ? `${directory.projects.find((p) => p.id === ph.projectId)?.name ?? ''}: ${ph.name}`
+              ? `${known.projects.find((p) => p.id === ph.projectId)?.name ?? ''}: ${ph.name}`
               : ph.name,
         }))
     case 'tag':
@@ -169,7 +174,7 @@ export function sayField(known: Known, field: string, task: TaskRow): string {
     case 'project':
       return task.project?.name ?? ''
     case 'phase':
-      return known.directory.phases.find((p) => p.id === task.phaseId)?.name ?? ''
+      return task.phaseName ?? ''
     case 'tag':
       return task.tags.map((t) => t.name).join(', ')
     case 'start':

@@ -41,7 +41,6 @@ const directory: Directory = {
   teams: [],
   clients: [{ id: 1, name: 'Mossgate Veterinary Clinic', short: 'Mossgate', tier: 'gold' }],
   projects: [{ id: 9, name: 'Books', clientId: 1, stateSetId: 2, templateId: 5 }],
-  phases: [{ id: 4, projectId: 9, name: 'Gather' }],
   templates: [],
   states: [
     state(1, 1, 'Not started', 'not-started'),
@@ -97,7 +96,14 @@ const directory: Directory = {
     },
   ],
 }
-const firm: Known = { directory, today: '2026-11-23', zone: 'Europe/London', scope: { of: 'firm' } }
+const firm: Known = {
+  directory,
+  projects: directory.projects,
+  phases: [{ id: 4, projectId: 9, name: 'Gather' }],
+  today: '2026-11-23',
+  zone: 'Europe/London',
+  scope: { of: 'firm' },
+}
 const books: Known = { ...firm, scope: { of: 'project', id: 9 } }
 const row = (more: Partial<TaskRow> = {}): TaskRow => ({
   id: 7,
@@ -125,6 +131,7 @@ const row = (more: Partial<TaskRow> = {}): TaskRow => ({
   role: null,
   project: null,
   phaseId: null,
+  phaseName: null,
   client: null,
   assignees: [],
   checklist: [],

@@ -1,0 +1,205 @@
+import { and, asc, desc, eq, inArray, isNull, lt, max, min, sql } from 'drizzle-orm'
+import type { ChangeId, ProjectId, TaskId } from '#core/brands.ts'
+import { most, ready, within, type Question } from '../../database/query.ts'
+import { seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import { listed } from '../../database/sql.ts'
+import type { ItemKind } from '#contract/words.ts'
+import type { Entity } from '../../database/tables/engine.ts'
+import {
+  fieldValues,
+  journal,
+  people,
+  rules,
+  series,
+  taskTags,
+} from '../../database/tables/index.ts'
+
+/** What is asked of the record of changes. */
+
+const entry = {
+  id: journal.id,
+  change: journal.change,
+  at: journal.at,
+  actorKind: journal.actorKind,
+  actorId: journal.actorId,
+  entity: journal.entity,
+  entityId: journal.entityId,
+  action: journal.action,
+  itemKind: journal.itemKind,
+  itemId: journal.itemId,
+  projectId: journal.projectId,
+  before: journal.before,
+  after: journal.after,
+}
+const actor = {
+  person: people.name,
+  rule: rules.name,
+  series: series.name,
+}
+
+/** The newest entries of a task, for whoever may see it. */
+export const entriesOfTask = ready((orm, a: { task: TaskId; sight: Sight }) =>
+  orm
+    .select({ ...entry, ...actor })
+    .from(journal)
+    .leftJoin(people, and(eq(journal.actorKind, 'person'), eq(people.id, journal.actorId)))
+    .leftJoin(rules, and(eq(journal.actorKind, 'rule'), eq(rules.id, journal.actorId)))
+    .leftJoin(series, and(eq(journal.actorKind, 'series'), eq(series.id, journal.actorId)))
+    .where(
+      and(
+        eq(journal.itemKind, 'task'),
+        eq(journal.itemId, a.task),
+        seesTask(a.sight, journal.itemId),
+      ),
+    )
+    .orderBy(desc(journal.id))
+    .limit(most(300)),
+)
+
+/** As many changes as one page of the journal tells, and one more. */
+export const PAGE = 60
+const heads = {
+  change: journal.change,
+  at: sql<number>`min(${journal.at})`,
+  actorKind: journal.actorKind,
+  actorId: journal.actorId,
+  undoes: max(journal.undoes),
+  undone: sql<ChangeId | null>`(select max("later"."change") from ${journal} "later" where "later"."undoes" = ${sql`${journal.change}`})`,
+  tasks: sql<number>`count(distinct case when ${journal.itemKind} = 'task' then ${journal.itemId} end)`,
+  firstEntry: min(journal.id),
+}
+/** Changes before one, newest first. */
+export const changesBefore = ready((orm, a: { before: number }) =>
+  orm
+    .select(heads)
+    .from(journal)
+    .where(lt(journal.change, a.before))
+    .groupBy(journal.change)
+    .orderBy(desc(journal.change))
+    .limit(most(PAGE + 1)),
+)
+/** The numbers of the changes of a project before one, newest first. */
+export const changesInProject = ready((orm, a: { project: ProjectId; before: number }) =>
+  orm
+    .selectDistinct({ change: journal.change })
+    .from(journal)
+    .where(and(eq(journal.projectId, a.project), lt(journal.change, a.before)))
+    .orderBy(desc(journal.change))
+    .limit(most(PAGE + 1)),
+)
+export const changesIn = ready((orm, a: { ids: string }) =>
+  orm
+    .select(heads)
+    .from(journal)
+    .where(inArray(journal.change, listed(a.ids)))
+    .groupBy(journal.change)
+    .orderBy(desc(journal.change)),
+)
+
+/** As many entries as tell what a change did. */
+const TOLD = 12
+/** The first entries of each of some changes. */
+export const firstEntries = ready((orm, a: { changes: string }) => {
+  const numbered = orm
+    .select({
+      ...entry,
+      nth: sql<number>`row_number() over (partition by ${journal.change} order by ${journal.id})`.as(
+        'nth',
+      ),
+    })
+    .from(journal)
+    .where(inArray(journal.change, listed(a.changes)))
+    .as('numbered')
+  return orm
+    .select()
+    .from(numbered)
+    .where(sql`${numbered.nth} <= ${sql.raw(String(TOLD))}`)
+    .orderBy(asc(numbered.change), asc(numbered.id))
+})
+
+/** Which field a value was of: from its making, since the row itself may be gone. */
+export const fieldOfValue = within((orm, a: { id: number; before: number }) =>
+  orm
+    .select({ fieldId: sql<number | null>`json_extract(${journal.after}, '$.fieldId')` })
+    .from(journal)
+    .where(
+      and(
+        eq(journal.entity, 'fieldValues'),
+        eq(journal.entityId, a.id),
+        eq(journal.action, 'made'),
+        lt(journal.id, a.before),
+      ),
+    )
+    .orderBy(desc(journal.id))
+    .limit(most(1)),
+)
+
+/** The entries of a change, newest first: the way in which they are taken back. */
+export const entriesOfChange = within((orm, a: { change: ChangeId }) =>
+  orm.select().from(journal).where(eq(journal.change, a.change)).orderBy(desc(journal.id)),
+)
+/** The changes that took one back. */
+export const undosOf = within((orm, a: { change: ChangeId }) =>
+  orm.selectDistinct({ change: journal.change }).from(journal).where(eq(journal.undoes, a.change)),
+)
+
+const step = {
+  id: journal.id,
+  change: journal.change,
+  entityId: journal.entityId,
+  action: journal.action,
+  before: journal.before,
+  after: journal.after,
+}
+/** The history of a row, oldest first, but for what only took changes back. */
+export const entriesOfRow = within((orm, a: { entity: Entity; id: number }) =>
+  orm
+    .select(step)
+    .from(journal)
+    .where(and(eq(journal.entity, a.entity), eq(journal.entityId, a.id), isNull(journal.undoes)))
+    .orderBy(asc(journal.id)),
+)
+/** The same of all rows of a kind that belong to an item. */
+export const entriesOfLinks = within((orm, a: { entity: Entity; kind: ItemKind; item: number }) =>
+  orm
+    .select(step)
+    .from(journal)
+    .where(
+      and(
+        eq(journal.itemKind, a.kind),
+        eq(journal.itemId, a.item),
+        eq(journal.entity, a.entity),
+        isNull(journal.undoes),
+      ),
+    )
+    .orderBy(asc(journal.id)),
+)
+/** The changes that had to do with a task or a project, or with anything in it. */
+export const othersOnItem = {
+  tasks: within((orm, a: { id: number }) =>
+    orm
+      .selectDistinct({ change: journal.change })
+      .from(journal)
+      .where(and(eq(journal.itemKind, 'task'), eq(journal.itemId, a.id), isNull(journal.undoes))),
+  ),
+  projects: within((orm, a: { id: number }) =>
+    orm
+      .selectDistinct({ change: journal.change })
+      .from(journal)
+      .where(and(eq(journal.projectId, a.id), isNull(journal.undoes))),
+  ),
+}
+/** Whether something points at a row that would be lost, or cut loose, with it. */
+export const inUse: Partial<Record<Entity, Question<{ id: number }, { id: number }>>> = {
+  tags: within((orm, a: { id: number }) =>
+    orm.select({ id: taskTags.id }).from(taskTags).where(eq(taskTags.tagId, a.id)).limit(most(1)),
+  ),
+  fields: within((orm, a: { id: number }) =>
+    orm
+      .select({ id: fieldValues.id })
+      .from(fieldValues)
+      .where(eq(fieldValues.fieldId, a.id))
+      .limit(most(1)),
+  ),
+}

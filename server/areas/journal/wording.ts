@@ -1,0 +1,232 @@
+import { sayDate, sayMinutes } from '#core/text/speak.ts'
+import { sayValue } from '#contract/fields.ts'
+import type { Stored } from '../../database/tables/engine.ts'
+import type { Entry } from '../../engine/journal.ts'
+import type { Engine } from '../../engine/services.ts'
+import { fieldOfValue } from './queries.ts'
+import { namesOf, type Mentions, type Named, type Names } from './names.ts'
+
+/** As much of an entry as its wording needs. */
+export type Worded = Pick<
+  Entry,
+  'id' | 'entity' | 'entityId' | 'action' | 'item' | 'before' | 'after'
+>
+
+const LABELS: Readonly<Record<string, string>> = {
+  title: 'title',
+  description: 'description',
+  state: 'state',
+  priority: 'priority',
+  start: 'start',
+  due: 'due date',
+  dueTime: 'due time',
+  estimate: 'estimate',
+  phaseId: 'phase',
+  projectId: 'project',
+  clientId: 'client',
+  parentId: 'parent',
+  stateId: 'state',
+  archivedAt: 'archived',
+  mergedInto: 'merged into',
+  doneBy: 'done when',
+  datesFollow: 'dates follow subtasks',
+  stateFollows: 'state follows subtasks',
+}
+/** Columns that follow from others and say nothing of their own. */
+const SILENT = new Set(['version', 'closedAt', 'rung', 'rungOf', 'position', 'state'])
+/** Columns that hold the number of a row elsewhere, and what it is of. */
+const REFERS: Readonly<Record<string, Named | 'fields'>> = {
+  stateId: 'states',
+  phaseId: 'phases',
+  projectId: 'projects',
+  clientId: 'clients',
+  personId: 'people',
+  tagId: 'tags',
+  fieldId: 'fields',
+}
+
+/** A column as people know it; null where it follows from others. */
+export const labelOf = (column: string): string | null =>
+  SILENT.has(column) ? null : (LABELS[column] ?? column)
+
+/** What is needed to say an entry: the firm's day, the names it mentions. */
+interface Saying {
+  readonly today: string
+  readonly names: Names
+  /** The field that a value was of: its row may be gone, its making is in the journal. */
+  readonly fieldOf: (entry: Worded) => number | null
+}
+
+/** Each side of a change of one column, in words. */
+function shown({ today, names }: Saying, column: string, value: Stored[string]): string {
+  if (value === null || value === '') return 'none'
+  if (column === 'estimate') return sayMinutes(Number(value))
+  if (column === 'due' || column === 'start') return sayDate(String(value), today)
+  const kind = REFERS[column]
+  if (kind && kind !== 'fields') return names.of(kind, value) ?? 'one that is gone'
+  return String(value)
+}
+
+/**
+ * One column's change; null where both sides read the same, as when a state gives way to its
+ * namesake in another set.
+ */
+function sayColumn(
+  saying: Saying,
+  column: string,
+  before: Stored[string],
+  after: Stored[string],
+): string | null {
+  if (column === 'description') return 'changed the description'
+  if (column === 'archivedAt')
+    return after === null ? 'brought it back from the archive' : 'archived it'
+  const label = LABELS[column] ?? column
+  if (column === 'datesFollow' || column === 'stateFollows')
+    return `${label}: ${after ? 'yes' : 'no'}`
+  const [from, to] = [shown(saying, column, before), shown(saying, column, after)]
+  return from === to ? null : `${label} ${from} → ${to}`
+}
+
+type Say = (saying: Saying, entry: Worded, was: Stored, is: Stored) => string | null
+
+const sayTask: Say = (saying, { action }, was, is) => {
+  if (action === 'made') return 'made this task'
+  if (action === 'removed') return 'removed this task'
+  const parts = Object.keys(is)
+    .filter((column) => !SILENT.has(column))
+    .flatMap((column) => sayColumn(saying, column, was[column] ?? null, is[column] ?? null) ?? [])
+  const rung = is['rung']
+  if (typeof rung === 'number' && rung > 0) parts.push(`took it to rung ${rung}`)
+  return parts.length ? parts.join('; ') : null
+}
+
+const sayAssignee: Say = ({ names }, { action }, was, is) => {
+  const who = names.of('people', is['personId'] ?? was['personId']) ?? 'someone'
+  if (action === 'made') return `assigned ${who}`
+  if (action === 'removed') return `took ${who} off`
+  if (!('doneAt' in is)) return 'changed a part of the estimate'
+  return is['doneAt'] ? 'finished one part' : 'opened one part again'
+}
+
+const sayValueOf: Say = (saying, entry, was, is) => {
+  const { names, today } = saying
+  const field = names.field(is['fieldId'] ?? was['fieldId'] ?? saying.fieldOf(entry))
+  const say = (row: Stored): string => {
+    const value = row['text'] ?? row['number'] ?? null
+    const nameOf = (id: number) => names.of('people', id) ?? 'someone'
+    return (field ? sayValue(field, value, nameOf, today) : String(value ?? '')) || 'none'
+  }
+  const name = field?.name ?? 'a field'
+  if (entry.action === 'removed') return `emptied ${name}`
+  return `${name} ${entry.action === 'made' ? '' : `${say(was)} `}→ ${say(is)}`
+}
+
+const sayItem: Say = (_, { action }, was, is) => {
+  const title = String(is['title'] ?? was['title'] ?? '')
+  if (action === 'made') return `added “${title}” to the checklist`
+  if (action === 'removed') return `removed “${title}” from the checklist`
+  if (!('done' in is)) return 'reworded a checklist item'
+  return is['done'] ? 'ticked a checklist item' : 'unticked a checklist item'
+}
+
+const sayComment: Say = (_, { action }, __, is) => {
+  if (action === 'made') return 'commented'
+  if (action === 'removed') return 'removed a comment'
+  return 'taskId' in is ? 'brought a comment along' : 'reworded a comment'
+}
+
+const sayFile: Say = (_, { action }, was, is) => {
+  if (action === 'changed' && 'taskId' in is) return 'brought a file along'
+  return action === 'made' ? `added “${String(is['name'])}”` : `took “${String(was['name'])}” off`
+}
+
+/** Things with a name that come, change and go. */
+const sayNamed =
+  (made: string, removed: string, changed: string): Say =>
+  (_, { action }, was, is) =>
+    action === 'made'
+      ? `${made} “${String(is['name'])}”`
+      : action === 'removed'
+        ? `${removed} “${String(was['name'])}”`
+        : changed
+
+const plain =
+  (text: string): Say =>
+  () =>
+    text
+
+const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
+  tasks: sayTask,
+  taskAssignees: sayAssignee,
+  taskFollowers: ({ names }, { action }, was, is) => {
+    const who = names.of('people', is['personId'] ?? was['personId']) ?? 'someone'
+    return action === 'made' ? `${who} follows it` : `${who} follows it no more`
+  },
+  taskTags: ({ names }, { action }, was, is) => {
+    const tag = names.of('tags', is['tagId'] ?? was['tagId']) ?? 'a tag'
+    return action === 'made' ? `tagged it “${tag}”` : `took the tag “${tag}” off`
+  },
+  fieldValues: sayValueOf,
+  attachments: sayFile,
+  projects: (_, { action }) => (action === 'made' ? 'made the project' : 'changed the project'),
+  phases: sayNamed('added the phase', 'removed the phase', 'changed a phase'),
+  milestones: sayNamed('set the milestone', 'removed the milestone', 'changed a milestone'),
+  posts: plain('wrote about the project'),
+  states: plain('changed the states'),
+  stateSets: plain('changed the states'),
+  fields: plain('changed the fields'),
+  hiddenFields: plain('changed the fields'),
+  tags: (_, { action }, __, is) =>
+    action === 'made' ? `made the tag “${String(is['name'])}”` : 'changed a tag',
+  views: plain('changed a saved view'),
+  templates: plain('changed a template'),
+  series: plain('changed a series'),
+  rules: plain('changed a rule'),
+  checklistItems: sayItem,
+  comments: sayComment,
+}
+
+/** The numbers that an entry's wording looks up. */
+function mention(into: Map<Named | 'fields', Set<number>>, entry: Worded): void {
+  const add = (kind: Named | 'fields', id: unknown) => {
+    if (typeof id !== 'number') return
+    const set = into.get(kind) ?? new Set()
+    into.set(kind, set.add(id))
+  }
+  for (const row of [entry.before, entry.after])
+    for (const [column, value] of Object.entries(row ?? {})) {
+      const kind = REFERS[column]
+      if (kind) add(kind, value)
+      // A field's value may be a person.
+      if (entry.entity === 'fieldValues' && column === 'number') add('people', value)
+    }
+}
+
+/**
+ * Says entries in words; null for what says nothing of its own. The names that all of them mention
+ * are looked up together, whatever their number.
+ */
+export function wordingOf(
+  engine: Engine,
+  entries: readonly Worded[],
+): (entry: Worded) => string | null {
+  const { reader, firm } = engine
+  const mentions = new Map<Named | 'fields', Set<number>>()
+  const fieldIds = new Map<number, number | null>()
+  for (const entry of entries) {
+    mention(mentions, entry)
+    if (entry.entity !== 'fieldValues' || entry.action !== 'changed') continue
+    const found = fieldOfValue.get(reader, { id: entry.entityId, before: entry.id })?.fieldId
+    fieldIds.set(entry.id, found ?? null)
+    if (typeof found === 'number')
+      mentions.set('fields', (mentions.get('fields') ?? new Set()).add(found))
+  }
+  const names = namesOf(reader, mentions satisfies Mentions)
+  const saying: Saying = {
+    today: firm.today(),
+    names,
+    fieldOf: (entry) => fieldIds.get(entry.id) ?? null,
+  }
+  return (entry) =>
+    SAY[entry.entity]?.(saying, entry, entry.before ?? {}, entry.after ?? {}) ?? null
+}

@@ -1,0 +1,79 @@
+import { and, count, desc, eq, inArray, isNull, or } from 'drizzle-orm'
+import type { PersonId, StateId, TaskId } from '#core/brands.ts'
+import { most, ready, within } from '../../database/query.ts'
+import {
+  notices,
+  people,
+  states,
+  taskAssignees,
+  taskFollowers,
+  tasks,
+} from '../../database/tables/index.ts'
+
+export const noticesOf = ready((orm, a: { person: PersonId }) =>
+  orm
+    .select({
+      id: notices.id,
+      kind: notices.kind,
+      body: notices.body,
+      itemKind: notices.itemKind,
+      itemId: notices.itemId,
+      at: notices.at,
+      readAt: notices.readAt,
+    })
+    .from(notices)
+    .where(eq(notices.personId, a.person))
+    .orderBy(desc(notices.id))
+    .limit(most(200)),
+)
+export const unreadOf = ready((orm, a: { person: PersonId }) =>
+  orm
+    .select({ notices: count() })
+    .from(notices)
+    .where(and(eq(notices.personId, a.person), isNull(notices.readAt))),
+)
+export const unreadIds = ready((orm, a: { person: PersonId }) =>
+  orm
+    .select({ id: notices.id })
+    .from(notices)
+    .where(and(eq(notices.personId, a.person), isNull(notices.readAt))),
+)
+export const noticeOf = ready((orm, a: { id: number; person: PersonId }) =>
+  orm
+    .select()
+    .from(notices)
+    .where(and(eq(notices.id, a.id), eq(notices.personId, a.person))),
+)
+
+/** Followers of a task who are still here. */
+export const activeFollowers = within((orm, a: { task: TaskId }) =>
+  orm
+    .select({ personId: taskFollowers.personId })
+    .from(taskFollowers)
+    .innerJoin(people, and(eq(people.id, taskFollowers.personId), eq(people.active, true)))
+    .where(eq(taskFollowers.taskId, a.task)),
+)
+/** All who have to do with a task and are still here: on it, following it, or its maker. */
+export const concernedWith = within((orm, a: { task: TaskId }) => {
+  const on = orm
+    .select({ id: taskAssignees.personId })
+    .from(taskAssignees)
+    .where(eq(taskAssignees.taskId, a.task))
+  const following = orm
+    .select({ id: taskFollowers.personId })
+    .from(taskFollowers)
+    .where(eq(taskFollowers.taskId, a.task))
+  const maker = orm.select({ id: tasks.creatorId }).from(tasks).where(eq(tasks.id, a.task))
+  return orm
+    .select({ id: people.id })
+    .from(people)
+    .where(
+      and(
+        eq(people.active, true),
+        or(inArray(people.id, on), inArray(people.id, following), inArray(people.id, maker)),
+      ),
+    )
+})
+export const stateName = within((orm, a: { id: StateId }) =>
+  orm.select({ name: states.name }).from(states).where(eq(states.id, a.id)),
+)

@@ -1,0 +1,73 @@
+import { asc } from 'drizzle-orm'
+import type { Directory, Me } from '#contract/views.ts'
+import { ready } from '../../database/query.ts'
+import { templates } from '../../database/tables/index.ts'
+import type { Engine } from '../../engine/services.ts'
+import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { allFields, listTags } from '../fields/queries.ts'
+import { unread } from '../notices/service.ts'
+import { projectChoices } from '../projects/queries.ts'
+import { allStates } from '../states/queries.ts'
+import { allClients, allMembers, allTeams, everybody, personById } from './queries.ts'
+
+/** Who is signed in, and what they may do. */
+export function whoAmI(engine: Engine, viewer: Viewer): Me {
+  const { firm, clock, reader } = engine
+  return {
+    id: viewer.id,
+    name: viewer.name,
+    access: viewer.access,
+    title: personById.get(reader, { id: viewer.id })?.title ?? '',
+    firm: firm.name(),
+    today: firm.today(),
+    now: clock.now(),
+    zone: firm.zone(),
+    demo: firm.demo(),
+    unread: unread(engine, viewer),
+    may: { structure: mayStructure(viewer), member: !isGuest(viewer) },
+  }
+}
+
+const templateNames = ready((orm) =>
+  orm
+    .select({ id: templates.id, name: templates.name })
+    .from(templates)
+    .orderBy(asc(templates.name)),
+)
+
+/** Guests know themselves, and the states their work can take. */
+function guestDirectory({ reader }: Engine, viewer: Viewer): Directory {
+  return {
+    people: everybody.all(reader).filter((person) => person.id === viewer.id),
+    teams: [],
+    clients: [],
+    projects: [],
+    templates: [],
+    states: allStates.all(reader),
+    tags: [],
+    fields: [],
+  }
+}
+
+/**
+ * People, teams, clients, running projects and what work is set up with, to choose from. What is
+ * closed is found by asking for it.
+ */
+export function directory(engine: Engine, viewer: Viewer): Directory {
+  if (isGuest(viewer)) return guestDirectory(engine, viewer)
+  const { reader } = engine
+  const members = allMembers.all(reader)
+  return {
+    people: everybody.all(reader),
+    teams: allTeams.all(reader).map((team) => ({
+      ...team,
+      members: members.filter((m) => m.teamId === team.id).map((m) => m.personId),
+    })),
+    clients: allClients.all(reader),
+    projects: projectChoices.all(reader, { sight: sightOf(viewer) }),
+    templates: templateNames.all(reader),
+    states: allStates.all(reader),
+    tags: listTags(reader),
+    fields: allFields(reader),
+  }
+}

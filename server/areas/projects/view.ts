@@ -1,0 +1,134 @@
+import type { ProjectId } from '#core/brands.ts'
+import { refuse } from '#core/refusal.ts'
+import type { ClosedProjects, PhaseChoice, ProjectView } from '#contract/projects.ts'
+import type { ProjectRow } from '#contract/views.ts'
+import { anywhere } from '../../database/sql.ts'
+import type { Engine } from '../../engine/services.ts'
+import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { attachmentsIn } from '../attachments/queries.ts'
+import { hiddenIn } from '../fields/queries.ts'
+import { setOf } from '../states/queries.ts'
+import { healthOf } from './health.ts'
+import {
+  archivedProjects,
+  finishedProjects,
+  milestonesIn,
+  PAGE,
+  phaseChoices,
+  phaseChoicesIn,
+  phasesIn,
+  postsIn,
+  projectById,
+  projectRows,
+  runningProjects,
+  type ProjectRecord,
+} from './queries.ts'
+
+function toRow(engine: Engine, record: ProjectRecord): ProjectRow {
+  const { healthReason: _, effort, effortDone, oldestDue: __, missed: ___, ...row } = record
+  const { templateVersion, ...shown } = row
+  return {
+    ...shown,
+    template: row.template && { ...row.template, version: templateVersion ?? 1 },
+    progress: effort === 0 ? 0 : effortDone / effort,
+    health: healthOf(engine, record),
+  }
+}
+
+/** Some projects as they stand, in the order of their numbers given. */
+function rowsOf(engine: Engine, viewer: Viewer, ids: readonly ProjectId[]): ProjectRow[] {
+  const { date, time } = engine.firm.nowLocal()
+  const found = projectRows.all(engine.reader, {
+    ids: JSON.stringify(ids),
+    sight: sightOf(viewer),
+    date,
+    time,
+  })
+  const rows = new Map(found.map((record) => [record.id, toRow(engine, record)]))
+  return ids.flatMap((id) => rows.get(id) ?? [])
+}
+
+/** Running projects; what is due next comes first. Finished and archived ones are asked for apart. */
+export function listProjects(engine: Engine, viewer: Viewer): ProjectRow[] {
+  const ids = runningProjects.all(engine.reader, { sight: sightOf(viewer) }).map((p) => p.id)
+  const key = (p: ProjectRow) => `${p.nextDue ?? '9999'} ${p.name}`
+  return rowsOf(engine, viewer, ids).sort((a, b) => (key(a) < key(b) ? -1 : 1))
+}
+
+/** Phases to choose from: of one project, or of all that run. */
+export function listPhases({ reader }: Engine, viewer: Viewer, project?: ProjectId): PhaseChoice[] {
+  const sight = sightOf(viewer)
+  return project === undefined
+    ? phaseChoices.all(reader, { sight })
+    : phaseChoicesIn.all(reader, { project, sight })
+}
+
+const CURSOR = /^(\d{1,16})-(\d{1,15})$/
+
+/** Finished or archived projects, newest first, a page at a time. */
+export function closedProjects(
+  engine: Engine,
+  viewer: Viewer,
+  asked: { part: 'finished' | 'archived'; cursor?: string; words?: string },
+): ClosedProjects {
+  const from = asked.cursor === undefined ? null : CURSOR.exec(asked.cursor)
+  if (asked.cursor !== undefined && !from)
+    refuse('bad-cursor', 'The cursor is not one that this list gave.', 'cursor')
+  const question: typeof finishedProjects =
+    asked.part === 'finished' ? finishedProjects : archivedProjects
+  const found = question.all(engine.reader, {
+    sight: sightOf(viewer),
+    before: from ? Number(from[1]) : Number.MAX_SAFE_INTEGER,
+    beforeId: from ? Number(from[2]) : 0,
+    pattern: anywhere(asked.words ?? ''),
+  })
+  const shown = found.slice(0, PAGE)
+  const last = shown.at(-1)
+  return {
+    projects: rowsOf(
+      engine,
+      viewer,
+      shown.map((p) => p.id),
+    ),
+    next: found.length > PAGE && last ? `${last.at ?? 0}-${last.id}` : null,
+  }
+}
+
+/** @throws Refusal `not-found`, the same whether it is missing or not theirs to see. */
+export const needProject = (engine: Engine, viewer: Viewer, id: ProjectId): ProjectRow =>
+  rowsOf(engine, viewer, [id])[0] ??
+  refuse('not-found', `There is no project ${id} here, or it is not shared with you.`)
+
+/** Phases and milestones are structure: managers change them, and whoever leads the project. */
+export const mayShape = (viewer: Viewer, project: ProjectRow): boolean =>
+  mayStructure(viewer) || project.lead?.id === viewer.id
+
+/**
+ * One project: how it stands, its phases and milestones, what was said, what is filed. Its tasks are
+ * asked for apart.
+ */
+export function projectView(engine: Engine, viewer: Viewer, id: ProjectId): ProjectView {
+  const row = needProject(engine, viewer, id)
+  const { reader, firm } = engine
+  const { date, time } = firm.nowLocal()
+  const sight = sightOf(viewer)
+  const itself = projectById.get(reader, { id })
+  const of = { project: id, sight }
+  return {
+    ...row,
+    description: itself?.description ?? '',
+    version: itself?.version ?? 1,
+    phases: phasesIn.all(reader, { ...of, date, time }),
+    milestones: milestonesIn.all(reader, of).map((milestone) => ({
+      ...milestone,
+      late: milestone.doneAt === null && milestone.date !== null && milestone.date < date,
+    })),
+    posts: isGuest(viewer)
+      ? []
+      : postsIn.all(reader, of).map((post) => ({ ...post, mine: post.author?.id === viewer.id })),
+    files: isGuest(viewer) ? [] : attachmentsIn(reader, sight, id),
+    stateSetId: setOf(reader, id),
+    hiddenFields: hiddenIn.all(reader, { project: id }).map((field) => field.id),
+    may: { structure: mayShape(viewer, row) },
+  }
+}

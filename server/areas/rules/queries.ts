@@ -1,0 +1,206 @@
+import { and, asc, count, desc, eq, gt, isNull, isNotNull, lt, max, sql } from 'drizzle-orm'
+import type { RuleId, TaskId } from '#core/brands.ts'
+import type { Outcome } from '#contract/words.ts'
+import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
+import { seesProject, seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import {
+  clients,
+  journal,
+  people,
+  projects,
+  rules,
+  runs,
+  series,
+  taskAssignees,
+  tasks,
+} from '../../database/tables/index.ts'
+
+const row = {
+  id: rules.id,
+  name: rules.name,
+  on: rules.on,
+  ownerId: rules.ownerId,
+  definition: rules.definition,
+  pausedBecause: rules.pausedBecause,
+  failures: rules.failures,
+  version: rules.version,
+  updatedAt: rules.updatedAt,
+}
+export const ruleById = ready((orm, a: { id: RuleId }) =>
+  orm.select(row).from(rules).where(eq(rules.id, a.id)),
+)
+export type RuleRecord = Row<typeof ruleById>
+export const allRules = ready((orm) =>
+  orm
+    .select({ rule: row, owner: { id: people.id, name: people.name, active: people.active } })
+    .from(rules)
+    .leftJoin(people, eq(people.id, rules.ownerId))
+    .orderBy(isNull(rules.pausedBecause), desc(rules.on), asc(rules.name)),
+)
+/** Rules that are switched on and have not paused themselves. */
+export const activeRules = ready((orm) =>
+  orm
+    .select({ id: rules.id, definition: rules.definition })
+    .from(rules)
+    .where(and(eq(rules.on, true), isNull(rules.pausedBecause))),
+)
+export const pausedRules = ready((orm) =>
+  orm
+    .select({ id: rules.id, name: rules.name })
+    .from(rules)
+    .where(isNotNull(rules.pausedBecause))
+    .orderBy(asc(rules.id)),
+)
+
+/** How often rules ran since a moment, and when last. */
+export const runCounts = ready((orm, a: { since: number }) =>
+  orm
+    .select({ id: runs.ruleId, runs: count(), last: max(runs.at) })
+    .from(runs)
+    .where(gt(runs.at, a.since))
+    .groupBy(runs.ruleId),
+)
+export const runCount = ready((orm, a: { id: RuleId; since: number }) =>
+  orm
+    .select({ runs: count(), last: max(runs.at) })
+    .from(runs)
+    .where(and(eq(runs.ruleId, a.id), gt(runs.at, a.since))),
+)
+export const runByKey = ready((orm, a: { key: string }) =>
+  orm.select({ id: runs.id }).from(runs).where(eq(runs.key, a.key)),
+)
+/** How many tasks each rule skipped since a moment. */
+export const skippedSince = within((orm, a: { since: number }) =>
+  orm
+    .select({
+      id: rules.id,
+      name: rules.name,
+      tasks: sql<number>`count(distinct ${runs.itemId})`,
+    })
+    .from(runs)
+    .innerJoin(rules, eq(rules.id, runs.ruleId))
+    .where(and(gt(runs.at, a.since), eq(runs.outcome, 'skipped'), eq(runs.itemKind, 'task')))
+    .groupBy(rules.id),
+)
+
+const shown = {
+  id: runs.id,
+  at: runs.at,
+  outcome: runs.outcome,
+  summary: runs.summary,
+  reasons: runs.reasons,
+  rule: { id: rules.id, name: rules.name },
+  series: { id: series.id, name: series.name },
+  task: { id: tasks.id, title: tasks.title },
+  project: { id: projects.id, name: projects.name },
+}
+/** As many runs as one page of the log tells. */
+const PAGE = 100
+export interface RunPage {
+  readonly sight: Sight
+  readonly before: number
+  readonly rule: RuleId | null
+  readonly task: TaskId | null
+  readonly outcome: Outcome | null
+}
+type Narrow = 'rule' | 'task' | 'outcome'
+
+/** A question for each way of narrowing the log, so that each begins at an index of its own. */
+const log = (by: ReadonlySet<Narrow>) =>
+  ready((orm, a: { [K in keyof RunPage]: RunPage[K] }) =>
+    orm
+      .select(shown)
+      .from(runs)
+      .leftJoin(rules, eq(rules.id, runs.ruleId))
+      .leftJoin(series, eq(series.id, runs.seriesId))
+      .leftJoin(
+        tasks,
+        and(eq(runs.itemKind, 'task'), eq(tasks.id, runs.itemId), seesTask(a.sight, tasks.id)),
+      )
+      .leftJoin(projects, and(eq(projects.id, PROJECT_OF_RUN), seesProject(a.sight, projects.id)))
+      .where(
+        and(
+          lt(runs.id, a.before),
+          by.has('rule') ? eq(runs.ruleId, sql`${a.rule}`) : undefined,
+          by.has('task')
+            ? and(eq(runs.itemKind, 'task'), eq(runs.itemId, sql`${a.task}`))
+            : undefined,
+          by.has('outcome') ? eq(runs.outcome, sql`${a.outcome}`) : undefined,
+        ),
+      )
+      .orderBy(desc(runs.id))
+      .limit(most(PAGE)),
+  )
+const PROJECT_OF_RUN = sql`case ${runs.itemKind} when 'project' then ${runs.itemId} else ${tasks.projectId} end`
+const logs = new Map<string, ReturnType<typeof log>>()
+
+/** One page of the run log, newest first, narrowed by what is given. */
+export function runLog(reader: Reader, page: RunPage): Row<ReturnType<typeof log>>[] {
+  const narrow: readonly Narrow[] = ['rule', 'task', 'outcome']
+  const by = new Set(narrow.filter((name) => page[name] !== null))
+  const key = [...by].join()
+  let question = logs.get(key)
+  if (!question) logs.set(key, (question = log(by)))
+  return question.all(reader, { ...page })
+}
+
+/** What a rule knows of a task. */
+export const factsOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({
+      id: tasks.id,
+      title: tasks.title,
+      state: tasks.state,
+      priority: tasks.priority,
+      due: tasks.due,
+      dueTime: tasks.dueTime,
+      estimate: tasks.estimate,
+      rung: tasks.rung,
+      rungOf: tasks.rungOf,
+      closedAt: tasks.closedAt,
+      projectId: tasks.projectId,
+      project: projects.name,
+      client: { id: clients.id, short: clients.short, tier: clients.tier },
+      assignees: sql<number>`(select count(*) from ${taskAssignees} where ${taskAssignees.taskId} = ${tasks.id})`,
+    })
+    .from(tasks)
+    .leftJoin(projects, eq(projects.id, tasks.projectId))
+    .leftJoin(clients, eq(clients.id, sql`coalesce(${tasks.clientId}, ${projects.clientId})`))
+    .where(eq(tasks.id, a.id)),
+)
+export type TaskFacts = Row<typeof factsOf>
+
+/** A task made by a rule, if this one was. */
+export const madeByRule = within((orm, a: { task: TaskId }) =>
+  orm
+    .select({ id: journal.id })
+    .from(journal)
+    .where(
+      and(
+        eq(journal.entity, 'tasks'),
+        eq(journal.entityId, a.task),
+        eq(journal.action, 'made'),
+        eq(journal.actorKind, 'rule'),
+      ),
+    ),
+)
+export const dueOf = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({
+      id: tasks.id,
+      due: tasks.due,
+      dueTime: tasks.dueTime,
+      closedAt: tasks.closedAt,
+      archivedAt: tasks.archivedAt,
+    })
+    .from(tasks)
+    .where(eq(tasks.id, a.id)),
+)
+/** Everything open that has a due date. */
+export const openDues = within((orm) =>
+  orm
+    .select({ id: tasks.id, due: tasks.due, dueTime: tasks.dueTime })
+    .from(tasks)
+    .where(and(isNull(tasks.closedAt), isNull(tasks.archivedAt), isNotNull(tasks.due))),
+)

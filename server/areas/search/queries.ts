@@ -1,0 +1,121 @@
+import { and, eq, inArray, or, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { unionAll } from 'drizzle-orm/sqlite-core'
+import type { PersonId } from '#core/brands.ts'
+import { most, ready } from '../../database/query.ts'
+import { seesProject, seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import { like, listed } from '../../database/sql.ts'
+import {
+  clients,
+  comments,
+  people,
+  projects,
+  rules,
+  series,
+  states,
+  tasks,
+  templates,
+  views,
+} from '../../database/tables/index.ts'
+
+/**
+ * The full-text index: an FTS5 table over names and texts, without columns of its own that the
+ * builder could know. A row's number is four times its item's, and says by the rest which kind it is.
+ */
+const search = sql.identifier('search')
+const ROWID = sql`${search}.rowid`
+export const KINDS = ['task', 'comment', 'project', 'client'] as const
+const kindIs = (kind: (typeof KINDS)[number]): SQL =>
+  sql`${ROWID} % 4 = ${sql.raw(String(KINDS.indexOf(kind)))}`
+const ITEM = sql`${ROWID} / 4`
+
+/** Tasks that hold words: in their own texts, or in what is said on them. */
+export const taskWords = (match: string): SQL =>
+  sql`(${tasks.id} in (select ${ITEM} from ${search} where ${search} match ${match} and ${kindIs('task')})
+    or ${tasks.id} in (select ${comments.taskId} from ${search} join ${comments} on ${comments.id} = ${ITEM}
+      where ${search} match ${match} and ${kindIs('comment')}))`
+
+/** As many hits as are looked at. */
+const LOOK = 16
+
+/** The full-text question over everything: words in names weigh more than words in texts. */
+export const hits = ready((orm, a: { match: string }) =>
+  orm
+    .select({ rowid: sql<number>`${ROWID}` })
+    .from(sql`${search}`)
+    .where(sql`${search} match ${a.match} and ${search}.rank match 'bm25(8.0, 1.0)'`)
+    .orderBy(sql`${search}.rank`)
+    .limit(most(LOOK)),
+)
+/**
+ * The same among the tasks that a guest sees and what is said on them: others' hits take no room
+ * from theirs.
+ */
+export const hitsSeen = ready((orm, a: { match: string; sight: Sight }) => {
+  const own = sql`${search} match ${a.match} and ${search}.rank match 'bm25(8.0, 1.0)'`
+  const task = sql`(${kindIs('task')} and ${seesTask(a.sight, ITEM)})`
+  const comment = sql`(${kindIs('comment')} and exists (select 1 from ${comments} where ${comments.id} = ${ITEM} and ${seesTask(a.sight, comments.taskId)}))`
+  return orm
+    .select({ rowid: sql<number>`${ROWID}` })
+    .from(sql`${search}`)
+    .where(sql`${own} and (${task} or ${comment})`)
+    .orderBy(sql`${search}.rank`)
+    .limit(most(LOOK))
+})
+
+/** The tasks among some that a viewer may see, with just what the find box tells. */
+export const foundTasks = ready((orm, a: { ids: string; sight: Sight }) =>
+  orm
+    .select({
+      id: tasks.id,
+      title: tasks.title,
+      state: tasks.state,
+      stateName: sql<string>`coalesce(${states.name}, ${tasks.state})`,
+      stateColour: states.colour,
+      due: tasks.due,
+      client: clients.short,
+    })
+    .from(tasks)
+    .leftJoin(states, eq(states.id, tasks.stateId))
+    .leftJoin(projects, eq(projects.id, tasks.projectId))
+    .leftJoin(clients, eq(clients.id, sql`coalesce(${tasks.clientId}, ${projects.clientId})`))
+    .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
+)
+export const saidIn = ready((orm, a: { ids: string; sight: Sight }) =>
+  orm
+    .select({ id: comments.id, taskId: comments.taskId, body: comments.body })
+    .from(comments)
+    .where(and(inArray(comments.id, listed(a.ids)), seesTask(a.sight, comments.taskId))),
+)
+export const foundProject = ready((orm, a: { id: number; sight: Sight }) =>
+  orm
+    .select({ name: projects.name })
+    .from(projects)
+    .where(and(eq(projects.id, a.id), seesProject(a.sight, projects.id))),
+)
+
+type NamedKind = 'view' | 'template' | 'series' | 'rule' | 'person'
+/** What has a name to be found by, as one shape: the numbers of several kinds stand in one column. */
+const namedAs = (kind: NamedKind, table: { id: SQLWrapper; name: SQLWrapper }) => ({
+  kind: sql<NamedKind>`${sql.raw(`'${kind}'`)}`.as('kind'),
+  id: sql<number>`${table.id}`.as('id'),
+  name: sql<string>`${table.name}`.as('name'),
+})
+
+/** Clockwork, saved views and people by name: few, so their names are simply looked through. */
+export const named = ready((orm, a: { pattern: string; me: PersonId }) => {
+  const matching = ({ name }: { name: SQLWrapper }) => like(name, sql`${a.pattern}`)
+  return unionAll(
+    orm
+      .select(namedAs('view', views))
+      .from(views)
+      .where(and(or(eq(views.ownerId, a.me), eq(views.shared, true)), matching(views))),
+    orm.select(namedAs('template', templates)).from(templates).where(matching(templates)),
+    orm.select(namedAs('series', series)).from(series).where(matching(series)),
+    orm.select(namedAs('rule', rules)).from(rules).where(matching(rules)),
+    orm
+      .select(namedAs('person', people))
+      .from(people)
+      .where(and(eq(people.active, true), matching(people))),
+  ).limit(most(12))
+})

@@ -1,0 +1,148 @@
+import type { Instant, IsoDate, LocalTime, ProjectId, SeriesId, TaskId } from '#core/brands.ts'
+import { addWorkingDays } from '#core/calendar/calendar.ts'
+import { localStamp, localTime, toInstant } from '#core/calendar/dates.ts'
+import { occurrencesAfter, type Occurrence } from '#core/recurrence/schedule.ts'
+import { merge, servedPeriod } from '#core/text/merge.ts'
+import { richText } from '#core/text/rich.ts'
+import { sayDate } from '#core/text/speak.ts'
+import type { Makes } from '#contract/clockwork.ts'
+import type { Writer } from '../../engine/journal.ts'
+import { alarmByKey } from '../../engine/queries.ts'
+import type { Engine } from '../../engine/services.ts'
+import { clientById, isActive } from '../people/queries.ts'
+import { insertTask } from '../tasks/write.ts'
+import { insertProject } from '../templates/start.ts'
+import { seriesById, type SeriesRecord } from './queries.ts'
+
+/** What a series does by itself: its next occurrence made, its next alarm put up. */
+
+/** The time of day at which what is made ahead of its date is made. */
+const MAKE_TIME: LocalTime = localTime('06:00')
+
+/** When an occurrence is made: so many working days ahead, at six, never after the date itself. */
+export function makeAt(
+  { firm }: Engine,
+  leadDays: number,
+  occurrence: Occurrence,
+): { day: IsoDate; at: number } {
+  const { date, time } = localStamp(occurrence.date)
+  const day = leadDays === 0 ? date : addWorkingDays(firm.calendar(), date, -leadDays, 'following')
+  const at: Instant = toInstant(day, MAKE_TIME, firm.zone())
+  return { day, at: leadDays === 0 && time !== null ? Math.min(at, occurrence.instant) : at }
+}
+
+/** The occurrence a series has to deal with next; null when its schedule has no date left. */
+export const nextOccurrence = (
+  { firm }: Engine,
+  row: Pick<SeriesRecord, 'schedule' | 'reached'>,
+): Occurrence | null =>
+  occurrencesAfter(row.schedule, firm.calendar(), row.reached).next().value ?? null
+
+/** Names by date for one client, looked up once for many dates. */
+export function naming({ reader }: Engine, what: Makes): (date: IsoDate) => string {
+  const client = what.clientId === null ? undefined : clientById.get(reader, { id: what.clientId })
+  const text = what.kind === 'project' ? what.name : what.title
+  return (date) =>
+    merge(text, {
+      client: client?.short ?? '',
+      'client name': client?.name ?? '',
+      date: { date },
+      period: { date: servedPeriod(date, what.period) },
+    })
+}
+
+/** What was made of an occurrence. */
+export interface Made {
+  readonly projectId: ProjectId | null
+  readonly taskId: TaskId | null
+  readonly name: string
+}
+
+/** Makes one occurrence inside a change; the unique key on it is what keeps it single. */
+export function makeOccurrence(
+  engine: Engine,
+  write: Writer,
+  row: SeriesRecord,
+  occurrence: Occurrence,
+): Made {
+  const what = row.makes
+  const { date, time } = localStamp(occurrence.date)
+  const name = naming(engine, what)(date)
+  const common = { creatorId: row.ownerId, seriesId: row.id, occurrence: occurrence.scheduled }
+  let projectId: ProjectId | null = null
+  let taskId: TaskId | null = null
+  if (what.kind === 'project')
+    projectId = insertProject(engine, write, what.templateId, {
+      ...what,
+      ...common,
+      name,
+      anchor: date,
+    })
+  else
+    taskId = insertTask(engine, write, {
+      ...common,
+      title: name,
+      description: richText(what.description),
+      clientId: what.clientId,
+      projectId: what.projectId,
+      assignees: what.assignees.filter((id) => isActive(engine.reader, id)),
+      estimate: what.estimate,
+      checklist: [...what.checklist],
+      due: date,
+      dueTime: time?.slice(0, 5) ?? null,
+    })
+  write.insert('occurrences', {
+    seriesId: row.id,
+    scheduled: occurrence.scheduled,
+    date: occurrence.date,
+    projectId,
+    taskId,
+    madeAt: write.at,
+  })
+  write.update('series', row.id, { reached: occurrence.scheduled })
+  return { projectId, taskId, name }
+}
+
+/** Puts up the one alarm of a series for its next occurrence, or ends it when none is left. */
+export function planSeries(engine: Engine, write: Writer, id: SeriesId): void {
+  const { reader } = engine
+  const key = `series:${id}`
+  const old = alarmByKey.get(reader, { key })
+  if (old) write.remove('alarms', old.id)
+  const row = seriesById.get(reader, { id })?.series
+  if (!row?.on) return
+  const next = nextOccurrence(engine, row)
+  if (next) {
+    const { at } = makeAt(engine, row.leadDays, next)
+    write.insert('alarms', { at, kind: 'series', key, itemKind: 'series', itemId: id })
+  } else if (row.endedAt === null) write.update('series', row.id, { endedAt: write.at })
+}
+
+/** An alarm of a series: one occurrence made, written into the run log, the next alarm put up. */
+export function runSeries(engine: Engine, id: SeriesId): void {
+  const row = seriesById.get(engine.reader, { id })?.series
+  engine.journal.change({ kind: 'series', id }, (write) => {
+    const next = row?.on ? nextOccurrence(engine, row) : null
+    if (row && next) {
+      const made = makeOccurrence(engine, write, row, next)
+      const moved = next.moved
+        ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})`
+        : ''
+      write.insert('runs', {
+        key: `series:${id}:${next.scheduled}`,
+        seriesId: id,
+        version: row.version,
+        itemKind: made.taskId === null ? 'project' : 'task',
+        itemId: made.taskId ?? made.projectId,
+        outcome: 'done',
+        at: write.at,
+        summary: `Made “${made.name}”`,
+        reasons: [
+          `For ${sayDate(next.date)}${moved}`,
+          row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
+        ],
+      })
+    }
+    planSeries(engine, write, id)
+  })
+}

@@ -1,0 +1,164 @@
+import type { LocalStamp, SeriesId } from '#core/brands.ts'
+import { localStamp, stamp, zoneName } from '#core/calendar/dates.ts'
+import { parseRRule } from '#core/recurrence/rrule.ts'
+import { occurrencesAfter, type Occurrence, type Schedule } from '#core/recurrence/schedule.ts'
+import { refuse } from '#core/refusal.ts'
+import { sayDate } from '#core/text/speak.ts'
+import type {
+  Makes,
+  NextDate,
+  ScheduleBody,
+  SeriesSummary,
+  SeriesView,
+} from '#contract/clockwork.ts'
+import type { Row } from '../../database/query.ts'
+import type { Engine } from '../../engine/services.ts'
+import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { everybody } from '../people/queries.ts'
+import { templateById } from '../templates/queries.ts'
+import { makeAt, naming, nextOccurrence } from './make.ts'
+import { allSeries, madeBy, seriesById } from './queries.ts'
+
+/** Rules this fine would make work by the minute; the arithmetic knows them, a series does not. */
+const FINE: ReadonlySet<string> = new Set(['SECONDLY', 'MINUTELY', 'HOURLY'])
+const FIRST_START = '2000-01-01'
+/** As many dates as are shown wherever a schedule is edited. */
+const SHOWN = 12
+
+/** A schedule as it is kept. @throws Refusal where it cannot be read, or is too early or too fine */
+export function checkedSchedule({ firm }: Engine, body: ScheduleBody): Schedule {
+  const { date, time } = localStamp(body.start, 'schedule.start')
+  if (date < FIRST_START)
+    refuse(
+      'start-too-early',
+      `A series starts in ${FIRST_START.slice(0, 4)} or later; ${date.slice(0, 4)} would be a slip of the keyboard.`,
+      'schedule.start',
+    )
+  if (typeof body.rule === 'string' && FINE.has(parseRRule(body.rule).freq))
+    refuse(
+      'bad-rule',
+      'A series repeats daily at the most; choose DAILY, WEEKLY, MONTHLY or YEARLY.',
+      'schedule.rule',
+    )
+  const zone = zoneName(body.zone ?? firm.zone(), 'schedule.zone')
+  return { ...body, start: stamp(date, time), zone }
+}
+function why(occurrence: Occurrence, today: string): string | null {
+  const { moved, scheduled } = occurrence
+  if (!moved) return null
+  if (moved.because === 'clock-change') return 'the clocks change at that time'
+  return `${sayDate(scheduled, today)} is ${moved.because === 'holiday' ? moved.name : 'not a working day'}`
+}
+
+/** The next dates of a schedule that stands, with the reason beside each that was moved. */
+function datesAfter(
+  engine: Engine,
+  schedule: Schedule,
+  { leadDays, makes, after }: { leadDays: number; makes?: Makes; after: LocalStamp | null },
+): NextDate[] {
+  const today = engine.firm.today()
+  const name = makes ? naming(engine, makes) : () => ''
+  const out: NextDate[] = []
+  for (const each of occurrencesAfter(schedule, engine.firm.calendar(), after)) {
+    if (after === null && each.date.slice(0, 10) < today) continue
+    const { date } = localStamp(each.date)
+    out.push({
+      scheduled: each.scheduled,
+      date: each.date,
+      makeOn: makeAt(engine, leadDays, each).day,
+      why: why(each, today),
+      title: name(date),
+    })
+    if (out.length === SHOWN) break
+  }
+  return out
+}
+
+/** The next twelve dates of a schedule that is being edited. */
+export function nextDates(
+  engine: Engine,
+  viewer: Viewer,
+  body: { schedule: ScheduleBody; leadDays: number },
+): NextDate[] {
+  needMember(viewer, 'see schedules')
+  const { leadDays } = body
+  return datesAfter(engine, checkedSchedule(engine, body.schedule), { leadDays, after: null })
+}
+
+/**
+ * What stands in the way of series: people who left, roles that nobody fills. People are looked up
+ * once for many series, templates once each.
+ */
+function warner({ reader }: Engine): (makes: Makes) => string[] {
+  const people = new Map(everybody.all(reader).map((person) => [Number(person.id), person]))
+  const roles = new Map<number, readonly { key: string; name: string }[]>()
+  const rolesOf = (id: number) => {
+    let known = roles.get(id)
+    if (!known) roles.set(id, (known = templateById.get(reader, { id })?.definition.roles ?? []))
+    return known
+  }
+  const left = (id: number, part: string): string[] => {
+    const person = people.get(id)
+    const name = person?.name ?? `Person ${id}`
+    return person?.active
+      ? []
+      : [`${name} has left but is still ${part}; what is made will have nobody there.`]
+  }
+  return (makes) => {
+    if (makes.kind === 'task') return makes.assignees.flatMap((id) => left(id, 'assigned'))
+    const filled = Object.values(makes.roles).flatMap((filling) =>
+      'person' in filling ? left(filling.person, 'filling a role') : [],
+    )
+    const open = rolesOf(makes.templateId).filter((role) => !makes.roles[role.key])
+    return [
+      ...filled,
+      ...open.map((r) => `Nobody fills ${r.name}; its tasks will be made as loose ends.`),
+    ]
+  }
+}
+
+function view(
+  engine: Engine,
+  viewer: Viewer,
+  { series: row, client }: Row<typeof seriesById>,
+): SeriesView {
+  const { makes, schedule, leadDays, endedAt } = row
+  return {
+    id: row.id,
+    name: row.name,
+    makes,
+    schedule,
+    leadDays,
+    on: row.on,
+    ended: endedAt !== null,
+    version: row.version,
+    client: client && { id: client.id, name: client.name },
+    next:
+      endedAt === null ? datesAfter(engine, schedule, { leadDays, makes, after: row.reached }) : [],
+    made: madeBy.all(engine.reader, { id: row.id, sight: sightOf(viewer) }),
+    warnings: warner(engine)(makes),
+  }
+}
+
+/** Series as their list shows them: each with its next date. */
+export function listSeries(engine: Engine, viewer: Viewer): SeriesSummary[] {
+  needMember(viewer, 'see series')
+  const warn = warner(engine)
+  return allSeries.all(engine.reader).map(({ series: row, client }) => ({
+    id: row.id,
+    name: row.name,
+    on: row.on,
+    ended: row.endedAt !== null,
+    version: row.version,
+    client: client && { id: client.id, name: client.name },
+    next: row.endedAt === null ? (nextOccurrence(engine, row)?.date ?? null) : null,
+    troubled: warn(row.makes).length > 0,
+  }))
+}
+
+/** @throws Refusal `not-found` */
+export function seriesView(engine: Engine, viewer: Viewer, id: SeriesId): SeriesView {
+  needMember(viewer, 'see series')
+  const row = seriesById.get(engine.reader, { id })
+  return row ? view(engine, viewer, row) : refuse('not-found', `There is no series ${id}.`)
+}

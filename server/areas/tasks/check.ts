@@ -1,0 +1,121 @@
+import type { PersonId, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
+import { refuse } from '#core/refusal.ts'
+import type { TaskPatch } from '#contract/tasks.ts'
+import type { Reader } from '../../database/query.ts'
+import type { Engine } from '../../engine/services.ts'
+import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
+import { tagById } from '../fields/queries.ts'
+import { clientById, personById } from '../people/queries.ts'
+import { phaseById } from '../projects/queries.ts'
+import { firstOfKind, stateRow, statesOf } from '../states/queries.ts'
+import { assignmentsOf, homeOf, parentOf, type Home, type TaskContext } from './queries.ts'
+import { taskRow } from './rows.ts'
+import { setFor } from './standing.ts'
+
+/** What guests may change of what was handed to them: how far it is. */
+const GUEST_FIELDS: ReadonlySet<string> = new Set(['state', 'stateId'])
+
+function checkPeople(reader: Reader, ids: readonly PersonId[], place: string): void {
+  for (const id of ids) {
+    const person = personById.get(reader, { id })
+    if (!person) refuse('no-such-person', `There is no person ${id}.`, place)
+    if (!person.active)
+      refuse('person-left', `${person.name} has left; choose someone who is here.`, place)
+  }
+}
+
+/** Whoever is on a task already may stay, here or not. */
+function checkAssignees(reader: Reader, patch: TaskPatch, context: TaskContext | null): void {
+  if (!patch.assignees) return
+  const now = context ? assignmentsOf.all(reader, { id: context.task.id }) : []
+  checkPeople(
+    reader,
+    patch.assignees.filter((id) => !now.some((a) => a.personId === id)),
+    'assignees',
+  )
+}
+
+function checkPhase(reader: Reader, id: PhaseId, project: ProjectId | null): void {
+  if (phaseById.get(reader, { id })?.projectId !== project || project === null)
+    refuse('no-such-phase', 'That phase is not part of the project.', 'phaseId')
+}
+
+/** @throws Refusal `circle` where a task would stand under itself, or become part of itself */
+export function checkNotUnder(
+  reader: Reader,
+  parent: TaskId,
+  id: TaskId | null,
+  say = {
+    sentence: 'A task cannot stand under itself or under one of its own subtasks.',
+    place: 'parentId',
+  },
+): void {
+  for (let up: TaskId | null = parent; up !== null; up = upFrom(reader, up))
+    if (up === id) refuse('circle', say.sentence, say.place)
+}
+const upFrom = (reader: Reader, id: TaskId): TaskId | null =>
+  parentOf.get(reader, { id })?.parentId ?? null
+
+/** Some states are only for some people. @throws Refusal `forbidden` */
+function checkState(
+  engine: Engine,
+  viewer: Viewer,
+  patch: TaskPatch,
+  { context, home }: { context: TaskContext | null; home: Home | null },
+): void {
+  if (patch.stateId === undefined && patch.state === undefined) return
+  const { reader } = engine
+  const state =
+    patch.stateId !== undefined
+      ? stateRow(reader, patch.stateId)
+      : patch.state && firstOfKind(statesOf(reader, setFor(home)), patch.state)
+  if (!state || state.id === context?.task.stateId || state.only === 'anyone') return
+  if (mayStructure(viewer) || (state.only === 'lead' && home?.leadId === viewer.id)) return
+  refuse(
+    'forbidden',
+    state.only === 'lead'
+      ? `Only the project’s lead or a manager may set “${state.name}”.`
+      : `Only a manager may set “${state.name}”.`,
+    'state',
+  )
+}
+
+/** The project a task is in after an edit. @throws Refusal `no-such-project` */
+function homeAfter(reader: Reader, patch: TaskPatch, context: TaskContext | null): Home | null {
+  if (patch.projectId === undefined) return context?.project ?? null
+  if (patch.projectId === null) return null
+  return (
+    homeOf.get(reader, { id: patch.projectId }) ??
+    refuse('no-such-project', `There is no project ${patch.projectId}.`, 'projectId')
+  )
+}
+
+/**
+ * What an edit points at must be there and fit together; some states are only for some people.
+ * `context` is null for a task that is to be made.
+ */
+export function checkPatch(
+  engine: Engine,
+  viewer: Viewer,
+  patch: TaskPatch,
+  context: TaskContext | null,
+): void {
+  const { reader } = engine
+  if (isGuest(viewer) && Object.keys(patch).some((field) => !GUEST_FIELDS.has(field)))
+    refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
+  checkAssignees(reader, patch, context)
+  checkPeople(reader, patch.followers ?? [], 'followers')
+  for (const id of patch.tags ?? [])
+    if (!tagById.get(reader, { id }))
+      refuse('tag-gone', 'That tag was removed in the meantime.', 'tags')
+  if (patch.clientId && !clientById.get(reader, { id: patch.clientId }))
+    refuse('no-such-client', `There is no client ${patch.clientId}.`, 'clientId')
+  const home = homeAfter(reader, patch, context)
+  if (patch.phaseId) checkPhase(reader, patch.phaseId, home?.id ?? null)
+  if (patch.parentId) {
+    if (!taskRow(engine, viewer, patch.parentId))
+      refuse('no-such-task', `There is no task ${patch.parentId} to put it under.`, 'parentId')
+    checkNotUnder(reader, patch.parentId, context?.task.id ?? null)
+  }
+  checkState(engine, viewer, patch, { context, home })
+}

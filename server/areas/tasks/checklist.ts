@@ -1,0 +1,66 @@
+import type { TaskId } from '#core/brands.ts'
+import { refuse } from '#core/refusal.ts'
+import type { TaskSheet } from '#contract/tasks.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Engine } from '../../engine/services.ts'
+import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { itemOf, lastItemOf } from './queries.ts'
+import { needSight, taskSheet } from './service.ts'
+
+function changed(
+  engine: Engine,
+  viewer: Viewer,
+  taskId: TaskId,
+  work: (write: Writer) => void,
+): Changed<TaskSheet> {
+  const { change } = engine.journal.change(actorOf(viewer), work)
+  return { result: taskSheet(engine, viewer, taskId), change }
+}
+
+/** The place after the last step of a task. */
+export const nextItemPlace = (engine: Engine, id: TaskId): number =>
+  (lastItemOf.get(engine.reader, { id })?.position ?? -1) + 1
+
+export function addItem(
+  engine: Engine,
+  viewer: Viewer,
+  taskId: TaskId,
+  title: string,
+): Changed<TaskSheet> {
+  needMember(viewer, 'change the checklist')
+  needSight(engine, viewer, taskId)
+  const position = nextItemPlace(engine, taskId)
+  return changed(engine, viewer, taskId, (write) => {
+    write.insert('checklistItems', { taskId, title, position })
+  })
+}
+
+/** A step of a task, by both numbers. */
+interface Step {
+  readonly taskId: TaskId
+  readonly id: number
+}
+const needItem = (engine: Engine, { taskId, id }: Step) =>
+  itemOf.get(engine.reader, { id, task: taskId }) ??
+  refuse('not-found', 'That checklist item is gone; someone removed it.')
+
+export function editItem(
+  engine: Engine,
+  viewer: Viewer,
+  step: Step,
+  patch: { title?: string; done?: boolean },
+): Changed<TaskSheet> {
+  needSight(engine, viewer, step.taskId)
+  const row = needItem(engine, step)
+  if (patch.title !== undefined) needMember(viewer, 'change the checklist')
+  return changed(engine, viewer, step.taskId, (write) => {
+    write.update('checklistItems', row, patch)
+  })
+}
+
+export function removeItem(engine: Engine, viewer: Viewer, step: Step): Changed<TaskSheet> {
+  needMember(viewer, 'change the checklist')
+  needSight(engine, viewer, step.taskId)
+  const row = needItem(engine, step)
+  return changed(engine, viewer, step.taskId, (write) => write.remove('checklistItems', row.id))
+}

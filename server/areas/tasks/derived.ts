@@ -1,0 +1,121 @@
+import { eq } from 'drizzle-orm'
+import type { StateId, TaskId } from '#core/brands.ts'
+import { within, type Reader } from '../../database/query.ts'
+import {
+  openAssignments,
+  openUnassigned,
+  taskAssignees,
+  tasks,
+} from '../../database/tables/index.ts'
+import type { Deriver, Entry, Writer } from '../../engine/journal.ts'
+import { countIn } from '../states/queries.ts'
+
+/** What derivers keep of tasks, in the transaction that changes them. */
+
+const standing = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({
+      stateId: tasks.stateId,
+      state: tasks.state,
+      closedAt: tasks.closedAt,
+      archivedAt: tasks.archivedAt,
+      projectId: tasks.projectId,
+      role: tasks.role,
+      creatorId: tasks.creatorId,
+    })
+    .from(tasks)
+    .where(eq(tasks.id, a.id)),
+)
+
+/** Keeps the date of entering each state, whoever moved the task: people, rules, undo. */
+export const stateDates =
+  (reader: Reader): Deriver =>
+  (write, entries) => {
+    for (const { entity, entityId: taskId, action, after, at } of entries) {
+      if (entity !== 'tasks' || action === 'removed' || !after) continue
+      if (action === 'changed' && !('stateId' in after) && !('state' in after)) continue
+      const task = standing.get(reader, { id: taskId })
+      if (task) write.insert('stateDates', { taskId, stateId: task.stateId, kind: task.state, at })
+    }
+  }
+
+const people = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ personId: taskAssignees.personId })
+    .from(taskAssignees)
+    .where(eq(taskAssignees.taskId, a.id)),
+)
+const openFor = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ id: openAssignments.id, personId: openAssignments.personId })
+    .from(openAssignments)
+    .where(eq(openAssignments.taskId, a.id)),
+)
+
+const unassigned = within((orm, a: { id: TaskId }) =>
+  orm.select().from(openUnassigned).where(eq(openUnassigned.id, a.id)),
+)
+
+/** Columns of a task that place it among the open work. */
+const PLACING = ['closedAt', 'archivedAt', 'projectId', 'role']
+/** The tasks whose place among the open work an entry may have changed. */
+function placed({ entity, action, before, after, item }: Entry): TaskId[] {
+  if (entity === 'tasks')
+    return action !== 'changed' || PLACING.some((column) => after && column in after)
+      ? item
+        ? [item.id]
+        : []
+      : []
+  if (entity !== 'taskAssignees') return []
+  // One that moved counts at both ends.
+  const ends = [before?.['taskId'], after?.['taskId'], item?.id]
+  return ends.filter((id) => typeof id === 'number')
+}
+
+/** Brings the open work of one task to where it stands. */
+function placeWork(reader: Reader, write: Writer, id: TaskId): void {
+  const task = standing.get(reader, { id })
+  const open = task && task.closedAt === null && task.archivedAt === null ? task : undefined
+  const wanted = new Set(open ? people.all(reader, { id }).map((p) => p.personId) : [])
+  const none = open !== undefined && wanted.size === 0
+  for (const row of openFor.all(reader, { id }))
+    if (!wanted.delete(row.personId)) write.remove('openAssignments', row.id)
+  for (const personId of wanted) write.insert('openAssignments', { personId, taskId: id })
+  const lone = unassigned.get(reader, { id })
+  if (!none || !open) {
+    if (lone) write.remove('openUnassigned', id)
+    return
+  }
+  const { projectId, role, creatorId } = open
+  if (lone) write.update('openUnassigned', lone, { projectId, role, creatorId })
+  else write.insert('openUnassigned', { id, projectId, role, creatorId })
+}
+
+/** Keeps the open work of each person, and what nobody is on: what is neither closed nor archived. */
+export const openWork =
+  (reader: Reader): Deriver =>
+  (write, entries) => {
+    for (const id of new Set(entries.flatMap(placed))) placeWork(reader, write, id)
+  }
+
+function move(reader: Reader, write: Writer, id: StateId, by: number): void {
+  const now = countIn.get(reader, { id })
+  if (now) write.update('stateCounts', now, { tasks: now.tasks + by })
+  else write.insert('stateCounts', { id, tasks: by })
+}
+
+/** Keeps how many tasks stand in each state. */
+export const stateTallies =
+  (reader: Reader): Deriver =>
+  (write, entries) => {
+    const moved = new Map<StateId, number>()
+    const count = (id: unknown, by: number) => {
+      if (typeof id === 'number') moved.set(id, (moved.get(id) ?? 0) + by)
+    }
+    for (const { entity, action, before, after } of entries) {
+      if (entity !== 'tasks') continue
+      if (action !== 'made') count(before?.['stateId'], -1)
+      if (action !== 'removed') count(after?.['stateId'], 1)
+    }
+    for (const [id, by] of moved) if (by !== 0) move(reader, write, id, by)
+  }

@@ -1,0 +1,152 @@
+import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
+import { alias } from 'drizzle-orm/sqlite-core'
+import { daysLate } from '#core/calendar/calendar.ts'
+import type { TaskId } from '#core/brands.ts'
+import type { Assignee, TaskRow } from '#contract/tasks.ts'
+import { STATE_NAMES } from '#contract/words.ts'
+import { ready, type Row } from '../../database/query.ts'
+import { seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
+import { counted, listed, objects, parsed } from '../../database/sql.ts'
+import {
+  attachments,
+  checklistItems,
+  clients,
+  comments,
+  fieldValues,
+  people,
+  phases,
+  projects,
+  rules,
+  series,
+  stateDates,
+  states,
+  tags,
+  taskAssignees,
+  tasks,
+  taskTags,
+} from '../../database/tables/index.ts'
+import type { Engine } from '../../engine/services.ts'
+import { sightOf, type Viewer } from '../../engine/viewer.ts'
+import { isLate, type LocalNow } from './late.ts'
+
+const child = alias(tasks, 'child')
+const subtasks = (more?: ReturnType<typeof isNotNull>) =>
+  counted(
+    sql`from ${tasks} "child" where ${and(eq(child.parentId, tasks.id), isNull(child.archivedAt), more)}`,
+  )
+/** The moment a task last entered each state. JSON, since its keys are the states' numbers. */
+const entered = parsed<Record<number, number>>(
+  sql`(select json_group_object(coalesce("d"."stateId", 0), "d"."at") from
+    (select ${stateDates.stateId}, max(${stateDates.at}) as "at" from ${stateDates}
+     where ${stateDates.taskId} = ${tasks.id} group by ${stateDates.stateId}) "d")`,
+)
+const fieldsOfTask = parsed<Record<string, string | number>>(
+  sql`(select json_group_object(${fieldValues.fieldId}, coalesce(${fieldValues.text}, ${fieldValues.number}))
+    from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id})`,
+)
+const checklist = objects<TaskRow['checklist'][number]>(
+  {
+    id: sql`"i"."id"`,
+    title: sql`"i"."title"`,
+    done: sql`json(iif("i"."done", 'true', 'false'))`,
+  },
+  sql`from (select ${checklistItems.id}, ${checklistItems.title}, ${checklistItems.done} from ${checklistItems}
+    where ${checklistItems.taskId} = ${tasks.id} order by ${checklistItems.position}, ${checklistItems.id}) "i"`,
+)
+const assignees = objects<Assignee>(
+  {
+    id: people.id,
+    name: people.name,
+    estimate: taskAssignees.estimate,
+    doneAt: taskAssignees.doneAt,
+  },
+  sql`from ${taskAssignees} join ${people} on ${people.id} = ${taskAssignees.personId}
+    where ${taskAssignees.taskId} = ${tasks.id}`,
+)
+const tagsOfTask = objects<TaskRow['tags'][number]>(
+  { id: tags.id, name: tags.name, colour: tags.colour },
+  sql`from ${taskTags} join ${tags} on ${tags.id} = ${taskTags.tagId} where ${taskTags.taskId} = ${tasks.id}`,
+)
+
+/** Everything a row shows, by one question; lists of what belongs to a task are JSON aggregates. */
+const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
+  orm
+    .select({
+      id: tasks.id,
+      title: tasks.title,
+      state: tasks.state,
+      stateId: tasks.stateId,
+      stateName: states.name,
+      stateColour: states.colour,
+      stateDates: entered,
+      parentId: tasks.parentId,
+      subtasks: subtasks(),
+      subtasksDone: subtasks(isNotNull(child.closedAt)),
+      doneBy: tasks.doneBy,
+      tags: tagsOfTask,
+      fields: fieldsOfTask,
+      files: counted(sql`from ${attachments} where ${attachments.taskId} = ${tasks.id}`),
+      comments: counted(sql`from ${comments} where ${comments.taskId} = ${tasks.id}`),
+      archivedAt: tasks.archivedAt,
+      createdAt: tasks.createdAt,
+      priority: tasks.priority,
+      start: tasks.start,
+      due: tasks.due,
+      dueTime: tasks.dueTime,
+      estimate: tasks.estimate,
+      role: tasks.role,
+      project: { id: projects.id, name: projects.name },
+      phaseId: tasks.phaseId,
+      phaseName: phases.name,
+      client: { id: clients.id, name: clients.name, short: clients.short },
+      assignees,
+      checklist,
+      series: { id: series.id, name: series.name },
+      rung: tasks.rung,
+      rule: { id: rules.id, name: rules.name },
+      rungs: sql<number>`json_array_length(${rules.definition}, '$.rungs')`,
+      closedAt: tasks.closedAt,
+      version: tasks.version,
+    })
+    .from(tasks)
+    .leftJoin(projects, eq(projects.id, tasks.projectId))
+    .leftJoin(phases, eq(phases.id, tasks.phaseId))
+    .leftJoin(clients, eq(clients.id, sql`coalesce(${tasks.clientId}, ${projects.clientId})`))
+    .leftJoin(states, eq(states.id, tasks.stateId))
+    .leftJoin(series, eq(series.id, sql`coalesce(${tasks.seriesId}, ${projects.seriesId})`))
+    .leftJoin(rules, eq(rules.id, tasks.rungOf))
+    .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
+)
+
+function toRow(engine: Engine, now: LocalNow, raw: Row<typeof rowsOf>): TaskRow {
+  const { subtasks: of, subtasksDone: done, rule, rung, rungs, stateName, ...row } = raw
+  const moments = Object.values(row.stateDates)
+  const late = isLate(now, row)
+  return {
+    ...row,
+    stateName: stateName ?? STATE_NAMES[row.state],
+    entered: moments.length ? Math.max(...moments) : null,
+    subtasks: { done, of },
+    rung:
+      row.closedAt === null && rung > 0 && rule
+        ? { at: rung, of: rungs, ruleId: rule.id, rule: rule.name }
+        : null,
+    late,
+    daysLate: late && row.due ? daysLate(engine.firm.calendar(), row.due, now.date) : 0,
+  }
+}
+
+/** The rows of some tasks, in the order of the ids; what is gone or not theirs to see is left out. */
+export function taskRows(engine: Engine, viewer: Viewer, ids: readonly TaskId[]): TaskRow[] {
+  const now = engine.firm.nowLocal()
+  const raw = rowsOf.all(engine.reader, { ids: JSON.stringify(ids), sight: sightOf(viewer) })
+  const found = new Map(raw.map((row) => [row.id, row]))
+  return ids.flatMap((id) => {
+    const row = found.get(id)
+    return row ? [toRow(engine, now, row)] : []
+  })
+}
+
+export const taskRow = (engine: Engine, viewer: Viewer, id: TaskId): TaskRow | undefined =>
+  taskRows(engine, viewer, [id])[0]

@@ -1,0 +1,216 @@
+import type { LocalStamp, PersonId, ProjectId, SeriesId, TemplateId } from '#core/brands.ts'
+import { isoDate } from '#core/calendar/dates.ts'
+import { refuse } from '#core/refusal.ts'
+import { richText } from '#core/text/rich.ts'
+import { plan } from '#core/templates/plan.ts'
+import type { Finding, Plan, PlannedTask, Template } from '#core/templates/template.ts'
+import { plural, sayDate } from '#core/text/speak.ts'
+import type { Filling, StartBody, TryResult } from '#contract/clockwork.ts'
+import type { Cause, Changed, Writer } from '../../engine/journal.ts'
+import type { Engine } from '../../engine/services.ts'
+import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { clientById, fill, isActive, personName, teamById } from '../people/queries.ts'
+import { insertTask } from '../tasks/write.ts'
+import { templateById } from './queries.ts'
+import { templateView } from './service.ts'
+
+/** Laying a template on real dates, and starting a project of it. */
+
+function planFor(
+  { reader, firm }: Engine,
+  template: Template,
+  body: Pick<StartBody, 'anchor' | 'roles'>,
+): Plan {
+  const people = new Map<string, PersonId>()
+  for (const role of template.roles ?? []) {
+    const person = fill(reader, body.roles[role.key])
+    if (person !== null) people.set(role.key, person)
+  }
+  return plan({
+    template,
+    anchor: isoDate(body.anchor, 'anchor'),
+    roles: Object.fromEntries([...people].map(([role, id]) => [role, String(id)])),
+    firm: firm.calendar(),
+    people: Object.fromEntries([...people.values()].map((id) => [String(id), firm.calendarOf(id)])),
+    today: firm.today(),
+  })
+}
+
+type Spoken = Pick<TryResult['findings'][number], 'label' | 'tone' | 'sentence'>
+
+/** A finding in words. */
+function speak(engine: Engine, template: Template, finding: Finding): Spoken {
+  const today = engine.firm.today()
+  const day = (date: string) => sayDate(date, today)
+  const title = (key: string) =>
+    template.phases.flatMap((phase) => phase.tasks).find((task) => task.key === key)?.title ?? key
+  switch (finding.kind) {
+    case 'rolled':
+      return {
+        label: 'Moved',
+        tone: 'ochre',
+        sentence: `${title(finding.task)} fell on ${day(finding.from)} (${finding.because}), so it ${finding.field === 'start' ? 'starts' : 'is due'} ${day(finding.to)}.`,
+      }
+    case 'away': {
+      const who = personName(engine.reader, Number(finding.person)) ?? 'Its person'
+      return {
+        label: 'Clash',
+        tone: 'alarm',
+        sentence: `${title(finding.task)} lands on ${day(finding.date)}: ${who.split(' ')[0]} is away. Next free day is ${day(finding.nextFree)}.`,
+      }
+    }
+    case 'past':
+      return {
+        label: 'Past',
+        tone: 'alarm',
+        sentence: `${title(finding.task)} would be due ${day(finding.date)}, which is already past.`,
+      }
+    case 'unfilled': {
+      const role = template.roles?.find((r) => r.key === finding.role)?.name ?? finding.role
+      return {
+        label: 'Open',
+        tone: 'ochre',
+        sentence: `Nobody fills ${role}: ${plural(finding.tasks.length, 'task')} would have no owner.`,
+      }
+    }
+    case 'start-after-due':
+      return {
+        label: 'Order',
+        tone: 'alarm',
+        sentence: `${title(finding.task)} would start ${day(finding.date)}, after it is due.`,
+      }
+  }
+}
+
+/** The plan of a project on real dates, with what to know before starting; nothing is made. */
+export function tryTemplate(
+  engine: Engine,
+  viewer: Viewer,
+  id: TemplateId,
+  body: StartBody,
+): TryResult {
+  const { definition } = templateView(engine, viewer, id)
+  const made = planFor(engine, definition, body)
+  const dates = made.tasks.flatMap((t) => (t.start ? [t.start, t.due] : [t.due])).sort()
+  const name = (person: string) => personName(engine.reader, Number(person)) ?? ''
+  return {
+    tasks: made.tasks.map((task) => ({ ...task, people: task.assignees.map(name) })),
+    findings: made.findings.map((f) => ({ ...f, ...speak(engine, definition, f) })),
+    first: dates[0] ?? null,
+    last: dates.at(-1) ?? null,
+  }
+}
+
+export interface StartInput extends StartBody {
+  readonly name: string
+  readonly seriesId?: SeriesId
+  readonly occurrence?: LocalStamp
+  readonly creatorId?: PersonId | null
+}
+
+/** A planned task as it is written. */
+const planned = (task: PlannedTask, position: number) => ({
+  title: task.title,
+  description: richText(task.description),
+  start: task.start,
+  due: task.due,
+  dueTime: task.dueTime,
+  estimate: task.effort,
+  position,
+  assignees: task.assignees.map(Number),
+  checklist: [...task.checklist],
+})
+
+/**
+ * Makes a project of a template's newest version inside a change: project, phases, tasks with dates
+ * and people.
+ */
+export function insertProject(
+  engine: Engine,
+  write: Writer,
+  templateId: TemplateId,
+  input: StartInput,
+): ProjectId {
+  const row =
+    templateById.get(engine.reader, { id: templateId }) ??
+    refuse('no-such-template', `There is no template ${templateId}.`, 'templateId')
+  const { definition: template, stateSetId } = row
+  const made = planFor(engine, template, input)
+  const leadId = input.leadId ?? null
+  const projectId = write.insert('projects', {
+    name: input.name,
+    clientId: input.clientId,
+    leadId,
+    templateId,
+    templateVersion: row.version,
+    stateSetId,
+    anchor: isoDate(input.anchor, 'anchor'),
+    seriesId: input.seriesId ?? null,
+    occurrence: input.occurrence ?? null,
+    createdAt: write.at,
+  })
+  const phases = new Map(
+    template.phases.map(({ key, name }, position) => [
+      key,
+      write.insert('phases', { projectId, name, position }),
+    ]),
+  )
+  const roles = new Map(template.roles?.map((role) => [role.key, role.name]))
+  const home = { id: projectId, leadId, stateSetId, templateId }
+  for (const [position, task] of made.tasks.entries())
+    insertTask(
+      engine,
+      write,
+      {
+        ...planned(task, position),
+        projectId,
+        phaseId: phases.get(task.phase) ?? null,
+        role: task.role === null ? null : (roles.get(task.role) ?? task.role),
+        creatorId: input.creatorId ?? null,
+      },
+      home,
+    )
+  return projectId
+}
+
+/** Whoever fills a role is here. @throws Refusal `person-left`, `no-such-team` */
+export function checkFillings({ reader }: Engine, roles: Record<string, Filling>): void {
+  for (const [role, filling] of Object.entries(roles)) {
+    if ('person' in filling && !isActive(reader, filling.person))
+      refuse(
+        'person-left',
+        `${personName(reader, filling.person) ?? 'That person'} has left; choose someone else for ${role}.`,
+        `roles.${role}`,
+      )
+    if ('team' in filling && !teamById.get(reader, { id: filling.team }))
+      refuse('no-such-team', `There is no team ${filling.team}.`, `roles.${role}`)
+  }
+}
+
+/**
+ * Starts a project; answers its id. Roles left open are made as tasks without an owner: loose ends.
+ */
+export function startProject(
+  engine: Engine,
+  viewer: Viewer,
+  templateId: TemplateId,
+  { cause, ...body }: StartBody & { name: string; cause?: Cause },
+): Changed<ProjectId> {
+  const { reader } = engine
+  needMember(viewer, 'start projects')
+  checkFillings(engine, body.roles)
+  if (body.clientId !== null && !clientById.get(reader, { id: body.clientId }))
+    refuse('no-such-client', `There is no client ${body.clientId}.`, 'clientId')
+  if (body.leadId != null && !isActive(reader, body.leadId))
+    refuse(
+      'person-left',
+      `${personName(reader, body.leadId) ?? 'That person'} has left; choose another lead.`,
+      'leadId',
+    )
+  const input = { ...body, leadId: body.leadId ?? viewer.id, creatorId: viewer.id }
+  return engine.journal.change(
+    actorOf(viewer),
+    (write) => insertProject(engine, write, templateId, input),
+    cause,
+  )
+}

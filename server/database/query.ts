@@ -1,0 +1,186 @@
+import { Placeholder, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
+import type Sqlite from 'better-sqlite3'
+import { LRUCache } from 'lru-cache'
+import type { Sight } from './sight.ts'
+import { seenBy } from './sees.ts'
+
+/** Drizzle's builder over the firm's database; the tables are imported where they are asked. */
+export type Orm = BetterSQLite3Database
+
+/**
+ * Reads one database, and nothing else: it shows no way to prepare a statement, and what it is asked
+ * must be read-only. Questions made here (`ready`, `within`, `ask`) are how it is asked.
+ */
+export interface Reader {
+  readonly reads: 'one database'
+}
+
+/** Statements of composed questions that are kept; those used longest ago make room. */
+const MOST_STATEMENTS = 300
+const orms = new WeakMap<Reader, Orm>()
+const ormOf = (reader: Reader): Orm => {
+  const orm = orms.get(reader)
+  if (!orm) throw new Error('This reader was not made by readerOn.')
+  return orm
+}
+
+/** A reader over a connection: the firm's own, or one that only reads. */
+export function readerOn(sqlite: Sqlite.Database): Reader {
+  const kept = new LRUCache<string, Sqlite.Statement>({ max: MOST_STATEMENTS })
+  const statement = (text: string): Sqlite.Statement => {
+    let found = kept.get(text)
+    if (!found) {
+      found = sqlite.prepare(text)
+      if (!found.readonly) throw new Error(`A reader only reads; this would write: ${text}`)
+      // Rows as arrays once and for all: a mode changed later would change it for all who share it.
+      kept.set(text, found.raw(true))
+    }
+    return found
+  }
+  // What Drizzle asks of a connection in order to read.
+  const client = {
+    prepare: (text: string) => {
+      const made = statement(text)
+      return { raw: () => made, run: () => made.run() }
+    },
+  }
+  const reader: Reader = { reads: 'one database' }
+  orms.set(reader, drizzle(client as unknown as Sqlite.Database))
+  return reader
+}
+
+/** Values that a question takes; yes and no are stored as 1 and 0. */
+export type Args = Readonly<Record<string, string | number | boolean | null | Sight>>
+
+interface Prepared {
+  all(values?: Record<string, unknown>): unknown
+  get(values?: Record<string, unknown>): unknown
+  getQuery(): { sql: string; params: unknown[] }
+}
+interface Select extends SQLWrapper {
+  readonly _: { readonly nullabilityMap: object; readonly result: readonly unknown[] }
+  prepare(): Prepared
+}
+type RowOf<Q extends Select> = Q['_']['result'][number]
+
+/** What people see only part of. */
+type Items = 'tasks' | 'projects' | 'comments' | 'attachments' | 'milestones' | 'posts'
+const ITEMS = /\b(from|join) "(tasks|projects|comments|attachments|milestones|posts)"/
+type Sees<A, Q extends Select> =
+  Extract<keyof Q['_']['nullabilityMap'], Items> extends never
+    ? unknown
+    : A extends { readonly sight: Sight }
+      ? unknown
+      : { readonly 'A question over items takes the viewer’s sight': never }
+
+/** A question made once for each database; its arguments and rows are typed by the tables it asks. */
+export interface Question<A, R> {
+  all(reader: Reader, ...args: string extends keyof A ? [] : [A]): R[]
+  get(reader: Reader, ...args: string extends keyof A ? [] : [A]): R | undefined
+}
+/** The row that a question answers. */
+export type Row<T extends { all(...args: never): unknown[] }> = ReturnType<T['all']>[number]
+
+/** Stands for a value that is not there yet while a question is made. */
+class Mark extends Placeholder {
+  /** Nothing can be worked out from a mark, such as a text that holds it. */
+  [Symbol.toPrimitive](): never {
+    throw new Error(`${this.name} has no value while a question is made.`)
+  }
+}
+const marks = new Proxy(
+  {},
+  {
+    get: (_, name) =>
+      name === 'sight'
+        ? { all: new Mark('sight.all'), me: new Mark('sight.me') }
+        : new Mark(String(name)),
+  },
+)
+
+/** Arguments as SQLite takes them. */
+function bound(args: Args): Record<string, unknown> {
+  const values: Record<string, unknown> = {}
+  for (const [name, value] of Object.entries(args))
+    if (typeof value === 'boolean') values[name] = value ? 1 : 0
+    else if (value === null || typeof value !== 'object') values[name] = value
+    else {
+      values['sight.all'] = value.all ? 1 : 0
+      values['sight.me'] = value.me
+    }
+  return values
+}
+
+function made<A, Q extends Select>(
+  build: (orm: Orm, args: A) => Q,
+  check: (query: ReturnType<Prepared['getQuery']>) => void,
+): Question<A, RowOf<Q>> {
+  const known = new WeakMap<Reader, Prepared>()
+  const of = (reader: Reader): Prepared => {
+    let prepared = known.get(reader)
+    if (!prepared) {
+      prepared = build(ormOf(reader), marks as A).prepare()
+      check(prepared.getQuery())
+      known.set(reader, prepared)
+    }
+    return prepared
+  }
+  return {
+    all: (reader, ...[args]) => of(reader).all(bound((args ?? {}) as Args)) as RowOf<Q>[],
+    get: (reader, ...[args]) => of(reader).get(bound((args ?? {}) as Args)) as RowOf<Q> | undefined,
+  }
+}
+
+/**
+ * Makes a question ready: `build` is called once for each database, with marks in place of the
+ * arguments, and what Drizzle makes of it is prepared and kept. A question over items takes a sight,
+ * or does not compile; one that takes it and does not use it (`seesTask`, `seesProject`) fails when
+ * it is made.
+ *
+ * @example
+ * const byId = ready((orm, a: { id: PersonId }) =>
+ *   orm.select({ name: people.name }).from(people).where(eq(people.id, a.id)))
+ * byId.get(reader, { id: 3 })?.name
+ */
+export const ready = <A extends Args, Q extends Select>(
+  build: (orm: Orm, args: A) => Q & Sees<A, Q>,
+): Question<A, RowOf<Q>> =>
+  made<A, Q>(build, ({ sql: text, params }) => {
+    if (ITEMS.test(text) && !params.some((p) => p instanceof Placeholder && p.name === 'sight.me'))
+      throw new Error(`This question over items does not look at the viewer’s sight: ${text}`)
+  })
+
+/**
+ * Makes a question that the house asks itself, blind to who looks on: derivers, rules, and the steps
+ * of a change whose service has asked who may. What it answers never goes out as it is.
+ */
+export const within = <A extends Args, Q extends Select>(
+  build: (orm: Orm, args: A) => Q,
+): Question<A, RowOf<Q>> => made<A, Q>(build, () => {})
+
+/**
+ * Asks composed SQL, whose fragments carry their parameters; rows are arrays, typed by the template.
+ * `sees` gives the condition that the viewer's sight puts on a task; a question that does not use it
+ * is not asked.
+ */
+export function ask<R extends readonly unknown[]>(
+  reader: Reader,
+  sight: Sight,
+  question: (sees: (taskId: SQLWrapper) => SQL) => SQL<R>,
+): R[] {
+  let looked = false
+  const text = question((taskId) => {
+    looked = true
+    return seenBy(sight, taskId)
+  })
+  if (!looked) throw new Error('This composed question does not look at the viewer’s sight.')
+  return ormOf(reader).values(text) as unknown as R[]
+}
+
+/**
+ * A number written into the SQL. Bound, as `.limit(50)` does it, SQLite plans the statement anew at
+ * every run: seven times as slow for a small one.
+ */
+export const most = (rows: number): Placeholder =>
+  sql.raw(String(Math.trunc(rows))) as unknown as Placeholder

@@ -1,0 +1,105 @@
+import { and, asc, count, eq, gt, gte, lte, min, or } from 'drizzle-orm'
+import type { PersonId } from '#core/brands.ts'
+import type { ItemKind } from '#contract/words.ts'
+import { most, ready } from '../database/query.ts'
+import {
+  alarms,
+  firm,
+  holidays,
+  journal,
+  outbox,
+  people,
+  positions,
+  timeOff,
+} from '../database/tables/index.ts'
+
+/** What the engine asks of its own tables. */
+
+export const firmRow = ready((orm) => orm.select().from(firm).where(eq(firm.id, 1)))
+export const allHolidays = ready((orm) =>
+  orm.select({ date: holidays.date, name: holidays.name, half: holidays.half }).from(holidays),
+)
+export const hoursOf = ready((orm, a: { id: PersonId }) =>
+  orm.select({ hours: people.hours }).from(people).where(eq(people.id, a.id)),
+)
+/** Time off that is not over before a date. */
+export const timeOffOf = ready((orm, a: { id: PersonId }) =>
+  orm
+    .select({ firstDay: timeOff.firstDay, lastDay: timeOff.lastDay, reason: timeOff.reason })
+    .from(timeOff)
+    .where(eq(timeOff.personId, a.id)),
+)
+
+/** The alarm that has been due longest. */
+export const dueAlarm = ready((orm, a: { now: number }) =>
+  orm
+    .select()
+    .from(alarms)
+    .where(lte(alarms.at, a.now))
+    .orderBy(asc(alarms.at), asc(alarms.id))
+    .limit(most(1)),
+)
+export type AlarmRow = typeof alarms.$inferSelect
+export const nextAlarm = ready((orm) => orm.select({ at: min(alarms.at) }).from(alarms))
+export const alarmById = ready((orm, a: { id: number }) =>
+  orm.select().from(alarms).where(eq(alarms.id, a.id)),
+)
+export const alarmByKey = ready((orm, a: { key: string }) =>
+  orm.select().from(alarms).where(eq(alarms.key, a.key)),
+)
+export const alarmsOfItem = ready((orm, a: { kind: ItemKind; id: number }) =>
+  orm
+    .select({ id: alarms.id })
+    .from(alarms)
+    .where(and(eq(alarms.itemKind, a.kind), eq(alarms.itemId, a.id))),
+)
+export const alarmsOfRule = ready((orm, a: { id: number }) =>
+  orm.select({ id: alarms.id }).from(alarms).where(eq(alarms.ruleId, a.id)),
+)
+
+export const positionOf = ready((orm, a: { name: string }) =>
+  orm.select().from(positions).where(eq(positions.name, a.name)),
+)
+/** Journal entries after a position, at most a batch of them. */
+export const entriesAfter = ready((orm, a: { after: number }) =>
+  orm
+    .select({
+      id: journal.id,
+      change: journal.change,
+      at: journal.at,
+      actorKind: journal.actorKind,
+      actorId: journal.actorId,
+      depth: journal.depth,
+      undoes: journal.undoes,
+      entity: journal.entity,
+      entityId: journal.entityId,
+      action: journal.action,
+      itemKind: journal.itemKind,
+      itemId: journal.itemId,
+      projectId: journal.projectId,
+      after: journal.after,
+    })
+    .from(journal)
+    .where(gt(journal.id, a.after))
+    .orderBy(asc(journal.id))
+    .limit(most(500)),
+)
+
+/** Mail that waits and is due, oldest first. */
+export const waitingMail = ready((orm, a: { now: number }) =>
+  orm
+    .select()
+    .from(outbox)
+    .where(and(eq(outbox.state, 'waiting'), lte(outbox.nextAt, a.now)))
+    .orderBy(asc(outbox.id))
+    .limit(most(50)),
+)
+/** Mail that could not be sent, or not yet. */
+export const troubledMail = ready((orm) =>
+  orm
+    .select({ count: count() })
+    .from(outbox)
+    .where(
+      or(eq(outbox.state, 'failed'), and(eq(outbox.state, 'waiting'), gte(outbox.attempts, 1))),
+    ),
+)

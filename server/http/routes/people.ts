@@ -1,0 +1,46 @@
+import Joi from 'joi'
+import { isoDate } from '#core/calendar/dates.ts'
+import { id, isoDay, shape } from '#contract/common.ts'
+import { listNotices, markRead } from '../../areas/notices/service.ts'
+import { directory, whoAmI } from '../../areas/people/directory.ts'
+import { ribbon, todayView } from '../../areas/today/service.ts'
+import { read, write, type Route } from '../route.ts'
+
+const which = shape<{ id: number | null }>({ id: id.allow(null).required() })
+
+/** Whoever asks: who they are, what they choose from, their day, what they were told. */
+export const PEOPLE: readonly Route[] = [
+  read({
+    path: '/me',
+    about: 'Who is signed in',
+    handle: ({ engine, viewer }) => whoAmI(engine, viewer),
+  }),
+  read({
+    path: '/directory',
+    about: 'People, teams, clients and running projects to choose from',
+    handle: ({ engine, viewer }) => directory(engine, viewer),
+  }),
+  read({
+    path: '/today',
+    about: 'What needs me',
+    handle: ({ engine, viewer }) => todayView(engine, viewer),
+  }),
+  read<{ from?: string }>({
+    path: '/ribbon',
+    about: 'Fifteen days of load',
+    query: Joi.object({ from: isoDay }),
+    handle: ({ engine, viewer, query: { from } }) =>
+      ribbon(engine, viewer, from ? isoDate(from, 'from') : engine.firm.today()),
+  }),
+  read({
+    path: '/notices',
+    about: 'What Fernwick told me',
+    handle: ({ engine, viewer }) => listNotices(engine, viewer),
+  }),
+  write('post', {
+    path: '/notices/read',
+    about: 'Mark as read',
+    body: which,
+    handle: ({ engine, viewer, body }) => markRead(engine, viewer, body.id),
+  }),
+]

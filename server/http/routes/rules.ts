@@ -1,0 +1,59 @@
+import Joi from 'joi'
+import { id, switchBody } from '#contract/common.ts'
+import { ruleBody } from '#contract/rules.ts'
+import { OUTCOMES } from '#contract/words.ts'
+import {
+  listRules,
+  listRuns,
+  makeRule,
+  ruleView,
+  saveRule,
+  switchRule,
+  type RunFilter,
+} from '../../areas/rules/service.ts'
+import { read, write, type Route } from '../route.ts'
+
+/** Rules, and what rules and series did. */
+export const RULES: readonly Route[] = [
+  read({
+    path: '/rules',
+    about: 'Rules',
+    handle: ({ engine, viewer }) => listRules(engine, viewer),
+  }),
+  write('post', {
+    path: '/rules',
+    about: 'Make a rule',
+    body: ruleBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => makeRule(engine, viewer, body),
+  }),
+  read({
+    path: '/rules/:id',
+    about: 'One rule',
+    handle: ({ engine, viewer, param }) => ruleView(engine, viewer, param('id')),
+  }),
+  write('put', {
+    path: '/rules/:id',
+    about: 'Save the next version',
+    body: ruleBody,
+    handle: ({ engine, viewer, param, body, seen }) =>
+      saveRule(engine, viewer, param('id'), { body, seen }),
+  }),
+  write('post', {
+    path: '/rules/:id/switch',
+    about: 'On or off',
+    body: switchBody,
+    handle: ({ engine, viewer, param, body }) => switchRule(engine, viewer, param('id'), body.on),
+  }),
+  read<RunFilter>({
+    path: '/runs',
+    about: 'The run log',
+    query: Joi.object({
+      ruleId: id,
+      taskId: id,
+      outcome: Joi.valid(...OUTCOMES),
+      before: id,
+    }),
+    handle: ({ engine, viewer, query }) => listRuns(engine, viewer, query),
+  }),
+]

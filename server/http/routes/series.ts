@@ -1,0 +1,45 @@
+import * as shapes from '#contract/clockwork.ts'
+import { switchBody } from '#contract/common.ts'
+import { makeSeries, saveSeries, switchSeries } from '../../areas/series/service.ts'
+import { listSeries, nextDates, seriesView } from '../../areas/series/view.ts'
+import { read, unchanged, write, type Route } from '../route.ts'
+
+/** Series, and the dates of schedules. */
+export const SERIES: readonly Route[] = [
+  read({
+    path: '/series',
+    about: 'Series, each with its next date',
+    handle: ({ engine, viewer }) => listSeries(engine, viewer),
+  }),
+  write('post', {
+    path: '/series',
+    about: 'Make a series',
+    body: shapes.seriesBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => makeSeries(engine, viewer, body),
+  }),
+  write('post', {
+    path: '/series/dates',
+    about: 'The next twelve dates of a schedule',
+    body: shapes.datesBody,
+    handle: ({ engine, viewer, body }) => unchanged(nextDates(engine, viewer, body)),
+  }),
+  read({
+    path: '/series/:id',
+    about: 'One series',
+    handle: ({ engine, viewer, param }) => seriesView(engine, viewer, param('id')),
+  }),
+  write('put', {
+    path: '/series/:id',
+    about: 'Save a series',
+    body: shapes.seriesBody,
+    handle: ({ engine, viewer, param, body, seen }) =>
+      saveSeries(engine, viewer, param('id'), { body, seen }),
+  }),
+  write('post', {
+    path: '/series/:id/switch',
+    about: 'Pause or resume',
+    body: switchBody,
+    handle: ({ engine, viewer, param, body }) => switchSeries(engine, viewer, param('id'), body.on),
+  }),
+]

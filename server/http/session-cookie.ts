@@ -1,0 +1,36 @@
+import type Koa from 'koa'
+import { refuse } from '#core/refusal.ts'
+import type { Engine } from '../engine/services.ts'
+import type { Viewer } from '../engine/viewer.ts'
+import { SESSION_DAYS, viewerOf } from './sessions.ts'
+
+const COOKIE = 'fernwick'
+const DAY = 86_400_000
+
+/** The cookie that says who asks; only this file knows its name. */
+export interface Cookies {
+  secret(ctx: Koa.Context): string | undefined
+  /** Whoever is signed in, or null. */
+  visitor(ctx: Koa.Context): Viewer | null
+  /** @throws Refusal `not-signed-in` */
+  viewer(ctx: Koa.Context): Viewer
+  set(ctx: Koa.Context, secret: string | null): void
+}
+
+export function sessionCookies(engine: Engine): Cookies {
+  const secret = (ctx: Koa.Context) => ctx.cookies.get(COOKIE)
+  const visitor = (ctx: Koa.Context) => viewerOf(engine, secret(ctx))
+  return {
+    secret,
+    visitor,
+    viewer: (ctx) => visitor(ctx) ?? refuse('not-signed-in', 'Sign in first.'),
+    set: (ctx, value) =>
+      ctx.cookies.set(COOKIE, value, {
+        httpOnly: true,
+        sameSite: 'lax',
+        secure: ctx.secure,
+        maxAge: value === null ? 0 : SESSION_DAYS * DAY,
+        overwrite: true,
+      }),
+  }
+}
