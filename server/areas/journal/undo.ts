@@ -148,27 +148,36 @@ function settle(undoing: Undoing, known: Known): boolean {
   return true
 }
 
-/**
- * The things a change made that stay, since something that stands was done to them: what it made in
- * them stays with them.
- */
-function staying(undoing: Undoing, rows: readonly Known[]): ReadonlySet<string> {
-  const stay = new Set<string>()
-  for (const known of rows) {
-    const { entity, item, steps } = known
-    if (!item || (entity !== 'tasks' && entity !== 'projects')) continue
-    if (!undoing.write.stored.read(entity, item.id)) continue
-    if (replay(steps, undoing.stands).exists || !workedOn(undoing, known)) continue
-    stay.add(`${item.kind} ${item.id}`)
-    undoing.left.push(`${nameOf(undoing, known)} was worked on afterwards.`)
-  }
-  return stay
-}
 /** What a row stands in: its task or project, and the project that is in. */
 const placesOf = ({ item, projectId }: Known): string[] => [
   ...(item ? [`${item.kind} ${item.id}`] : []),
   ...(projectId === null ? [] : [`project ${projectId}`]),
 ]
+
+/**
+ * The things a change made that stay, since something that stands was done to them: what it made in
+ * them stays with them.
+ */
+function staying(undoing: Undoing, rows: readonly Known[]): ReadonlySet<string> {
+  const { write, stands, left } = undoing
+  const made = rows.filter(
+    ({ entity, item, steps }) =>
+      (entity === 'tasks' || entity === 'projects') &&
+      item !== null &&
+      write.stored.read(entity, item.id) !== undefined &&
+      !replay(steps, stands).exists,
+  )
+  const stay = new Set<string>()
+  for (const known of made)
+    if (known.item && workedOn(undoing, known)) {
+      stay.add(`${known.item.kind} ${known.item.id}`)
+      left.push(`${nameOf(undoing, known)} was worked on afterwards.`)
+    }
+  for (const known of made)
+    if (known.item && placesOf(known).some((place) => stay.has(place)))
+      stay.add(`${known.item.kind} ${known.item.id}`)
+  return stay
+}
 
 /** Takes back what stands of a change; answers how many things it touched. */
 function takeBack(undoing: Undoing): number {

@@ -1,0 +1,164 @@
+import type { Clause, TaskQuery } from '#contract/query.ts'
+import { undoChange } from '#server/areas/journal/undo.ts'
+import { listChanges } from '#server/areas/journal/changes.ts'
+import { listNotices } from '#server/areas/notices/service.ts'
+import { directory } from '#server/areas/people/directory.ts'
+import { closedProjects, listProjects, projectView } from '#server/areas/projects/view.ts'
+import { listRules, listRuns } from '#server/areas/rules/service.ts'
+import { find } from '#server/areas/search/service.ts'
+import { listSeries, seriesView } from '#server/areas/series/view.ts'
+import { listSets } from '#server/areas/states/service.ts'
+import { activity } from '#server/areas/tasks/activity.ts'
+import { bulkEdit } from '#server/areas/tasks/bulk.ts'
+import { addComment } from '#server/areas/tasks/comments.ts'
+import { outline } from '#server/areas/tasks/outline.ts'
+import { taskPage } from '#server/areas/tasks/page.ts'
+import { editTask, makeTask, taskSheet } from '#server/areas/tasks/service.ts'
+import { listTemplates } from '#server/areas/templates/service.ts'
+import { startProject } from '#server/areas/templates/start.ts'
+import { ribbon, todayView } from '#server/areas/today/service.ts'
+import { grow, type Grown } from './growth-firm.ts'
+
+/**
+ * The same firm 1, 10 and 100 times as large, the open work of the signed-in person the same in all
+ * three: what does each question and each write cost at 10 and 100, against 1? At most twice as
+ * much; where the answer itself grows, in proportion to it.
+ */
+
+const query = (scope: TaskQuery['scope'], ...of: Clause[]): TaskQuery => ({
+  scope,
+  filter: { match: 'all', of },
+  sort: [],
+  group: 'due',
+  tree: true,
+  sums: [],
+  every: false,
+})
+const OPEN: Clause = { field: 'open', op: 'is', value: true }
+const ME: Clause = { field: 'assignee', op: 'in', value: ['me'] }
+let turn = 0
+
+type Work = (firm: Grown) => unknown
+/** What each screen asks, and each kind of write. */
+const CONSTANT: Record<string, Work> = {
+  today: ({ engine, viewer }) => todayView(engine, viewer),
+  ribbon: ({ engine, viewer }) => ribbon(engine, viewer, engine.firm.today()),
+  'a task’s sheet': ({ engine, viewer, own }) => taskSheet(engine, viewer, own.tasks[3]!),
+  'what happened to a task': ({ engine, viewer, own }) => activity(engine, viewer, own.tasks[3]!),
+  'a project of 36 tasks': ({ engine, viewer, own }) => projectView(engine, viewer, own.project),
+  'its list': ({ engine, viewer, own }) =>
+    outline(engine, viewer, query({ of: 'project', id: own.project }, OPEN)),
+  'its journal': ({ engine, viewer, own }) =>
+    listChanges(engine, viewer, { projectId: own.project }),
+  'open work of mine': ({ engine, viewer }) =>
+    outline(engine, viewer, query({ of: 'firm' }, OPEN, ME)),
+  'open work of mine, by person': ({ engine, viewer }) =>
+    outline(engine, viewer, query({ of: 'person', id: viewer.id }, OPEN)),
+  'the journal’s first page': ({ engine, viewer }) => listChanges(engine, viewer, {}),
+  'the run log': ({ engine, viewer }) => listRuns(engine, viewer, {}),
+  'failed runs': ({ engine, viewer }) => listRuns(engine, viewer, { outcome: 'failed' }),
+  rules: ({ engine, viewer }) => listRules(engine, viewer),
+  notices: ({ engine, viewer }) => listNotices(engine, viewer),
+  'finished projects, first page': ({ engine, viewer }) =>
+    closedProjects(engine, viewer, { part: 'finished' }),
+  'a series': ({ engine, viewer }) => seriesView(engine, viewer, 1),
+  'set-up of states': ({ engine, viewer }) => listSets(engine, viewer),
+  templates: ({ engine, viewer }) => listTemplates(engine, viewer),
+  'a rare word': ({ engine, viewer }) => find(engine, viewer, 'autoclave'),
+  'an edit of a task': ({ engine, viewer, own }) =>
+    editTask(engine, viewer, own.tasks[5]!, { patch: { title: `Own ${++turn}` }, seen: null }),
+  'a task closed and opened': ({ engine, viewer, own }) => {
+    editTask(engine, viewer, own.tasks[6]!, { patch: { state: 'done' }, seen: null })
+    editTask(engine, viewer, own.tasks[6]!, { patch: { state: 'under-way' }, seen: null })
+  },
+  'a comment': ({ engine, viewer, own }) =>
+    addComment(engine, viewer, own.tasks[++turn % 36]!, '<p>Done</p>'),
+  'a task made': ({ engine, viewer, own }) =>
+    makeTask(engine, viewer, { title: 'New', projectId: own.project, due: '2026-12-04' }),
+  'twenty tasks at once': ({ engine, viewer, own }) =>
+    bulkEdit(engine, viewer, {
+      ids: own.tasks.slice(0, 20),
+      set: { priority: ++turn % 2 ? 'high' : 'low' },
+    }),
+  'a project of 16 tasks started': ({ engine, viewer, template, start, roles }) =>
+    startProject(engine, viewer, template, start(roles, `P${++turn}`)),
+  'the same by team': ({ engine, viewer, template, start }) =>
+    startProject(
+      engine,
+      viewer,
+      template,
+      start({ keeper: { team: 1 }, reviewer: { team: 1 } }, `P${++turn}`),
+    ),
+  'a change taken back': ({ engine, viewer, own }) => {
+    const patch = { title: `Own ${++turn}` }
+    const { change } = editTask(engine, viewer, own.tasks[8]!, { patch, seen: null })
+    undoChange(engine, viewer, change!)
+  },
+  'an old start, refused to be taken back': ({ engine, viewer, old }) => {
+    try {
+      undoChange(engine, viewer, old.change!)
+    } catch {
+      return
+    }
+    throw new Error('An old start was taken back.')
+  },
+  'an idle tick': ({ runner }) => runner.tick(),
+}
+/** What is asked for grows with the firm: running projects, clients, all work. */
+const GROWING: Record<string, Work> = {
+  'running projects': ({ engine, viewer }) => listProjects(engine, viewer),
+  directory: ({ engine, viewer }) => directory(engine, viewer),
+  series: ({ engine, viewer }) => listSeries(engine, viewer),
+  'outline of all open work': ({ engine, viewer }) =>
+    outline(engine, viewer, query({ of: 'firm' }, OPEN)),
+  'a page of all open work': ({ engine, viewer }) =>
+    taskPage(engine, viewer, query({ of: 'firm' }, OPEN), { limit: 50, cursor: null }),
+  'a common word': ({ engine, viewer }) => find(engine, viewer, 'statements'),
+}
+
+const median = (list: number[]): number => list.sort((a, b) => a - b)[list.length >> 1]!
+/** Milliseconds that some work takes: the median of as many runs as half a second holds. */
+function cost(firm: Grown, work: Work): number {
+  work(firm)
+  const times: number[] = []
+  for (let spent = 0; (spent < 400 && times.length < 200) || times.length < 5;) {
+    const start = performance.now()
+    work(firm)
+    times.push(performance.now() - start)
+    spent += times.at(-1)!
+  }
+  return median(times)
+}
+
+const SIZES = [1, 10, 100]
+const firms = SIZES.map((size) => grow(size))
+const counted = firms.map(
+  ({ db }) => db.sqlite.prepare('select count(*) from tasks').pluck().get() as number,
+)
+console.log(`tasks: ${counted.map((n) => n.toLocaleString('en-GB')).join(', ')}`)
+// An old start is not to be taken back, since somebody has worked in it.
+for (const { engine, people, old } of firms) {
+  const [task] = engine.journal.change({ kind: 'person', id: people[4]! }, () => [
+    old.result,
+  ]).result
+  const viewer = { id: people[4]!, name: 'Person 4', access: 'member' as const, clientId: null }
+  const found = outline(engine, viewer, query({ of: 'project', id: task! }))
+  editTask(engine, viewer, found.groups[0]!.ids[0]!, { patch: { priority: 'high' }, seen: null })
+}
+for (const [names, grows] of [
+  [CONSTANT, false],
+  [GROWING, true],
+] as const)
+  for (const [name, work] of Object.entries(names)) {
+    const [one = 1, ten = 1, hundred = 1] = firms.map((firm) => cost(firm, work))
+    // A call under a twentieth of a millisecond is all but the clock's own noise.
+    const base = Math.max(one, 0.05)
+    const answers = grows ? firms.map((f) => JSON.stringify(work(f) ?? '').length) : [1, 1, 1]
+    const most = [1, 2].map((i) => (grows ? 2 * Math.max(1, answers[i]! / answers[0]!) : 2))
+    const ok = ten / base <= most[0]! && hundred / base <= most[1]!
+    console.log(
+      `${ok ? 'ok  ' : 'OVER'} ${name}: ${(ten / base).toFixed(2)} at 10, ${(hundred / base).toFixed(2)} at 100` +
+        (grows ? ` (in proportion: at most ${most.map((m) => m.toFixed(1)).join(' and ')})` : '') +
+        ` — ${one.toFixed(2)}, ${ten.toFixed(2)}, ${hundred.toFixed(2)} ms`,
+    )
+  }
