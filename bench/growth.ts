@@ -39,8 +39,8 @@ const ME: Clause = { field: 'assignee', op: 'in', value: ['me'] }
 let turn = 0
 
 type Work = (firm: Grown) => unknown
-/** What each screen asks, and each kind of write. */
-const CONSTANT: Record<string, Work> = {
+/** What each screen asks. */
+const ASKED: Record<string, Work> = {
   today: ({ engine, viewer }) => todayView(engine, viewer),
   ribbon: ({ engine, viewer }) => ribbon(engine, viewer, engine.firm.today()),
   'a task’s sheet': ({ engine, viewer, own }) => taskSheet(engine, viewer, own.tasks[3]!),
@@ -59,12 +59,13 @@ const CONSTANT: Record<string, Work> = {
   'failed runs': ({ engine, viewer }) => listRuns(engine, viewer, { outcome: 'failed' }),
   rules: ({ engine, viewer }) => listRules(engine, viewer),
   notices: ({ engine, viewer }) => listNotices(engine, viewer),
-  'finished projects, first page': ({ engine, viewer }) =>
-    closedProjects(engine, viewer, { part: 'finished' }),
   'a series': ({ engine, viewer }) => seriesView(engine, viewer, 1),
   'set-up of states': ({ engine, viewer }) => listSets(engine, viewer),
   templates: ({ engine, viewer }) => listTemplates(engine, viewer),
   'a rare word': ({ engine, viewer }) => find(engine, viewer, 'autoclave'),
+}
+/** Each kind of write. */
+const WRITTEN: Record<string, Work> = {
   'an edit of a task': ({ engine, viewer, own }) =>
     editTask(engine, viewer, own.tasks[5]!, { patch: { title: `Own ${++turn}` }, seen: null }),
   'a task closed and opened': ({ engine, viewer, own }) => {
@@ -82,13 +83,6 @@ const CONSTANT: Record<string, Work> = {
     }),
   'a project of 16 tasks started': ({ engine, viewer, template, start, roles }) =>
     startProject(engine, viewer, template, start(roles, `P${++turn}`)),
-  'the same by team': ({ engine, viewer, template, start }) =>
-    startProject(
-      engine,
-      viewer,
-      template,
-      start({ keeper: { team: 1 }, reviewer: { team: 1 } }, `P${++turn}`),
-    ),
   'a change taken back': ({ engine, viewer, own }) => {
     const patch = { title: `Own ${++turn}` }
     const { change } = editTask(engine, viewer, own.tasks[8]!, { patch, seen: null })
@@ -104,16 +98,47 @@ const CONSTANT: Record<string, Work> = {
   },
   'an idle tick': ({ runner }) => runner.tick(),
 }
-/** What is asked for grows with the firm: running projects, clients, all work. */
-const GROWING: Record<string, Work> = {
-  'running projects': ({ engine, viewer }) => listProjects(engine, viewer),
-  directory: ({ engine, viewer }) => directory(engine, viewer),
-  series: ({ engine, viewer }) => listSeries(engine, viewer),
-  'outline of all open work': ({ engine, viewer }) =>
-    outline(engine, viewer, query({ of: 'firm' }, OPEN)),
-  'a page of all open work': ({ engine, viewer }) =>
-    taskPage(engine, viewer, query({ of: 'firm' }, OPEN), { limit: 50, cursor: null }),
-  'a common word': ({ engine, viewer }) => find(engine, viewer, 'statements'),
+const asked = (firm: Grown, work: Work): number => JSON.stringify(work(firm)).length
+const count = ({ db }: Grown, of: string): number =>
+  db.sqlite.prepare(`select count(*) from ${of}`).pluck().get() as number
+/** What is asked for grows with the firm itself; with it, how much is asked for. */
+const GROWING: Record<string, { work: Work; by: string; much?: (firm: Grown) => number }> = {
+  'running projects': {
+    work: ({ engine, viewer }) => listProjects(engine, viewer),
+    by: 'its answer',
+  },
+  'finished projects, first page': {
+    work: ({ engine, viewer }) => closedProjects(engine, viewer, { part: 'finished' }),
+    by: 'its answer, up to a page',
+  },
+  directory: { work: ({ engine, viewer }) => directory(engine, viewer), by: 'its answer' },
+  series: { work: ({ engine, viewer }) => listSeries(engine, viewer), by: 'its answer' },
+  'outline of all open work': {
+    work: ({ engine, viewer }) => outline(engine, viewer, query({ of: 'firm' }, OPEN)),
+    by: 'its answer',
+  },
+  'a page of all open work': {
+    work: ({ engine, viewer }) =>
+      taskPage(engine, viewer, query({ of: 'firm' }, OPEN), { limit: 50, cursor: null }),
+    by: 'all open work, which is counted and put in order',
+    much: (firm) => count(firm, 'tasks where closedAt is null'),
+  },
+  'a common word': {
+    work: ({ engine, viewer }) => find(engine, viewer, 'statements'),
+    by: 'the tasks that hold the word, which are all weighed',
+    much: (firm) => count(firm, 'tasks'),
+  },
+  'a project started by team': {
+    work: ({ engine, viewer, template, start }) =>
+      startProject(
+        engine,
+        viewer,
+        template,
+        start({ keeper: { team: 1 }, reviewer: { team: 1 } }, `P${++turn}`),
+      ),
+    by: 'the open work of the team, by whose load it chooses',
+    much: (firm) => count(firm, 'openAssignments'),
+  },
 }
 
 const median = (list: number[]): number => list.sort((a, b) => a - b)[list.length >> 1]!
@@ -121,7 +146,7 @@ const median = (list: number[]): number => list.sort((a, b) => a - b)[list.lengt
 function cost(firm: Grown, work: Work): number {
   work(firm)
   const times: number[] = []
-  for (let spent = 0; (spent < 400 && times.length < 200) || times.length < 5;) {
+  for (let spent = 0; (spent < 400 && times.length < 100) || times.length < 5;) {
     const start = performance.now()
     work(firm)
     times.push(performance.now() - start)
@@ -145,20 +170,23 @@ for (const { engine, people, old } of firms) {
   const found = outline(engine, viewer, query({ of: 'project', id: task! }))
   editTask(engine, viewer, found.groups[0]!.ids[0]!, { patch: { priority: 'high' }, seen: null })
 }
-for (const [names, grows] of [
-  [CONSTANT, false],
-  [GROWING, true],
-] as const)
-  for (const [name, work] of Object.entries(names)) {
-    const [one = 1, ten = 1, hundred = 1] = firms.map((firm) => cost(firm, work))
-    // A call under a twentieth of a millisecond is all but the clock's own noise.
-    const base = Math.max(one, 0.05)
-    const answers = grows ? firms.map((f) => JSON.stringify(work(f) ?? '').length) : [1, 1, 1]
-    const most = [1, 2].map((i) => (grows ? 2 * Math.max(1, answers[i]! / answers[0]!) : 2))
-    const ok = ten / base <= most[0]! && hundred / base <= most[1]!
-    console.log(
-      `${ok ? 'ok  ' : 'OVER'} ${name}: ${(ten / base).toFixed(2)} at 10, ${(hundred / base).toFixed(2)} at 100` +
-        (grows ? ` (in proportion: at most ${most.map((m) => m.toFixed(1)).join(' and ')})` : '') +
-        ` — ${one.toFixed(2)}, ${ten.toFixed(2)}, ${hundred.toFixed(2)} ms`,
-    )
-  }
+let over = 0
+function tell(name: string, work: Work, most: readonly number[], beside: string): void {
+  const [one = 1, ten = 1, hundred = 1] = firms.map((firm) => cost(firm, work))
+  // A call under a twentieth of a millisecond is all but the clock's own noise.
+  const base = Math.max(one, 0.05)
+  const ok = ten / base <= most[0]! && hundred / base <= most[1]!
+  if (!ok) over += 1
+  const ratios = `${(ten / base).toFixed(2)} at 10, ${(hundred / base).toFixed(2)} at 100`
+  const times = [one, ten, hundred].map((ms) => ms.toFixed(2)).join(', ')
+  console.log(`${ok ? 'ok  ' : 'OVER'} ${name}: ${ratios}${beside} — ${times} ms`)
+}
+for (const [name, work] of Object.entries(ASKED)) tell(name, work, [2, 2], '')
+for (const [name, { work, by, much }] of Object.entries(GROWING)) {
+  const amounts = firms.map((firm) => (much ? much(firm) : asked(firm, work)))
+  const most = [1, 2].map((i) => 2 * Math.max(1, amounts[i]! / amounts[0]!))
+  tell(name, work, most, ` (at most ${most.map((m) => m.toFixed(1)).join(' and ')}, with ${by})`)
+}
+// Written last, since it makes the firms larger.
+for (const [name, work] of Object.entries(WRITTEN)) tell(name, work, [2, 2], '')
+console.log(over ? `${over} over the limit` : 'all within the limits')

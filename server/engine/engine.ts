@@ -4,6 +4,7 @@ import { tellFollowers } from '../areas/notices/followers.ts'
 import { ladderAlarms } from '../areas/rules/ladder-alarms.ts'
 import { seriesWork } from '../areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from '../areas/tasks/derived.ts'
+import { startTallies } from '../areas/templates/started.ts'
 import type { Clock } from './clock.ts'
 import { memoryFiles, type FileStore } from './files.ts'
 import { createFirm } from './firm.ts'
@@ -31,6 +32,7 @@ export function createEngine(
     stateDates(reader),
     openWork(reader),
     stateTallies(reader),
+    startTallies(reader),
     seriesWork(reader),
     tellFollowers(reader, firm),
   ])

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, max, or, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, max, or, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
 import type { IsoDate, LocalTime, PhaseId, ProjectId } from '#core/brands.ts'
 import { most, ready, within, type Row } from '../../database/query.ts'
@@ -110,10 +110,7 @@ export const finishedProjects = ready((orm, a: { [K in keyof Closed]: Closed[K] 
       and(
         isNotNull(projects.closedAt),
         isNull(projects.archivedAt),
-        or(
-          lt(projects.closedAt, a.before),
-          and(eq(projects.closedAt, a.before), lt(projects.id, a.beforeId)),
-        ),
+        sql`(${projects.closedAt}, ${projects.id}) < (${a.before}, ${a.beforeId})`,
         matching(a),
         seesProject(a.sight, projects.id),
       ),
@@ -130,10 +127,7 @@ export const archivedProjects = ready((orm, a: { [K in keyof Closed]: Closed[K] 
     .where(
       and(
         isNotNull(projects.archivedAt),
-        or(
-          lt(projects.archivedAt, a.before),
-          and(eq(projects.archivedAt, a.before), lt(projects.id, a.beforeId)),
-        ),
+        sql`(${projects.archivedAt}, ${projects.id}) < (${a.before}, ${a.beforeId})`,
         matching(a),
         seesProject(a.sight, projects.id),
       ),

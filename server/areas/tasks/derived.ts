@@ -8,6 +8,7 @@ import {
   tasks,
 } from '../../database/tables/index.ts'
 import type { Deriver, Entry, Writer } from '../../engine/journal.ts'
+import { moved } from '../../engine/tally.ts'
 import { countIn } from '../states/queries.ts'
 
 /** What derivers keep of tasks, in the transaction that changes them. */
@@ -98,24 +99,13 @@ export const openWork =
     for (const id of new Set(entries.flatMap(placed))) placeWork(reader, write, id)
   }
 
-function move(reader: Reader, write: Writer, id: StateId, by: number): void {
-  const now = countIn.get(reader, { id })
-  if (now) write.update('stateCounts', now, { tasks: now.tasks + by })
-  else write.insert('stateCounts', { id, tasks: by })
-}
-
 /** Keeps how many tasks stand in each state. */
 export const stateTallies =
   (reader: Reader): Deriver =>
   (write, entries) => {
-    const moved = new Map<StateId, number>()
-    const count = (id: unknown, by: number) => {
-      if (typeof id === 'number') moved.set(id, (moved.get(id) ?? 0) + by)
+    for (const [id, by] of moved<StateId>(entries, 'tasks', 'stateId')) {
+      const now = countIn.get(reader, { id })
+      if (now) write.update('stateCounts', now, { tasks: now.tasks + by })
+      else write.insert('stateCounts', { id, tasks: by })
     }
-    for (const { entity, action, before, after } of entries) {
-      if (entity !== 'tasks') continue
-      if (action !== 'made') count(before?.['stateId'], -1)
-      if (action !== 'removed') count(after?.['stateId'], 1)
-    }
-    for (const [id, by] of moved) if (by !== 0) move(reader, write, id, by)
   }

@@ -15,6 +15,8 @@ import {
   tasks,
 } from '../../database/tables/index.ts'
 
+// A cross join is SQLite's way to say which table a question begins at.
+
 const openTask = and(isNull(tasks.closedAt), isNull(tasks.archivedAt))
 /** When something last happened to a task itself. */
 const touchedAt = sql<number>`coalesce((select max(${journal.at}) from ${journal} where ${journal.itemKind} = 'task'
@@ -36,8 +38,15 @@ export const reviewsLed = ready((orm, a: { me: PersonId; sight: Sight }) =>
   orm
     .select(inReview)
     .from(projects)
-    .innerJoin(tasks, eq(tasks.projectId, projects.id))
-    .where(and(eq(projects.leadId, a.me), isInReview, seesTask(a.sight, tasks.id)))
+    .crossJoin(tasks)
+    .where(
+      and(
+        eq(tasks.projectId, projects.id),
+        eq(projects.leadId, a.me),
+        isInReview,
+        seesTask(a.sight, tasks.id),
+      ),
+    )
     .orderBy(touchedAt)
     .limit(most(20)),
 )
@@ -123,8 +132,14 @@ export const ownerless = ready((orm, a: { sight: Sight }) =>
   orm
     .select(row)
     .from(openUnassigned)
-    .innerJoin(tasks, eq(tasks.id, openUnassigned.id))
-    .where(and(isNull(openUnassigned.role), seesTask(a.sight, tasks.id)))
+    .crossJoin(tasks)
+    .where(
+      and(
+        eq(tasks.id, openUnassigned.id),
+        isNull(openUnassigned.role),
+        seesTask(a.sight, tasks.id),
+      ),
+    )
     .orderBy(asc(openUnassigned.id))
     .limit(most(FEW)),
 )
@@ -133,9 +148,10 @@ export const ownOwnerless = ready((orm, a: { me: PersonId; sight: Sight }) =>
   orm
     .select(row)
     .from(openUnassigned)
-    .innerJoin(tasks, eq(tasks.id, openUnassigned.id))
+    .crossJoin(tasks)
     .where(
       and(
+        eq(tasks.id, openUnassigned.id),
         eq(openUnassigned.creatorId, a.me),
         isNull(openUnassigned.role),
         seesTask(a.sight, tasks.id),
@@ -156,8 +172,14 @@ export const unfilled = ready((orm, a: { sight: Sight }) =>
   orm
     .select(roleOf)
     .from(openUnassigned)
-    .innerJoin(projects, eq(projects.id, openUnassigned.projectId))
-    .where(and(isNotNull(openUnassigned.role), seesProject(a.sight, projects.id)))
+    .crossJoin(projects)
+    .where(
+      and(
+        eq(projects.id, openUnassigned.projectId),
+        isNotNull(openUnassigned.role),
+        seesProject(a.sight, projects.id),
+      ),
+    )
     .groupBy(openUnassigned.projectId, openUnassigned.role)
     .orderBy(openUnassigned.projectId, openUnassigned.role)
     .limit(most(20)),
@@ -167,9 +189,10 @@ export const ownUnfilled = ready((orm, a: { me: PersonId; sight: Sight }) =>
   orm
     .select(roleOf)
     .from(openUnassigned)
-    .innerJoin(projects, eq(projects.id, openUnassigned.projectId))
+    .crossJoin(projects)
     .where(
       and(
+        eq(projects.id, openUnassigned.projectId),
         eq(openUnassigned.creatorId, a.me),
         isNotNull(openUnassigned.role),
         seesProject(a.sight, projects.id),
@@ -185,11 +208,16 @@ export const doneSince = ready((orm, a: { me: PersonId; since: number; sight: Si
   orm
     .select({ tasks: count() })
     .from(tasks)
-    .innerJoin(
-      taskAssignees,
-      and(eq(taskAssignees.taskId, tasks.id), eq(taskAssignees.personId, a.me)),
-    )
-    .where(and(gte(tasks.closedAt, a.since), eq(tasks.state, 'done'), seesTask(a.sight, tasks.id))),
+    .crossJoin(taskAssignees)
+    .where(
+      and(
+        eq(taskAssignees.taskId, tasks.id),
+        eq(taskAssignees.personId, a.me),
+        gte(tasks.closedAt, a.since),
+        eq(tasks.state, 'done'),
+        seesTask(a.sight, tasks.id),
+      ),
+    ),
 )
 
 /** The dated open work of a person, as load is reckoned. */

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type {
   ClientId,
@@ -126,6 +127,9 @@ export const runs = sqliteTable(
     index('runs_by_rule').on(t.ruleId, t.at),
     index('runs_of_rule').on(t.ruleId, t.id),
     index('runs_by_outcome').on(t.outcome, t.id),
+    index('runs_skipped')
+      .on(t.at)
+      .where(sql`outcome = 'skipped'`),
     index('runs_by_item').on(t.itemKind, t.itemId),
   ],
 )

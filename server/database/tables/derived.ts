@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import type { PersonId, ProjectId, SeriesId, StateId, TaskId } from '#core/brands.ts'
+import type { PersonId, ProjectId, SeriesId, StateId, TaskId, TemplateId } from '#core/brands.ts'
 import { id } from './columns.ts'
 import { series } from './clockwork.ts'
 import { people } from './people.ts'
@@ -78,4 +78,10 @@ export const seriesPeople = sqliteTable(
 export const stateCounts = sqliteTable('stateCounts', {
   id: integer().primaryKey().$type<StateId>(),
   tasks: integer().notNull(),
+})
+
+/** How many projects were ever started from each template. */
+export const templateCounts = sqliteTable('templateCounts', {
+  id: integer().primaryKey().$type<TemplateId>(),
+  projects: integer().notNull(),
 })

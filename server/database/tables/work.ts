@@ -62,12 +62,18 @@ export const projects = sqliteTable(
     index('projects_by_client').on(t.clientId),
     index('projects_by_lead').on(t.leadId, t.closedAt),
     index('projects_by_template').on(t.templateId),
-    index('projects_by_states').on(t.stateSetId),
+    index('projects_by_states')
+      .on(t.stateSetId)
+      .where(sql`stateSetId is not null`),
     index('projects_running')
       .on(t.name)
       .where(sql`closedAt is null and archivedAt is null`),
-    index('projects_closed').on(t.closedAt, t.id),
-    index('projects_archived').on(t.archivedAt, t.id),
+    index('projects_closed')
+      .on(t.closedAt, t.id)
+      .where(sql`closedAt is not null and archivedAt is null`),
+    index('projects_archived')
+      .on(t.archivedAt, t.id)
+      .where(sql`archivedAt is not null`),
   ],
 )
 
@@ -140,10 +146,18 @@ export const tasks = sqliteTable(
     version: version(),
   },
   (t) => [
-    index('tasks_open_by_due').on(t.closedAt, t.due),
+    // Partial ones, since statistics tell the planner nothing about a column that is mostly null.
+    index('tasks_open_by_due')
+      .on(t.due)
+      .where(sql`closedAt is null`),
+    index('tasks_closed')
+      .on(t.closedAt)
+      .where(sql`closedAt is not null`),
     index('tasks_by_project').on(t.projectId, t.position),
     index('tasks_by_due').on(t.due),
-    index('tasks_by_parent').on(t.parentId),
+    index('tasks_by_parent')
+      .on(t.parentId)
+      .where(sql`parentId is not null`),
     index('tasks_by_client').on(t.clientId),
     index('tasks_by_phase').on(t.phaseId),
     index('tasks_by_state').on(t.stateId),

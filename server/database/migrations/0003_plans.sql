@@ -1,0 +1,18 @@
+CREATE TABLE `templateCounts` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`projects` integer NOT NULL
+) STRICT;
+--> statement-breakpoint
+INSERT INTO `templateCounts` (`id`, `projects`) SELECT `templateId`, count(*) FROM `projects` WHERE `templateId` IS NOT NULL GROUP BY `templateId`;--> statement-breakpoint
+DROP INDEX `projects_by_states`;--> statement-breakpoint
+CREATE INDEX `projects_by_states` ON `projects` (`stateSetId`) WHERE stateSetId is not null;--> statement-breakpoint
+DROP INDEX `tasks_open_by_due`;--> statement-breakpoint
+DROP INDEX `tasks_by_parent`;--> statement-breakpoint
+CREATE INDEX `tasks_closed` ON `tasks` (`closedAt`) WHERE closedAt is not null;--> statement-breakpoint
+CREATE INDEX `tasks_open_by_due` ON `tasks` (`due`) WHERE closedAt is null;--> statement-breakpoint
+CREATE INDEX `tasks_by_parent` ON `tasks` (`parentId`) WHERE parentId is not null;--> statement-breakpoint
+CREATE INDEX `runs_skipped` ON `runs` (`at`) WHERE outcome = 'skipped';--> statement-breakpoint
+DROP INDEX `projects_closed`;--> statement-breakpoint
+DROP INDEX `projects_archived`;--> statement-breakpoint
+CREATE INDEX `projects_closed` ON `projects` (`closedAt`,`id`) WHERE closedAt is not null and archivedAt is null;--> statement-breakpoint
+CREATE INDEX `projects_archived` ON `projects` (`archivedAt`,`id`) WHERE archivedAt is not null;
