@@ -3,13 +3,12 @@ import { chromium, type Page } from '@playwright/test'
 import { startServer } from '#server/server.ts'
 import { openSession } from '#server/http/sessions.ts'
 import { insertTask } from '#server/areas/tasks/write.ts'
-import { ENGINE, house, NOW, report } from './house.ts'
+import { ENGINE, NOW, ownFolder, report } from './house.ts'
 
 // What a person waits for in the browser, on the build: run `npm run build` first.
-const h = house()
-h.end()
+const { folder, remove } = ownFolder()
 const running = await startServer({
-  data: h.folder,
+  data: folder,
   port: 0,
   web: new URL('../dist/web', import.meta.url).pathname,
   testNow: NOW,
@@ -157,3 +156,4 @@ const longest = async (page: Page) => {
 }
 await browser.close()
 await running.stop()
+remove()

@@ -12,10 +12,14 @@ import { createRunner } from '#server/engine/runner.ts'
 export const ENGINE = { kind: 'engine', id: null } as const
 export const NOW = Date.parse('2026-11-23T12:00:00Z')
 
-/** A firm of ten people in a folder of its own. */
-export function house() {
+/** A folder that is gone at the end. */
+export function ownFolder() {
   const folder = mkdtempSync(join(tmpdir(), 'fernwick-bench-'))
-  const db = openDatabase(join(folder, 'fernwick.sqlite'))
+  return { folder, remove: () => rmSync(folder, { recursive: true }) }
+}
+/** A firm of ten people: in memory, so that a ratio is one of work and not of a disk, or in a file. */
+export function house(file = ':memory:') {
+  const db = openDatabase(file)
   overhear(db)
   const clock = handClock(NOW)
   const engine = createEngine(db, clock)
@@ -38,13 +42,12 @@ export function house() {
       )
   })
   return {
-    folder,
     db,
     clock,
     engine,
     people,
     runner: createRunner(engine),
-    end: () => (db.close(), rmSync(folder, { recursive: true })),
+    end: () => db.close(),
   }
 }
 export type House = ReturnType<typeof house>

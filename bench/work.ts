@@ -113,7 +113,7 @@ const listen = (server: Server) =>
   report(
     'first page of a filtered, sorted list of 100,000 tasks through the API, against the same SQL behind a bare Koa route',
     b / a,
-    2.5,
+    1.5,
     `${b.toFixed(1)} ms against ${a.toFixed(1)} ms`,
   )
   one.close()
@@ -123,8 +123,9 @@ for (const words of ['statements', 'chase payroll', 'practice', 'autocl']) {
   const hits = recorded(h, () => find(h.engine, viewer, words)).find(({ statement }) =>
     /match/.test(statement.source),
   )!
+  // A rare word is found in a tenth of a millisecond: many rounds, or the clock measures itself.
   const [a, b] = await race(
-    40,
+    300,
     () => hits.statement.all(...hits.params),
     () => find(h.engine, viewer, words),
   )

@@ -2,6 +2,7 @@ import { Placeholder, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import type Sqlite from 'better-sqlite3'
 import { LRUCache } from 'lru-cache'
+import { decoder, type Selected } from './decode.ts'
 import type { Sight } from './sight.ts'
 import { seenBy } from './sees.ts'
 
@@ -57,6 +58,10 @@ interface Prepared {
   all(values?: Record<string, unknown>): unknown
   get(values?: Record<string, unknown>): unknown
   getQuery(): { sql: string; params: unknown[] }
+  /** Drizzle's own: what is selected, which joins always find, and who maps the rows. */
+  readonly fields?: readonly Selected[]
+  readonly joinsNotNullableMap?: Readonly<Record<string, boolean>>
+  customResultMapper?: (rows: readonly (readonly unknown[])[]) => unknown[]
 }
 interface Select extends SQLWrapper {
   readonly _: { readonly nullabilityMap: object; readonly result: readonly unknown[] }
@@ -122,13 +127,23 @@ function made<A, Q extends Select>(
     if (!prepared) {
       prepared = build(ormOf(reader), marks as A).prepare()
       check(prepared.getQuery())
+      const { fields, joinsNotNullableMap } = prepared
+      if (fields?.every(({ path }) => path.length <= 2))
+        prepared.customResultMapper = decoder(fields, joinsNotNullableMap)
       known.set(reader, prepared)
     }
     return prepared
   }
   return {
     all: (reader, ...[args]) => of(reader).all(bound((args ?? {}) as Args)) as RowOf<Q>[],
-    get: (reader, ...[args]) => of(reader).get(bound((args ?? {}) as Args)) as RowOf<Q> | undefined,
+    get: (reader, ...[args]) => {
+      const prepared = of(reader)
+      const found = prepared.get(bound((args ?? {}) as Args))
+      // With a mapper of one's own, Drizzle hands on what it makes of the one row: a list.
+      return (prepared.customResultMapper ? (found as unknown[] | undefined)?.[0] : found) as
+        | RowOf<Q>
+        | undefined
+    },
   }
 }
 
