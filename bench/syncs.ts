@@ -19,8 +19,7 @@ function changes(file: string, count: number): void {
   const viewer = { id: h.people[0]!, name: 'P0', access: 'manager' as const, clientId: null }
   const { id } = makeTask(h.engine, viewer, { title: 'Written on' }).result
   for (let i = 0; i < count; i++)
-    if (i % 3 === 0)
-      editTask(h.engine, viewer, id, { patch: { title: `Round ${i}` }, seen: null })
+    if (i % 3 === 0) editTask(h.engine, viewer, id, { patch: { title: `Round ${i}` }, seen: null })
     else if (i % 3 === 1) addComment(h.engine, viewer, id, `<p>Round ${i}</p>`)
     else makeTask(h.engine, viewer, { title: `Task ${i}` })
   h.end()
