@@ -94,3 +94,17 @@ export interface TagBody {
   colour: string
 }
 export const tagBody = shape<TagBody>({ name: line(40).required(), colour: colour.required() })
+
+/** What a firm keeps records of that grow by themselves. */
+export const RECORDS = ['journal', 'runs', 'notices', 'mail'] as const
+/** For how many days each is kept; null for good. */
+export type Retention = Readonly<Record<(typeof RECORDS)[number], number | null>>
+/** The shortest and the longest that records are kept for, where not for good, in days. */
+export const KEPT_DAYS = { least: 30, most: 3650 } as const
+const days = Joi.number().integer().min(KEPT_DAYS.least).max(KEPT_DAYS.most).allow(null).required()
+export const retentionBody = shape<Retention>({
+  journal: days,
+  runs: days,
+  notices: days,
+  mail: days,
+})

@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
+import type { IsoDate } from '#core/brands.ts'
 import { openDatabase, type Database } from './database/open.ts'
 import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
@@ -12,6 +13,7 @@ import { folderFiles } from './engine/files.ts'
 import { sendWaiting } from './engine/outbox.ts'
 import { createRunner } from './engine/runner.ts'
 import type { Engine } from './engine/services.ts'
+import { sweep } from './engine/sweep.ts'
 import { createApp } from './http/app.ts'
 import { testControls } from './http/test-controls.ts'
 
@@ -59,6 +61,15 @@ export async function startServer(options: ServerOptions): Promise<Running> {
 
   let timer: NodeJS.Timeout | undefined
   let stopping = false
+  let sweptOn: IsoDate | undefined
+  /** What is done once a day: old records go, portion by portion, and the planner counts anew. */
+  async function daily(): Promise<void> {
+    const today = engine.firm.today()
+    if (sweptOn === today) return
+    while (!stopping && sweep(engine)) await new Promise((next) => setImmediate(next))
+    db.optimize()
+    sweptOn = today
+  }
   let working: Promise<void> = Promise.resolve()
   async function work(): Promise<void> {
     if (stopping) return
@@ -66,6 +77,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     try {
       runner.tick()
       while ((await sendWaiting(engine, mail.send)) === 50 && !stopping);
+      await daily()
     } catch (error) {
       log.error({ err: error }, 'the engine loop failed; trying again')
     }

@@ -5,6 +5,7 @@ import Sqlite from 'better-sqlite3'
 import { drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
 import { expect, it } from 'vitest'
+import { expectDerived } from '../test/derived.ts'
 import { migrationsFolder, openDatabase } from './open.ts'
 
 /**
@@ -26,7 +27,8 @@ function asFirst(folder: string): string {
   db.exec(`
     insert into clients (id, name, short, tier) values (1, 'Mossgate Veterinary Clinic', 'Mossgate', 'gold');
     insert into people (id, name, email, access) values (1, 'Imogen', 'i@quillhaven.example', 'manager');
-    insert into projects (id, name, clientId, createdAt) values (1, 'Books', 1, 1000);
+    insert into templates (id, name, definition, updatedAt) values (7, 'Books', '{}', 1000);
+    insert into projects (id, name, clientId, templateId, createdAt) values (1, 'Books', 1, 7, 1000);
     insert into tasks (id, title, description, state, projectId, createdAt) values (1, 'Post takings', 'Cash & cards' || char(10) || '<all>', 'waiting', 1, 1000), (2, 'Review', '', 'not-started', 1, 1000);
     insert into taskAssignees (taskId, personId) values (1, 1);
     insert into checklistItems (taskId, title, position) values (1, 'Cash', 0);
@@ -76,6 +78,15 @@ it('from the first version on, nothing is lost: states are named, texts become r
   expect(found('cards')).toEqual([{ kind: 0, id: 1 }])
   expect(found('this')).toEqual([{ kind: 1, id: 1 }])
   expect(found('mossgate')).toEqual([{ kind: 3, id: 1 }])
+  // The journal names what an entry belongs to; what derivers keep is there from the start.
+  expect(rows('select itemKind, itemId, action from journal order by id')).toEqual([
+    { itemKind: 'task', itemId: 1, action: 'made' },
+    { itemKind: 'task', itemId: 2, action: 'made' },
+    { itemKind: 'task', itemId: 1, action: 'changed' },
+  ])
+  expect(rows('select personId, taskId from openAssignments')).toEqual([{ personId: 1, taskId: 1 }])
+  expect(rows('select id, projects from templateCounts')).toEqual([{ id: 7, projects: 1 }])
+  expectDerived(db.sqlite)
   expect(db.sqlite.pragma('foreign_key_check')).toEqual([])
   db.close()
   rmSync(folder, { recursive: true })

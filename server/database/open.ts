@@ -14,6 +14,8 @@ export interface Database {
   readonly hand: (table: SQLiteTable) => Hand
   /** Runs work in a transaction; inside another one, in a savepoint. */
   readonly transact: <T>(work: () => T) => T
+  /** Statistics for the planner, where they are missing or old; cheap when there is nothing to do. */
+  readonly optimize: () => void
   readonly close: () => void
 }
 
@@ -44,6 +46,7 @@ export function openDatabase(file: string): Database {
     )
   sqlite.pragma('foreign_keys = ON')
 
+  const optimize = () => void sqlite.pragma('optimize')
   const hands = new WeakMap<SQLiteTable, Hand>()
   const run = sqlite.transaction((work: () => unknown) => work())
   return {
@@ -55,9 +58,9 @@ export function openDatabase(file: string): Database {
       return hand
     },
     transact: <T>(work: () => T) => run.immediate(work) as T,
+    optimize,
     close: () => {
-      // Statistics for the planner, where they are missing or old; cheap when there is nothing to do.
-      sqlite.pragma('optimize')
+      optimize()
       sqlite.close()
     },
   }

@@ -141,8 +141,7 @@ function made<A, Q extends Select>(
       const found = prepared.get(bound((args ?? {}) as Args))
       // With a mapper of one's own, Drizzle hands on what it makes of the one row: a list.
       return (prepared.customResultMapper ? (found as unknown[] | undefined)?.[0] : found) as
-        | RowOf<Q>
-        | undefined
+        RowOf<Q> | undefined
     },
   }
 }

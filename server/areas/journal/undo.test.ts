@@ -3,6 +3,7 @@ import { addComment } from '../tasks/comments.ts'
 import { addItem } from '../tasks/checklist.ts'
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
+import { expectDerived } from '../../test/derived.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { makeField, makeTag } from '../fields/service.ts'
 import { makeProject, savePhases } from '../projects/service.ts'
@@ -193,9 +194,12 @@ it('any run of changes, taken back from the last to the first, leaves every row 
     fc.property(choices(14), (steps) => {
       const firm = beginning()
       const before = snapshot(firm.l)
-      for (const change of changed(firm, steps).reverse())
+      const changes = changed(firm, steps)
+      expectDerived(firm.l.db.sqlite)
+      for (const change of changes.reverse())
         expect(undoChange(firm.l.engine, firm.l.imogen, change).result.left).toEqual([])
       expect(snapshot(firm.l)).toEqual(before)
+      expectDerived(firm.l.db.sqlite)
     }),
     { numRuns: 40 },
   )
@@ -228,6 +232,7 @@ it('changes taken back in any order leave every row as if they had never been', 
           })
         }
         expect(snapshot(l)).toEqual(before)
+        expectDerived(l.db.sqlite)
       },
     ),
     { numRuns: 60 },

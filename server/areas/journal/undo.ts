@@ -6,6 +6,7 @@ import type { Reader } from '../../database/query.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
+import { journalFrom } from '../../engine/sweep.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { titleOf } from '../talk/queries.ts'
 import { isLink, linkKey, rowsOf, type Known } from './history.ts'
@@ -193,9 +194,11 @@ function takeBack(undoing: Undoing): number {
 }
 
 /** @throws Refusal `not-found`, `forbidden` for somebody else's change */
-function needUndoable({ reader }: Engine, viewer: Viewer, change: ChangeId): void {
-  const [first] = entriesOfChange.all(reader, { change })
-  if (!first) refuse('not-found', 'There is no such change.')
+function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): void {
+  const [first] = entriesOfChange.all(engine.reader, { change })
+  if (!first) return refuse('not-found', 'There is no such change.')
+  if (first.at < journalFrom(engine))
+    refuse('not-found', 'This was done before what the journal keeps; it stays as it is.')
   const own = first.actorKind === 'person' && first.actorId === viewer.id
   if (!own && !mayStructure(viewer))
     refuse('forbidden', 'Only who made a change, or a manager, may take it back.')

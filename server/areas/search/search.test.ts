@@ -1,7 +1,8 @@
 import { addComment } from '../tasks/comments.ts'
 import { describe, expect, it } from 'vitest'
 import { lab } from '../../test/lab.ts'
-import { editTask, makeTask } from '../tasks/service.ts'
+import { mergeTask } from '../tasks/copy.ts'
+import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { makeProject } from '../projects/service.ts'
 import { find } from './service.ts'
 import { matchWords } from './words.ts'
@@ -38,6 +39,20 @@ describe('finding', () => {
       task: { client: 'Mossgate' },
     })
     expect(find(l.engine, l.imogen, 'amp')).toEqual([])
+  })
+  it('takes nothing from what is asked after it: merging still carries the description over', () => {
+    const l = lab()
+    const { id } = makeTask(l.engine, l.imogen, {
+      title: 'Ask the lab',
+      description: '<p>About the autoclave</p>',
+    }).result
+    const into = makeTask(l.engine, l.imogen, { title: 'Ask again' }).result.id
+    // Shows an excerpt, for which it reads the description by a question that merging asks too.
+    expect(find(l.engine, l.imogen, 'autoclave')).toMatchObject([
+      { excerpt: 'About the autoclave' },
+    ])
+    mergeTask(l.engine, l.imogen, id, into)
+    expect(taskSheet(l.engine, l.imogen, into).description).toContain('About the autoclave')
   })
   it('by number, project and client; what is reworded is found by its new words alone', () => {
     const l = lab()

@@ -15,4 +15,6 @@ CREATE INDEX `runs_skipped` ON `runs` (`at`) WHERE outcome = 'skipped';--> state
 DROP INDEX `projects_closed`;--> statement-breakpoint
 DROP INDEX `projects_archived`;--> statement-breakpoint
 CREATE INDEX `projects_closed` ON `projects` (`closedAt`,`id`) WHERE closedAt is not null and archivedAt is null;--> statement-breakpoint
-CREATE INDEX `projects_archived` ON `projects` (`archivedAt`,`id`) WHERE archivedAt is not null;
+CREATE INDEX `projects_archived` ON `projects` (`archivedAt`,`id`) WHERE archivedAt is not null;--> statement-breakpoint
+CREATE INDEX `notices_read` ON `notices` (`at`) WHERE readAt is not null;--> statement-breakpoint
+CREATE INDEX `outbox_over` ON `outbox` (`createdAt`) WHERE state <> 'waiting';

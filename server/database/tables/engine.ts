@@ -126,7 +126,13 @@ export const outbox = sqliteTable(
     createdAt: instant().notNull(),
     sentAt: instant(),
   },
-  (t) => [uniqueIndex('outbox_once').on(t.key), index('outbox_waiting').on(t.state, t.nextAt)],
+  (t) => [
+    uniqueIndex('outbox_once').on(t.key),
+    index('outbox_waiting').on(t.state, t.nextAt),
+    index('outbox_over')
+      .on(t.createdAt)
+      .where(sql`state <> 'waiting'`),
+  ],
 )
 
 /** What Fernwick told a person, and what about. */
@@ -148,6 +154,9 @@ export const notices = sqliteTable(
   },
   (t) => [
     index('notices_by_person').on(t.personId, t.id),
+    index('notices_read')
+      .on(t.at)
+      .where(sql`readAt is not null`),
     index('notices_unread')
       .on(t.personId, t.kind, t.id)
       .where(sql`readAt is null`),

@@ -7,7 +7,7 @@ import { flag, id, instant, json } from './columns.ts'
 /** Minutes of work on each weekday. */
 export type Hours = Partial<Record<Weekday, number>>
 
-/** For how many days records are kept; the usual number where one is not given. */
+/** For how many days records are kept; for good where nothing is given. */
 export interface Retention {
   readonly journal?: number
   readonly runs?: number

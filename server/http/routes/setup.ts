@@ -9,6 +9,7 @@ import {
   saveTag,
   tagList,
 } from '../../areas/fields/service.ts'
+import { retention, setRetention } from '../../areas/firm/service.ts'
 import {
   chooseSet,
   chooseTemplateSet,
@@ -98,5 +99,17 @@ export const SETUP: readonly Route[] = [
     path: '/tags/:id',
     about: 'Remove a tag',
     handle: ({ engine, viewer, param }) => removeTag(engine, viewer, param('id')),
+  }),
+
+  read({
+    path: '/retention',
+    about: 'For how many days records are kept; null for good',
+    handle: ({ engine, viewer }) => retention(engine, viewer),
+  }),
+  write('put', {
+    path: '/retention',
+    about: 'Say for how many days records are kept; null for good',
+    body: shapes.retentionBody,
+    handle: ({ engine, viewer, body }) => setRetention(engine, viewer, body),
   }),
 ]

@@ -20,6 +20,7 @@ import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import { useView } from '#web/state/view.ts'
 import FieldForm from './FieldForm.vue'
+import RecordsKept from './RecordsKept.vue'
 import WorkNav from './WorkNav.vue'
 
 /** How work is set up: states in sets, custom fields, tags. */
@@ -467,6 +468,12 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
           </select>
           <button class="btn">Make it</button>
         </form>
+
+        <h2 class="section">
+          Records
+          <span>how long what piles up by itself is kept</span>
+        </h2>
+        <RecordsKept :may="may" />
       </template>
     </div>
   </main>
