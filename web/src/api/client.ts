@@ -1,5 +1,5 @@
 import type { Problem } from '#contract/common.ts'
-import { sendKept } from './kept.ts'
+import { sendOrQueue } from './offline-queue.ts'
 
 /** An answer of the API that says no: what is wrong, and where. */
 export class ApiProblem extends Error {
@@ -82,7 +82,7 @@ export async function call<T>(
     return answerOf<T>(response)
   }
   return answerOf<T>(
-    await sendKept({
+    await sendOrQueue({
       method,
       path: `/api/v1${path}`,
       headers,

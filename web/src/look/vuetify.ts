@@ -1,5 +1,6 @@
 import 'vuetify/styles/core'
 import { createVuetify } from 'vuetify'
+import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
 /**
  * Vuetify as the component base; colours and type come from tokens.css, ripples and elevations stay
@@ -19,9 +20,11 @@ export const vuetify = createVuetify({
       },
     },
   },
+  icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
     global: { ripple: false },
     VSwitch: { color: 'primary', density: 'compact', hideDetails: true, inset: true },
+    VSelect: { variant: 'outlined', density: 'compact' },
     VMenu: { transition: false, offset: 4 },
     VDialog: { transition: false, maxWidth: 720 },
   },

@@ -45,8 +45,8 @@ async function keep(kind: (typeof RECORDS)[number], days: number | null): Promis
   try {
     const done = await put<Retention>('/retention', kept.value)
     kept.value = done
-    const until = days === null ? 'is kept for good' : `is kept for ${days} days`
-    messages.did(`${WHAT[kind].name} ${until}.`, done)
+    const title = choices(days).find((c) => c.value === days)?.title
+    messages.did(`${WHAT[kind].name}: kept ${title}.`, done)
   } catch (problem) {
     kept.value = before
     messages.fault(sentence(problem))
@@ -66,8 +66,6 @@ async function keep(kind: (typeof RECORDS)[number], days: number | null): Promis
       :hint="WHAT[kind].about"
       :readonly="!may"
       persistent-hint
-      variant="outlined"
-      density="compact"
       @update:model-value="keep(kind, $event)"
     />
   </div>
@@ -77,7 +75,8 @@ async function keep(kind: (typeof RECORDS)[number], days: number | null): Promis
 .kept {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  align-items: start;
   gap: 12px;
-  margin: 8px 0 20px;
+  margin: 16px 0 20px;
 }
 </style>

@@ -28,20 +28,20 @@ afterEach(() => {
 const kept = (path: string, body = '') => ({ method: 'PATCH', path, headers: {}, body })
 
 it('sends at once while there is a connection', async () => {
-  const { sendKept, waiting } = await import('./kept.ts')
-  expect((await sendKept(kept('/a'))).status).toBe(200)
+  const { sendOrQueue, waiting } = await import('./offline-queue.ts')
+  expect((await sendOrQueue(kept('/a'))).status).toBe(200)
   expect([sent, waiting.value]).toEqual([['/a'], 0])
 })
 it('keeps what finds none, in order, and sends it when there is one', async () => {
-  const { sendKept, waiting } = await import('./kept.ts')
+  const { sendOrQueue, waiting } = await import('./offline-queue.ts')
   online = false
-  const first = sendKept(kept('/a', '1'))
-  const second = sendKept(kept('/b', '2'))
+  const first = sendOrQueue(kept('/a', '1'))
+  const second = sendOrQueue(kept('/b', '2'))
   await vi.advanceTimersByTimeAsync(5_000)
   expect([sent, waiting.value, JSON.parse(store.get('fernwick.kept')!).length]).toEqual([[], 2, 2])
   online = true
   // Something new waits its turn behind what is kept.
-  const third = sendKept(kept('/c', '3'))
+  const third = sendOrQueue(kept('/c', '3'))
   await vi.advanceTimersByTimeAsync(2_500)
   expect((await Promise.all([first, second, third])).map((r) => r.status)).toEqual([200, 200, 200])
   expect([sent, waiting.value, store.has('fernwick.kept')]).toEqual([
@@ -51,13 +51,13 @@ it('keeps what finds none, in order, and sends it when there is one', async () =
   ])
 })
 it('a closed tab loses nothing: the next page sends it, and says what was refused', async () => {
-  const before = await import('./kept.ts')
+  const before = await import('./offline-queue.ts')
   online = false
-  void before.sendKept(kept('/a'))
-  void before.sendKept(kept('/refused'))
+  void before.sendOrQueue(kept('/a'))
+  void before.sendOrQueue(kept('/refused'))
   await vi.advanceTimersByTimeAsync(100)
   vi.resetModules()
-  const after = await import('./kept.ts')
+  const after = await import('./offline-queue.ts')
   online = true
   const told: string[] = []
   after.sendLeft((detail) => told.push(detail))

@@ -1,7 +1,7 @@
 import { ref } from 'vue'
 
 /** A change that waits for the connection. */
-export interface Kept {
+export interface QueuedChange {
   readonly method: string
   readonly path: string
   readonly headers: Record<string, string>
@@ -14,21 +14,21 @@ const RETRY_MS = 2_000
 /** How many changes wait to be sent. */
 export const waiting = ref(0)
 
-const queue: { kept: Kept; sent: (response: Response) => void }[] = []
+const queue: { change: QueuedChange; sent: (response: Response) => void }[] = []
 let trying = false
 
 /** What waits survives a closed tab: it lies in this browser until it is sent. */
 function write(): void {
   waiting.value = queue.length
   try {
-    if (queue.length) localStorage.setItem(PLACE, JSON.stringify(queue.map((q) => q.kept)))
+    if (queue.length) localStorage.setItem(PLACE, JSON.stringify(queue.map((q) => q.change)))
     else localStorage.removeItem(PLACE)
   } catch {
     // Without storage the queue lives as long as the page.
   }
 }
 
-const send = ({ method, path, headers, body }: Kept) =>
+const send = ({ method, path, headers, body }: QueuedChange) =>
   fetch(path, { method, headers, ...(body !== null && { body }) })
 const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
 
@@ -40,7 +40,7 @@ async function drain(): Promise<void> {
     while (queue.length) {
       const next = queue[0]!
       try {
-        const response = await send(next.kept)
+        const response = await send(next.change)
         queue.shift()
         write()
         next.sent(response)
@@ -54,16 +54,16 @@ async function drain(): Promise<void> {
 }
 
 /** Sends a change now, or, without a connection, after those that already wait. */
-export async function sendKept(kept: Kept): Promise<Response> {
+export async function sendOrQueue(change: QueuedChange): Promise<Response> {
   if (queue.length === 0) {
     try {
-      return await send(kept)
+      return await send(change)
     } catch {
       // No connection: it waits below.
     }
   }
   return new Promise((sent) => {
-    queue.push({ kept, sent })
+    queue.push({ change, sent })
     write()
     void drain()
   })
@@ -71,15 +71,15 @@ export async function sendKept(kept: Kept): Promise<Response> {
 
 /** Sends what an earlier page left; `failed` hears of what the server would not take any more. */
 export function sendLeft(failed: (detail: string) => void): void {
-  let left: Kept[] = []
+  let left: QueuedChange[] = []
   try {
-    left = JSON.parse(localStorage.getItem(PLACE) ?? '[]') as Kept[]
+    left = JSON.parse(localStorage.getItem(PLACE) ?? '[]') as QueuedChange[]
   } catch {
     localStorage.removeItem(PLACE)
   }
-  for (const kept of left)
+  for (const change of left)
     queue.push({
-      kept,
+      change,
       sent: (response) => {
         if (!response.ok)
           void response
