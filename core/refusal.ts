@@ -1,8 +1,7 @@
 /**
  * The one error of the project's own code: input that cannot be worked with. It carries a stable
  * code for programs, a sentence for people that says what would be right, and the place it is
- * about.
- * The calc command, the HTTP edge and the interface all show it as it is.
+ * about. The calc command, the HTTP edge and the interface all show it as it is.
  */
 export class Refusal extends Error {
   constructor(

@@ -127,8 +127,7 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
 
 /**
  * Makes Quillhaven in an empty database, with ten weeks of history up to `now`: the real engine
- * runs through
- * them day by day while seeded colleagues do their work, mostly on time.
+ * runs through them day by day while seeded colleagues do their work, mostly on time.
  */
 export async function makeDemoFirm(db: Database, now: number, files?: FileStore): Promise<void> {
   const today = toLocal(now, ZONE).date

@@ -67,8 +67,7 @@ function phase(value: unknown, place: string, roles: ReadonlySet<string>): Templ
 
 /**
  * Reads a template from untrusted JSON. An offset may be a bare number (working days from the
- * anchor);
- * keys may be left out where titles and names are unique.
+ * anchor); keys may be left out where titles and names are unique.
  * @throws Refusal `bad-template`, `bad-input`, `bad-number`, `bad-time`, naming the place.
  */
 export function templateOf(value: unknown): Template {

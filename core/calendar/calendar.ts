@@ -141,8 +141,7 @@ export const rollDate = (cal: Calendar, date: IsoDate, roll: Roll): IsoDate =>
 
 /**
  * Adds n working days. A non-working date is rolled first: by `roll` if one is given, else forward
- * when
- * n > 0 and back when n < 0; n = 0 leaves it where it is unless a roll is asked for.
+ * when n > 0 and back when n < 0; n = 0 leaves it where it is unless a roll is asked for.
  * @throws Refusal `out-of-range`, `no-working-day`.
  */
 export function addWorkingDays(

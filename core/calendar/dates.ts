@@ -103,10 +103,8 @@ const instants = new Map<string, number>()
 
 /**
  * The instant of a local date and time in a zone (a date alone: its first moment). A time that a
- * clock
- * change skips is read with the offset before the gap; one that occurs twice is its first
- * occurrence
- * (RFC 5545, 3.3.5; Temporal calls this `compatible`).
+ * clock change skips is read with the offset before the gap; one that occurs twice is its first
+ * occurrence (RFC 5545, 3.3.5; Temporal calls this `compatible`).
  */
 export function toInstant(date: IsoDate, time: LocalTime | null, zone: string): Instant {
   const key = `${date}T${time ?? ''}[${zone}`

@@ -92,10 +92,8 @@ const key = (name: string, taken: Set<string>): string => {
 
 /**
  * Makes a template of rows: one task a row, phases and roles in the order they first appear. A row
- * that
- * cannot be read is left out and named with its reason; the rest is kept. `firstLine` is the file's
- * line
- * of the first row. Days count in working days from the anchor, negative before it.
+ * that cannot be read is left out and named with its reason; the rest is kept. `firstLine` is the
+ * file's line of the first row. Days count in working days from the anchor, negative before it.
  */
 export function readTemplateRows(
   rows: readonly (readonly string[])[],

@@ -11,9 +11,8 @@ export interface Effort {
 
 /**
  * Spreads remaining effort evenly over the working days from the later of today and the start to
- * the due;
- * what is already late, or has no working day left, falls on the first working day from today.
- * Returns minutes by date.
+ * the due; what is already late, or has no working day left, falls on the first working day from
+ * today. Returns minutes by date.
  */
 export function spread(
   efforts: Iterable<Effort>,

@@ -43,8 +43,7 @@ const signs = (currency: string): string[] => {
 
 /**
  * What people write for an amount ("£1,250.50", "12,5", "7.20 GBP"), in minor units, half away from
- * zero; null where
- * it is none, or one of another currency.
+ * zero; null where it is none, or one of another currency.
  */
 export function readMoney(text: string, currency: string): number | null {
   const words = text.trim().toUpperCase()

@@ -7,8 +7,8 @@ export type Period = (typeof PERIODS)[number]
 
 /**
  * A date as a filter names it: a fixed one; so many days from today (working days of the calendar
- * when
- * `working`); or a whole period, `shift` of them from the present one (-1: the last, 1: the next).
+ * when `working`); or a whole period, `shift` of them from the present one (-1: the last, 1: the
+ * next).
  */
 export type When =
   | string
@@ -17,8 +17,7 @@ export type When =
 
 /**
  * The first and last day that a `When` stands for. Weeks begin on Monday (ISO 8601), quarters in
- * January, April,
- * July and October. @throws Refusal for what is not a date
+ * January, April, July and October. @throws Refusal for what is not a date
  */
 export function span(
   when: When,

@@ -12,9 +12,8 @@ const DAY = 86_400
 const LAST_DAY = 2_932_896
 /**
  * Periods looked at in a row without finding a date before a rule counts as having none left. The
- * calendar
- * repeats after 400 years, 4,800 months, 20,871 weeks or 146,097 days, and so does what any
- * interval of them meets.
+ * calendar repeats after 400 years, 4,800 months, 20,871 weeks or 146,097 days, and so does what
+ * any interval of them meets.
  */
 const EMPTY_PERIODS = {
   YEARLY: 400,
@@ -212,13 +211,10 @@ const timeText = (second: number): LocalTime => {
 
 /**
  * The local dates (and times) of an RFC 5545 rule from its start, in order, one by one; ends by
- * itself
- * when the rule does, and when nothing is left to find up to the year 9999. The zone is attached by
- * the
- * caller, last; here it only places an UNTIL given in UTC. A start that does not match the rule is
- * not
- * one of its dates. Where the start has no time, parts finer than a day are ignored, as the RFC
- * asks.
+ * itself when the rule does, and when nothing is left to find up to the year 9999. The zone is
+ * attached by the caller, last; here it only places an UNTIL given in UTC. A start that does not
+ * match the rule is not one of its dates. Where the start has no time, parts finer than a day are
+ * ignored, as the RFC asks.
  */
 export function* expand(
   rule: RRule,

@@ -5,9 +5,8 @@ import { firstOccurrences } from './schedule.ts'
 
 /**
  * Source: RFC 5545, section 3.8.5.3, every worked example, with DTSTART in America/New_York as
- * there.
- * Dates as the RFC lists them: "MONTH days" groups; a time other than 09:00 after T. `…` where the
- * RFC goes on.
+ * there. Dates as the RFC lists them: "MONTH days" groups; a time other than 09:00 after T. `…`
+ * where the RFC goes on.
  */
 const S = '1997-09-02T09:00'
 const EXAMPLES: readonly [name: string, start: string, rule: string, dates: string][] = [

@@ -32,8 +32,8 @@ export interface WorkdayOrdinal {
 
 /**
  * When a series has its occurrences. `rule` is an RFC 5545 RRULE or a working-day ordinal;
- * schedules
- * counted from a completion or made by an event have their place in this union when they come.
+ * schedules counted from a completion or made by an event have their place in this union when they
+ * come.
  */
 export interface Schedule {
   readonly start: LocalStamp

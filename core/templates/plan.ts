@@ -32,10 +32,8 @@ interface Landing {
 /**
  * Starting a project: every task with its dates and people, and what to know before making it.
  * Offsets in working days are added by `addWorkingDays`; a date that then falls on a non-working
- * day
- * (an offset in calendar days, or of none) is rolled by the template's convention and found
- * `rolled`.
- * Time off is found, never moved around. Pure: the same input gives the same plan.
+ * day (an offset in calendar days, or of none) is rolled by the template's convention and found
+ * `rolled`. Time off is found, never moved around. Pure: the same input gives the same plan.
  * @throws Refusal `bad-template` for an offset from something that is not there or that runs in a
  * circle.
  */

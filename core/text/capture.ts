@@ -49,10 +49,8 @@ const inOrder = (named: readonly [number, number][]): number[] => [
 
 /**
  * Understands a line such as "Chase statements Mossgate fri 3pm 30m urgent". Longer pieces are read
- * before
- * shorter ones, each kind but people and tags once, the first that fits; what is left over is the
- * title. Words
- * in quotes are always title. Pure: the vocabulary says which names there are.
+ * before shorter ones, each kind but people and tags once, the first that fits; what is left over
+ * is the title. Words in quotes are always title. Pure: the vocabulary says which names there are.
  */
 export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): Captured {
   const words = [...line.matchAll(/"[^"]*"|\S+/g)].map((m) => ({

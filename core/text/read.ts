@@ -149,9 +149,8 @@ export function readWhen(
 
 /**
  * A number: "1250.5", "1,250.50", "1 250,5". A comma or point before exactly three last digits
- * parts thousands only
- * where digits are grouped all along; a lone comma before any other count of digits is a decimal
- * comma.
+ * parts thousands only where digits are grouped all along; a lone comma before any other count of
+ * digits is a decimal comma.
  */
 export function readNumber(text: string): number | null {
   const t = text

@@ -17,10 +17,8 @@ const MOST = 500
 
 /**
  * The stand-in mail server: real SMTP on a loopback port that keeps every mail it is given as a
- * file. A mail
- * delivered twice (the same Message-ID) is kept once. `now` stamps arrivals, so that the tray
- * follows the
- * application's clock.
+ * file. A mail delivered twice (the same Message-ID) is kept once. `now` stamps arrivals, so that
+ * the tray follows the application's clock.
  */
 export async function startStandInMail(folder: string, now: () => number, port = 0): Promise<Tray> {
   await mkdir(folder, { recursive: true })

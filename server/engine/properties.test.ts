@@ -16,9 +16,8 @@ const END = london('2026-12-08T20:00')
 
 /**
  * What the clockwork did, whatever the order of ids. Ladders are compared for the tasks that stood
- * from the
- * start: one made late, in catching up, rightly begins on the highest rung that is already behind
- * it.
+ * from the start: one made late, in catching up, rightly begins on the highest rung that is already
+ * behind it.
  */
 function outcome(db: ReturnType<typeof lab>['db']) {
   const LATE = "itemKind = 'task' and itemId in (select id from tasks where title like 'Late%')"

@@ -9,8 +9,7 @@ const MANY = 200
 
 /**
  * A stream of server-sent events that says what changed, never what it changed to: browsers ask for
- * what
- * they show, through the same checks as ever. Guests hear only of tasks they can see.
+ * what they show, through the same checks as ever. Guests hear only of tasks they can see.
  */
 export function liveStream(engine: Engine, viewer: Viewer): PassThrough {
   const stream = new PassThrough()

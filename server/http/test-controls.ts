@@ -12,8 +12,7 @@ interface Parts {
 
 /**
  * Controls that only a server started for tests has: the clock is moved from alarm to alarm up to a
- * moment,
- * so that everything happens at its own time, as it would have.
+ * moment, so that everything happens at its own time, as it would have.
  */
 export const testControls =
   ({ runner, clock, settle }: Parts) =>

@@ -1,8 +1,7 @@
 /**
  * What a person typed as an FTS5 query: every word must occur, the last one may be unfinished; a
- * phrase in
- * quotes stands as it is. Null where there is no word in it. Source of the syntax: SQLite FTS5,
- * section 3.
+ * phrase in quotes stands as it is. Null where there is no word in it. Source of the syntax: SQLite
+ * FTS5, section 3.
  */
 export function matchWords(text: string): string | null {
   const parts: string[] = []

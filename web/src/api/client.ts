@@ -53,8 +53,7 @@ async function answerOf<T>(response: Response): Promise<T> {
 
 /**
  * One request. A change that finds no connection is kept and sent, in order, as soon as there is
- * one: the
- * promise settles then. @throws ApiProblem
+ * one: the promise settles then. @throws ApiProblem
  */
 export async function call<T>(
   method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',

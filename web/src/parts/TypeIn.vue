@@ -3,9 +3,8 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 
 /**
  * An input that keeps what is being typed whatever arrives meanwhile, and says it when it is left,
- * when Enter is
- * pressed, or when what holds it closes; `left` follows. `check` tells what is wrong with a text;
- * such a text stays and is not said.
+ * when Enter is pressed, or when what holds it closes; `left` follows. `check` tells what is wrong
+ * with a text; such a text stays and is not said.
  */
 defineOptions({ inheritAttrs: false })
 const props = withDefaults(

@@ -14,10 +14,9 @@ export interface Deed {
 
 /**
  * Everything one line can do with tasks: states, priorities, people, tags, projects, fields by what
- * the firm has;
- * dates, lengths and numbers of days by what is written after the word ("due fri 3pm", "on 3",
- * "estimate 45m").
- * `setId` is the set of states they share, null where they stand in several.
+ * the firm has; dates, lengths and numbers of days by what is written after the word ("due fri
+ * 3pm", "on 3", "estimate 45m"). `setId` is the set of states they share, null where they stand in
+ * several.
  */
 export function deedsFor(
   directory: Directory,

@@ -11,9 +11,8 @@ export interface View<T> {
 
 /**
  * What a page shows, kept fresh: asked for when the path changes and when the server says that
- * something it
- * depends on has. With `keep`, what is shown stays until the new answer is here. Answers that were
- * overtaken by a newer question are dropped.
+ * something it depends on has. With `keep`, what is shown stays until the new answer is here.
+ * Answers that were overtaken by a newer question are dropped.
  */
 export function useView<T>(
   path: () => string | null,

@@ -114,8 +114,7 @@ export interface Definition {
 
 /**
  * How a scope is being looked at. It is remembered in this browser for each scope; a saved view
- * begins as it was
- * saved, and says when it is no longer looked at like that.
+ * begins as it was saved, and says when it is no longer looked at like that.
  */
 export function useDefinition(base: () => ViewDefinition, key: () => string | null): Definition {
   const def = ref(base()) as Ref<ViewDefinition>

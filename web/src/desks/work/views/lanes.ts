@@ -17,8 +17,7 @@ export interface Bar<T extends Lying> {
 
 /**
  * Lays things across a row of days, none over another: long ones first, then as they come. Beyond
- * `most` lanes
- * they are only counted, day by day.
+ * `most` lanes they are only counted, day by day.
  */
 export function layWeek<T extends Lying>(
   items: readonly T[],

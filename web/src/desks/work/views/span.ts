@@ -57,9 +57,8 @@ const swallow = (event: Event): void => {
 
 /**
  * Dragging over a surface of days: `dayAt` says how many days from its own first day a point lies.
- * While it
- * lasts `moving` is where the thing would come to lie; letting go tells `done`, Escape tells
- * nobody.
+ * While it lasts `moving` is where the thing would come to lie; letting go tells `done`, Escape
+ * tells nobody.
  */
 export function useDayDrag(
   dayAt: (event: PointerEvent) => number | null,
