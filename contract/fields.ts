@@ -215,20 +215,15 @@ export function sayValue(
   today?: string,
 ): string {
   if (value === undefined || value === null || value === '') return ''
-  switch (field.kind) {
-    case 'choice':
-      return field.options.choices?.find((c) => c.key === value)?.name ?? String(value)
-    case 'person':
-      return nameOf(Number(value)) ?? ''
-    case 'yes-no':
-      return value ? 'Yes' : 'No'
-    case 'date':
-      return sayDate(String(value), today)
-    case 'money':
-      return sayMoney(Number(value), field.options.currency ?? 'GBP')
-    default:
-      return String(value)
+  const { choices, currency = 'GBP' } = field.options
+  const say: Partial<Record<CustomKind, () => string | undefined>> = {
+    choice: () => choices?.find((c) => c.key === value)?.name,
+    person: () => nameOf(Number(value)) ?? '',
+    'yes-no': () => (value ? 'Yes' : 'No'),
+    date: () => sayDate(String(value), today),
+    money: () => sayMoney(Number(value), currency),
   }
+  return say[field.kind]?.() ?? String(value)
 }
 
 /** The moment a task last entered a state is named `entered:3`, by the state's id. */

@@ -74,7 +74,8 @@ export const dueBy = within((orm, a: { day: IsoDate }) =>
       state: tasks.state,
       person: sql<
         number | null
-      >`(select ${taskAssignees.personId} from ${taskAssignees} where ${sql`${taskAssignees.taskId} = ${tasks.id}`} order by ${taskAssignees.id} limit 1)`,
+      >`(select ${taskAssignees.personId} from ${taskAssignees}
+        where ${sql`${taskAssignees.taskId} = ${tasks.id}`} order by ${taskAssignees.id} limit 1)`,
     })
     .from(tasks)
     .where(and(open, isNotNull(tasks.due), lte(tasks.due, a.day)))

@@ -3,17 +3,15 @@ import { mkdirSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
-import type { IsoDate } from '#core/brands.ts'
 import { openDatabase, type Database } from './database/open.ts'
 import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
 import { createEngine } from './engine/engine.ts'
 import { folderFiles } from './engine/files.ts'
-import { sendWaiting } from './engine/outbox.ts'
+import { createLoop } from './engine/loop.ts'
 import { createRunner } from './engine/runner.ts'
 import type { Engine } from './engine/services.ts'
-import { sweep } from './engine/sweep.ts'
 import { createApp } from './http/app.ts'
 import { testControls } from './http/test-controls.ts'
 
@@ -37,9 +35,6 @@ export interface Running {
   stop(): Promise<void>
 }
 
-/** The longest the loop sleeps, so that a clock set by hand or a lost timer mends itself. */
-const LONGEST_SLEEP = 30_000
-
 /** Starts everything: database, engine loop, mail, HTTP. */
 export async function startServer(options: ServerOptions): Promise<Running> {
   mkdirSync(options.data, { recursive: true })
@@ -59,55 +54,14 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     },
   )
 
-  let timer: NodeJS.Timeout | undefined
-  let stopping = false
-  let sweptOn: IsoDate | undefined
-  /** What is done once a day: old records go, portion by portion, and the planner counts anew. */
-  async function daily(): Promise<void> {
-    const today = engine.firm.today()
-    if (sweptOn === today) return
-    while (!stopping && sweep(engine)) await new Promise((next) => setImmediate(next))
-    db.optimize()
-    sweptOn = today
-  }
-  let working: Promise<void> = Promise.resolve()
-  async function work(): Promise<void> {
-    if (stopping) return
-    clearTimeout(timer)
-    try {
-      runner.tick()
-      while ((await sendWaiting(engine, mail.send)) === 50 && !stopping);
-      await daily()
-    } catch (error) {
-      log.error({ err: error }, 'the engine loop failed; trying again')
-    }
-    if (stopping) return
-    clearTimeout(timer)
-    const next = runner.nextAt()
-    timer = setTimeout(
-      wake,
-      hand || next === null
-        ? LONGEST_SLEEP
-        : Math.min(LONGEST_SLEEP, Math.max(20, next - clock.now())),
-    )
-  }
-  const wake = (): void => {
-    working = working.then(work)
-  }
-  let due: NodeJS.Immediate | undefined
-  const changed = () => {
-    due ??= setImmediate(() => {
-      due = undefined
-      wake()
-    })
-  }
+  const loop = createLoop({ engine, db, runner, send: mail.send, byHand: hand !== null })
 
   const app = createApp(engine, {
     ...(options.web && { web: options.web }),
     ...(tray && { tray }),
-    changed,
+    changed: loop.changed,
     ...(hand && {
-      extra: testControls({ engine, runner, clock: hand, settle: async () => (wake(), working) }),
+      extra: testControls({ engine, runner, clock: hand, settle: loop.settle }),
     }),
   })
   const handle = app.callback()
@@ -120,18 +74,17 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     server.once('error', reject)
     server.listen(options.port, options.host ?? '127.0.0.1', resolve)
   })
-  wake()
+  void loop.settle()
   return {
     port: (server.address() as AddressInfo).port,
     engine,
     db,
     async stop() {
-      stopping = true
-      clearTimeout(timer)
+      loop.stop()
       const closed = new Promise<void>((resolve) => server.close(() => resolve()))
       server.closeAllConnections()
       await closed
-      await working
+      await loop.idle()
       mail.close()
       await tray?.close()
       db.close()

@@ -15,6 +15,30 @@ export interface Tray {
 /** Keeps the newest of the tray's mails parsed; files never change once written. */
 const MOST = 500
 
+const textOf = (to: ParsedMail['to']): string =>
+  (Array.isArray(to) ? to : to ? [to] : []).map((a) => a.text).join(', ')
+
+/** A mail as the tray shows it; its file's name holds the moment it came and what it is known by. */
+async function read(folder: string, file: string): Promise<TrayMail> {
+  const mail = await simpleParser(await readFile(join(folder, file)))
+  return {
+    id: file.slice(16, 40),
+    at: Number(file.slice(0, 15)),
+    to: textOf(mail.to),
+    from: mail.from?.text ?? '',
+    subject: mail.subject ?? '',
+    body: mail.text ?? '',
+  }
+}
+
+/** What a mail is known by: its Message-ID, or, without one, all of it. */
+function nameOf(raw: Buffer): string {
+  const messageId =
+    /^message-id:\s*(\S+)/im.exec(raw.subarray(0, 8192).toString('latin1'))?.[1] ??
+    raw.toString('latin1')
+  return createHash('sha256').update(messageId).digest('hex').slice(0, 24)
+}
+
 /**
  * The stand-in mail server: real SMTP on a loopback port that keeps every mail it is given as a
  * file. A mail delivered twice (the same Message-ID) is kept once. `now` stamps arrivals, so that
@@ -42,10 +66,7 @@ export async function startStandInMail(folder: string, now: () => number, port =
     },
   })
   async function keep(raw: Buffer): Promise<void> {
-    const messageId =
-      /^message-id:\s*(\S+)/im.exec(raw.subarray(0, 8192).toString('latin1'))?.[1] ??
-      raw.toString('latin1')
-    const name = createHash('sha256').update(messageId).digest('hex').slice(0, 24)
+    const name = nameOf(raw)
     if (kept.has(name)) return
     kept.add(name)
     const file = `${String(now()).padStart(15, '0')}-${name}.eml`
@@ -56,8 +77,6 @@ export async function startStandInMail(folder: string, now: () => number, port =
     server.on('error', reject)
     server.listen(port, '127.0.0.1', resolve)
   })
-  const text = (to: ParsedMail['to']) =>
-    (Array.isArray(to) ? to : to ? [to] : []).map((a) => a.text).join(', ')
   return {
     port: (server.server.address() as AddressInfo).port,
     async list() {
@@ -69,18 +88,7 @@ export async function startStandInMail(folder: string, now: () => number, port =
       const out: TrayMail[] = []
       for (const file of files) {
         let mail = parsed.get(file)
-        if (!mail) {
-          const m = await simpleParser(await readFile(join(folder, file)))
-          mail = {
-            id: file.slice(16, 40),
-            at: Number(file.slice(0, 15)),
-            to: text(m.to),
-            from: m.from?.text ?? '',
-            subject: m.subject ?? '',
-            body: m.text ?? '',
-          }
-          parsed.set(file, mail)
-        }
+        if (!mail) parsed.set(file, (mail = await read(folder, file)))
         out.push(mail)
       }
       return out

@@ -1,3 +1,4 @@
+import { max } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId } from '#core/brands.ts'
 import type { ItemKind } from '#contract/words.ts'
@@ -5,9 +6,9 @@ import type { Hand } from '../database/hand.ts'
 import type { Database } from '../database/open.ts'
 import { within } from '../database/query.ts'
 import * as tables from '../database/tables/index.ts'
-import { ENTITIES, type ACTORS, type Entity, type Stored } from '../database/tables/engine.ts'
-import { max } from 'drizzle-orm'
+import type { ACTORS, Entity, Stored } from '../database/tables/engine.ts'
 import type { Clock } from './clock.ts'
+import { openLog, writerOn } from './writer.ts'
 
 export interface Actor {
   readonly kind: (typeof ACTORS)[number]
@@ -98,36 +99,6 @@ export interface Journal {
   together<T>(work: () => T): T
 }
 
-const JOURNALLED: ReadonlySet<string> = new Set(ENTITIES)
-const isEntity = (table: string): table is Entity => JOURNALLED.has(table)
-
-/** Never written down. */
-const SECRET: ReadonlySet<string> = new Set(['passwordHash'])
-const text = (row: Stored | null): string | null =>
-  row && JSON.stringify(row, (key, value: unknown) => (SECRET.has(key) ? undefined : value))
-
-/** Things that have a life of their own, by the table they stand in. */
-const OWN: Readonly<Partial<Record<Entity, ItemKind>>> = {
-  tasks: 'task',
-  projects: 'project',
-  series: 'series',
-  rules: 'rule',
-  templates: 'template',
-  clients: 'client',
-}
-const number = (value: Stored[string] | undefined): number | null =>
-  typeof value === 'number' ? value : null
-
-/** Whose activity a row's change belongs to: its own, its task's, its project's. */
-function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 'projectId'> {
-  const projectId = entity === 'projects' ? id : number(row['projectId'])
-  const own = OWN[entity]
-  if (own) return { item: { kind: own, id }, projectId }
-  const taskId = number(row['taskId'])
-  if (taskId !== null) return { item: { kind: 'task', id: taskId }, projectId }
-  return { item: projectId === null ? null : { kind: 'project', id: projectId }, projectId }
-}
-
 const newest = within((orm) =>
   orm.select({ change: max(tables.journal.change) }).from(tables.journal),
 )
@@ -141,106 +112,6 @@ export function createJournal(
   let nextChange = 1 + (newest.get(db.reader)?.change ?? 0)
   const listeners = new Set<(entries: readonly Entry[]) => void>()
   let pending: Entry[] = []
-
-  function openWriter(actor: Actor, cause: Cause | undefined, at: number) {
-    // A change that writes nothing takes no number.
-    let change: ChangeId | null = null
-    const entries: Entry[] = []
-    const led = cause && 'journalId' in cause ? cause : null
-    const undoes = cause && 'undoes' in cause ? cause.undoes : null
-    const depth = led ? led.depth + 1 : 0
-    function enter(
-      table: TableName,
-      entityId: number,
-      action: Entry['action'],
-      row: Stored,
-      [before, after]: readonly [Stored | null, Stored | null],
-    ): void {
-      if (!isEntity(table)) return
-      change ??= nextChange++
-      const place = placeOf(table, entityId, row)
-      const id = hand('journal').insert({
-        change,
-        at,
-        actorKind: actor.kind,
-        actorId: actor.id,
-        causeId: led?.journalId ?? null,
-        depth,
-        undoes,
-        entity: table,
-        entityId,
-        action,
-        itemKind: place.item?.kind ?? null,
-        itemId: place.item?.id ?? null,
-        projectId: place.projectId,
-        before: text(before),
-        after: text(after),
-      })
-      entries.push({
-        id,
-        change,
-        at,
-        actor,
-        depth,
-        undoes,
-        entity: table,
-        entityId,
-        action,
-        ...place,
-        before,
-        after,
-      })
-    }
-    function insert(table: TableName, row: Stored): number {
-      const id = hand(table).insert(row)
-      enter(table, id, 'made', row, [null, row])
-      return id
-    }
-    function update(table: TableName, id: number | string, before: Stored, patch: Stored): boolean {
-      const keys = Object.keys(patch).filter((key) => patch[key] !== before[key])
-      if (keys.length === 0) return false
-      const pick = (row: Stored) => Object.fromEntries(keys.map((key) => [key, row[key] ?? null]))
-      const [was, is] = [pick(before), pick(patch)]
-      hand(table).update(id, is)
-      // What moves to another task is told there.
-      if (typeof id === 'number') enter(table, id, 'changed', { ...before, ...is }, [was, is])
-      return true
-    }
-    function remove(table: TableName, id: number | string): void {
-      const before = hand(table).read(id)
-      if (!before) return
-      hand(table).remove(id)
-      if (typeof id === 'number') enter(table, id, 'removed', before, [before, null])
-    }
-    /** A row that must be there: its lack is a fault of the caller, not of what a person typed. */
-    const needed = (table: TableName, id: number | string): Stored => {
-      const row = hand(table).read(id)
-      if (!row) throw new Error(`${table} has no row ${id}`)
-      return row
-    }
-    const writer: Writer = {
-      at,
-      actor,
-      insert: (table, row) => insert(table, hand(table).store(row)) as never,
-      update(table, row, patch) {
-        const stored = hand(table).store(patch)
-        if (typeof row !== 'object') {
-          const id = row as number | string
-          return update(table, id, needed(table, id), stored)
-        }
-        const whole = row as Readonly<Record<string, unknown>> & { readonly id: number }
-        return update(table, whole.id, hand(table).store(whole), stored)
-      },
-      remove: (table, id) => remove(table, id as number | string),
-      stored: {
-        read: (entity, id) => hand(entity).read(id),
-        insert,
-        update: (entity, id, row) => void update(entity, id, needed(entity, id), row),
-        remove,
-      },
-    }
-    return { writer, entries, number: () => change }
-  }
 
   function together<T>(work: () => T): T {
     const held = pending.length
@@ -262,12 +133,14 @@ export function createJournal(
     together,
     change: (actor, work, cause) =>
       together(() => {
-        const { writer, entries, number: change } = openWriter(actor, cause, clock.now())
+        const log = openLog(hand, () => nextChange++, { actor, cause, at: clock.now() })
+        const { entries } = log
+        const writer = writerOn(log)
         const result = work(writer)
         // Derivers may write in turn; nothing is derived from what they write.
         if (entries.length) for (const derive of derivers) derive(writer, entries.slice())
         for (const entry of entries) pending.push(entry)
-        return { result, change: change() }
+        return { result, change: log.change }
       }),
     subscribe(listener) {
       listeners.add(listener)

@@ -18,98 +18,109 @@ interface Described {
 
 type Json = Record<string, unknown>
 
+const limit = (d: Described, name: string): unknown =>
+  d.rules?.find((rule) => rule.name === name)?.args?.['limit']
+const bounds = (d: Described, low: string, high: string): Json => ({
+  ...(limit(d, 'min') !== undefined && { [low]: limit(d, 'min') }),
+  ...(limit(d, 'max') !== undefined && { [high]: limit(d, 'max') }),
+})
+const anyOf = (list: readonly (Described | undefined)[]): Json => ({
+  anyOf: list.filter((each) => each !== undefined).map(schemaOf),
+})
+const isNeeded = (d: Described): boolean => d.flags?.presence === 'required'
+
+function objectOf(d: Described): Json {
+  const keys = Object.entries(d.keys ?? {})
+  const required = keys.filter(([, key]) => isNeeded(key)).map(([name]) => name)
+  return {
+    type: 'object',
+    properties: Object.fromEntries(keys.map(([name, key]) => [name, schemaOf(key)])),
+    ...(required.length && { required }),
+  }
+}
+/** How each type of Joi's is said, but for what may also be null. */
+const SAID: Readonly<Record<string, (d: Described) => Json>> = {
+  object: objectOf,
+  array: (d) => ({
+    type: 'array',
+    items: d.items?.length === 1 ? schemaOf(d.items[0]!) : anyOf(d.items ?? []),
+    ...bounds(d, 'minItems', 'maxItems'),
+  }),
+  string: (d) => ({ type: 'string', ...bounds(d, 'minLength', 'maxLength') }),
+  number: (d) => ({
+    type: d.rules?.some((rule) => rule.name === 'integer') ? 'integer' : 'number',
+    ...bounds(d, 'minimum', 'maximum'),
+  }),
+  boolean: () => ({ type: 'boolean' }),
+  alternatives: (d) =>
+    anyOf(
+      (d.matches ?? []).flatMap((m) => [
+        ...[m.schema, m.then, m.otherwise],
+        ...(m.switch ?? []).map((each) => each.then),
+      ]),
+    ),
+}
+
 /** A Joi schema, as it describes itself, in JSON Schema 2020-12. */
 function schemaOf(d: Described): Json {
-  const nullable = d.allow?.includes(null) ?? false
-  const values = d.allow?.filter((v) => v !== null && typeof v !== 'object') ?? []
+  const { allow = [] } = d
+  const nullable = allow.includes(null)
+  const values = allow.filter((v) => v !== null && typeof v !== 'object')
   if (d.flags?.only && values.length) return { enum: nullable ? [...values, null] : values }
-  const type = (name: string, more: Json = {}): Json => ({
-    type: nullable ? [name, 'null'] : name,
-    ...more,
-  })
-  const rule = (name: string) => d.rules?.find((r) => r.name === name)?.args?.['limit']
-  const bound = (low: string, high: string): Json => ({
-    ...(rule('min') !== undefined && { [low]: rule('min') }),
-    ...(rule('max') !== undefined && { [high]: rule('max') }),
-  })
-  switch (d.type) {
-    case 'object': {
-      const keys = Object.entries(d.keys ?? {})
-      const required = keys
-        .filter(([, k]) => k.flags?.presence === 'required')
-        .map(([name]) => name)
-      return type('object', {
-        properties: Object.fromEntries(keys.map(([name, k]) => [name, schemaOf(k)])),
-        ...(required.length && { required }),
-      })
+  const schema = SAID[d.type ?? '']?.(d) ?? {}
+  return nullable && schema['type'] ? { ...schema, type: [schema['type'], 'null'] } : schema
+}
+
+const describe = (schema: Joi.Schema): Described => schema.describe()
+
+function parametersOf({ path, query }: Route): Json[] {
+  const inPath = [...path.matchAll(/:(\w+)/g)].map((m) => ({
+    name: m[1],
+    in: 'path',
+    required: true,
+    schema: { type: 'integer' },
+  }))
+  const asked = query ? Object.entries(describe(query).keys ?? {}) : []
+  const inQuery = asked.map(([name, d]) => ({
+    name,
+    in: 'query',
+    required: isNeeded(d),
+    schema: schemaOf(d),
+  }))
+  return [...inPath, ...inQuery]
+}
+
+function bodyOf({ body, raw }: Route): Json {
+  if (body)
+    return {
+      requestBody: {
+        required: true,
+        content: { 'application/json': { schema: schemaOf(describe(body)) } },
+      },
     }
-    case 'array':
-      return type('array', {
-        items:
-          d.items?.length === 1 ? schemaOf(d.items[0]!) : { anyOf: (d.items ?? []).map(schemaOf) },
-        ...bound('minItems', 'maxItems'),
-      })
-    case 'string':
-      return type('string', bound('minLength', 'maxLength'))
-    case 'number':
-      return type(
-        d.rules?.some((r) => r.name === 'integer') ? 'integer' : 'number',
-        bound('minimum', 'maximum'),
-      )
-    case 'boolean':
-      return type('boolean')
-    case 'alternatives':
-      return {
-        anyOf: (d.matches ?? [])
-          .flatMap((m) => [m.schema, m.then, m.otherwise, ...(m.switch?.map((s) => s.then) ?? [])])
-          .filter((s) => s !== undefined)
-          .map(schemaOf),
-      }
-    default:
-      return {}
+  if (!raw) return {}
+  return {
+    requestBody: { required: true, content: { 'text/csv': { schema: { type: 'string' } } } },
   }
+}
+
+const PROBLEM = {
+  description: 'A problem (RFC 9457)',
+  content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
 }
 
 /** OpenAPI 3.1 of the routes, made from the same Joi schemas that check requests. */
 export function openApi(routes: readonly Route[]): Json {
   const paths: Record<string, Json> = {}
-  const describe = (schema: Joi.Schema): Described => schema.describe()
-  for (const r of routes) {
-    const path = r.path.replace(/:(\w+)/g, '{$1}')
-    const params = [...r.path.matchAll(/:(\w+)/g)].map((m) => ({
-      name: m[1],
-      in: 'path',
-      required: true,
-      schema: { type: 'integer' },
-    }))
-    const query = r.query
-      ? Object.entries(describe(r.query).keys ?? {}).map(([name, d]) => ({
-          name,
-          in: 'query',
-          required: d.flags?.presence === 'required',
-          schema: schemaOf(d),
-        }))
-      : []
-    ;(paths[path] ??= {})[r.method] = {
-      summary: r.about,
-      parameters: [...params, ...query],
-      ...(r.body && {
-        requestBody: {
-          required: true,
-          content: { 'application/json': { schema: schemaOf(describe(r.body)) } },
-        },
-      }),
-      ...(r.raw && {
-        requestBody: { required: true, content: { 'text/csv': { schema: { type: 'string' } } } },
-      }),
-      responses: {
-        [String(r.status ?? 200)]: { description: 'Done' },
-        default: {
-          description: 'A problem (RFC 9457)',
-          content: {
-            'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } },
-          },
-        },
+  for (const route of routes) {
+    const path = route.path.replace(/:(\w+)/g, '{$1}')
+    paths[path] = {
+      ...paths[path],
+      [route.method]: {
+        summary: route.about,
+        parameters: parametersOf(route),
+        ...bodyOf(route),
+        responses: { [String(route.status ?? 200)]: { description: 'Done' }, default: PROBLEM },
       },
     }
   }

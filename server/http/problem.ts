@@ -16,54 +16,58 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'wrong-type': [415, 'Wrong content type'],
 }
 
+function ofRefusal({ code, message, place }: Refusal): Problem {
+  const [status, title] = STATUS[code] ?? [422, 'Cannot be done like this']
+  const problem = { type: 'about:blank', title, status, detail: message, code }
+  return place === undefined ? problem : { ...problem, place }
+}
+
+const ofClash = ({ message, mine, theirs }: Clash): Problem => ({
+  type: 'about:blank',
+  title: 'Changed in the meantime',
+  status: 412,
+  detail: message,
+  code: 'changed-since',
+  mine,
+  theirs,
+})
+
+function ofValidation({ details }: Joi.ValidationError): Problem {
+  const errors = details.map((d) => ({
+    place: d.path.join('.'),
+    detail: d.message.replaceAll('"', ''),
+  }))
+  return {
+    type: 'about:blank',
+    title: 'Not understood',
+    status: 400,
+    detail: `${errors[0]!.detail}.`,
+    code: 'bad-request',
+    place: errors[0]!.place,
+    errors,
+  }
+}
+
+/** What the packages that read requests throw carries a status of the client's own fault. */
+function ofReading(error: Error, status: number): Problem {
+  const large = status === 413
+  return {
+    type: 'about:blank',
+    title: 'Not understood',
+    status,
+    detail: large ? 'What was sent is too large.' : error.message,
+    code: large ? 'too-large' : 'bad-request',
+  }
+}
+
 /** Any error as an RFC 9457 problem; faults of our own say nothing of their inside. */
 export function problemOf(error: unknown): Problem {
-  if (error instanceof Refusal) {
-    const [status, title] = STATUS[error.code] ?? [422, 'Cannot be done like this']
-    return {
-      type: 'about:blank',
-      title,
-      status,
-      detail: error.message,
-      code: error.code,
-      ...(error.place !== undefined && { place: error.place }),
-    }
-  }
-  if (error instanceof Clash)
-    return {
-      type: 'about:blank',
-      title: 'Changed in the meantime',
-      status: 412,
-      detail: error.message,
-      code: 'changed-since',
-      mine: error.mine,
-      theirs: error.theirs,
-    }
-  if (error instanceof Joi.ValidationError) {
-    const errors = error.details.map((d) => ({
-      place: d.path.join('.'),
-      detail: d.message.replaceAll('"', ''),
-    }))
-    return {
-      type: 'about:blank',
-      title: 'Not understood',
-      status: 400,
-      detail: `${errors[0]!.detail}.`,
-      code: 'bad-request',
-      place: errors[0]!.place,
-      errors,
-    }
-  }
-  const status = error instanceof Error && 'status' in error ? error.status : undefined
-  if (typeof status === 'number' && status >= 400 && status < 500) {
-    const text = error instanceof Error ? error.message : 'The request could not be read.'
-    return {
-      type: 'about:blank',
-      title: 'Not understood',
-      status,
-      detail: status === 413 ? 'What was sent is too large.' : text,
-      code: status === 413 ? 'too-large' : 'bad-request',
-    }
+  if (error instanceof Refusal) return ofRefusal(error)
+  if (error instanceof Clash) return ofClash(error)
+  if (error instanceof Joi.ValidationError) return ofValidation(error)
+  if (error instanceof Error && 'status' in error) {
+    const { status } = error
+    if (typeof status === 'number' && status >= 400 && status < 500) return ofReading(error, status)
   }
   return {
     type: 'about:blank',

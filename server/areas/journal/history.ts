@@ -36,7 +36,7 @@ export interface Known {
 }
 
 /** What a link ties together, where a row of it says so; null for rows of other kinds. */
-export function linkKey(entity: Entity, row: Stored | null | undefined): string | null {
+function linkKey(entity: Entity, row: Stored | null | undefined): string | null {
   const columns = LINKS[entity]
   return row && columns?.every((column) => column in row)
     ? columns.map((column) => String(row[column])).join(' ')

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, lt, max, min, sql } from 'drizzle-orm'
+import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId, ProjectId, TaskId } from '#core/brands.ts'
 import { most, ready, within, type Question } from '../../database/query.ts'
 import { seesTask } from '../../database/sees.ts'
@@ -8,11 +9,15 @@ import type { ItemKind } from '#contract/words.ts'
 import type { Entity } from '../../database/tables/engine.ts'
 import {
   fieldValues,
+  hiddenFields,
   journal,
   people,
   rules,
   series,
+  taskAssignees,
+  taskFollowers,
   taskTags,
+  teamMembers,
 } from '../../database/tables/index.ts'
 
 /** What is asked of the record of changes. */
@@ -65,7 +70,8 @@ const heads = {
   actorKind: journal.actorKind,
   actorId: journal.actorId,
   undoes: max(journal.undoes),
-  undone: sql<ChangeId | null>`(select max("later"."change") from ${journal} "later" where "later"."undoes" = ${sql`${journal.change}`})`,
+  undone: sql<ChangeId | null>`(select max("later"."change") from ${journal} "later"
+    where "later"."undoes" = ${sql`${journal.change}`})`,
   tasks: sql<number>`count(distinct case when ${journal.itemKind} = 'task' then ${journal.itemId} end)`,
   firstEntry: min(journal.id),
 }
@@ -202,4 +208,22 @@ export const inUse: Partial<Record<Entity, Question<{ id: number }, { id: number
       .where(eq(fieldValues.fieldId, a.id))
       .limit(most(1)),
   ),
+}
+
+type Ends = { one: number; other: number }
+const tying = (table: SQLiteTable & { id: SQLiteColumn }, one: SQLiteColumn, other: SQLiteColumn) =>
+  within((orm, a: { [K in keyof Ends]: Ends[K] }) =>
+    orm
+      .select({ id: sql<number>`${table.id}` })
+      .from(table)
+      .where(and(sql`${one} = ${a.one}`, sql`${other} = ${a.other}`)),
+  )
+/** The number of the row that ties two things together now. */
+export const linkNow: Partial<Record<Entity, Question<Ends, { id: number }>>> = {
+  taskAssignees: tying(taskAssignees, taskAssignees.taskId, taskAssignees.personId),
+  taskFollowers: tying(taskFollowers, taskFollowers.taskId, taskFollowers.personId),
+  taskTags: tying(taskTags, taskTags.taskId, taskTags.tagId),
+  fieldValues: tying(fieldValues, fieldValues.taskId, fieldValues.fieldId),
+  hiddenFields: tying(hiddenFields, hiddenFields.projectId, hiddenFields.fieldId),
+  teamMembers: tying(teamMembers, teamMembers.teamId, teamMembers.personId),
 }

@@ -238,3 +238,17 @@ it('changes taken back in any order leave every row as if they had never been', 
     { numRuns: 60 },
   )
 }, 120_000)
+
+it('a link that came back under another number is taken away again', () => {
+  const l = lab()
+  const make = (title: string) => makeTask(l.engine, l.imogen, { title }).result.id
+  const assign = (id: number, assignees: number[]) =>
+    editTask(l.engine, l.imogen, id, { patch: { assignees }, seen: null }).change!
+  const [other, own] = [make('Post takings'), make('Review')]
+  const given = assign(own, [l.tobias.id, l.devika.id])
+  const taken = assign(own, [])
+  // Takes the number that the first link had.
+  const between = assign(other, [l.devika.id])
+  for (const change of [taken, between, given]) undoChange(l.engine, l.imogen, change)
+  expect(l.rows('select * from taskAssignees')).toEqual([])
+})

@@ -9,8 +9,8 @@ import type { Engine } from '../../engine/services.ts'
 import { journalFrom } from '../../engine/sweep.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { titleOf } from '../talk/queries.ts'
-import { isLink, linkKey, rowsOf, type Known } from './history.ts'
-import { entriesOfChange, inUse, othersOnItem, undosOf } from './queries.ts'
+import { isLink, rowsOf, type Known } from './history.ts'
+import { entriesOfChange, inUse, linkNow, othersOnItem, undosOf } from './queries.ts'
 import { COUNTERS, lastWhole, replay } from './replay.ts'
 import { labelOf } from './wording.ts'
 
@@ -121,20 +121,20 @@ function sayLeft(undoing: Undoing, known: Known): void {
     left.push(`${nameOf(undoing, known)} was changed again afterwards: ${labels.join(', ')}.`)
 }
 
-/** The row as it is there now, under whichever number. */
-function rowNow(write: Writer, { entity, key, ids }: Known): [number, Stored] | null {
-  for (const id of ids) {
-    const row = write.stored.read(entity, id)
-    if (row && (linkKey(entity, row) ?? key) === key) return [id, row]
-  }
-  return null
+/** The row as it is there now; a link may have come back under a number that no step knows. */
+function rowNow({ engine, write }: Undoing, { entity, key, ids }: Known): [number, Stored] | null {
+  const [one = 0, other = 0] = key.split(' ').map(Number)
+  const link = linkNow[entity]
+  const id = link ? link.get(engine.reader, { one, other })?.id : ids[0]
+  const row = id === undefined ? undefined : write.stored.read(entity, id)
+  return row && id !== undefined ? [id, row] : null
 }
 
 /** Brings one row to where it would stand. Answers whether anything was written. */
 function settle(undoing: Undoing, known: Known): boolean {
   const { write, stands } = undoing
   const { exists, values } = replay(known.steps, stands)
-  const there = rowNow(write, known)
+  const there = rowNow(undoing, known)
   if (!there) return exists && putBack(undoing, known, values)
   const [id, now] = there
   if (!exists) return takeAway(undoing, known, id)

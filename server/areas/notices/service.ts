@@ -2,6 +2,7 @@ import type { PersonId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { mentioned, plainText } from '#core/text/rich.ts'
 import type { NoticeView } from '#contract/views.ts'
+import type { Reader } from '../../database/query.ts'
 import { taskOf, type Changed, type Entry, type Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, type Viewer } from '../../engine/viewer.ts'
@@ -54,17 +55,27 @@ function tellComment(
       })
 }
 
+/** Work and words that are new; what an undo puts back was told when it was given. */
+const isNews = ({ entity, action, actor, undoes }: Entry): boolean =>
+  (entity === 'taskAssignees' || entity === 'comments') &&
+  action === 'made' &&
+  undoes === null &&
+  actor.kind !== 'import'
+
+/** Who did it, where it was a person, and how they are named. */
+function teller(reader: Reader, { actor }: Entry): [PersonId | null, string] {
+  if (actor.kind !== 'person' || actor.id === null) return [null, 'Fernwick']
+  return [actor.id, personName(reader, actor.id) ?? 'Someone']
+}
+
 /** What the journal makes people hear of: work given to them, and comments on their work. */
 export function noticesFor(engine: Engine, write: Writer, entry: Entry): void {
   const { reader } = engine
   const taskId = taskOf(entry)
-  if (entry.action !== 'made' || taskId === null || entry.actor.kind === 'import') return
-  // What is put back by an undo was told when it was given.
-  if (entry.undoes !== null) return
-  const by = entry.actor.kind === 'person' ? entry.actor.id : null
+  if (taskId === null || !isNews(entry)) return
   const task = titleOf.get(reader, { id: taskId })
   if (!task) return
-  const from = by === null ? 'Fernwick' : (personName(reader, by) ?? 'Someone')
+  const [by, from] = teller(reader, entry)
   if (entry.entity === 'comments')
     return tellComment(
       engine,
@@ -73,8 +84,7 @@ export function noticesFor(engine: Engine, write: Writer, entry: Entry): void {
       String(entry.after?.['body'] ?? ''),
     )
   const personId = entry.after?.['personId']
-  if (entry.entity !== 'taskAssignees' || typeof personId !== 'number') return
-  if (personId === by || task.closedAt !== null) return
+  if (typeof personId !== 'number' || personId === by || task.closedAt !== null) return
   write.insert('notices', {
     personId,
     kind: 'assigned',

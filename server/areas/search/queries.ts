@@ -54,7 +54,8 @@ export const hits = ready((orm, a: { match: string }) =>
 export const hitsSeen = ready((orm, a: { match: string; sight: Sight }) => {
   const own = sql`${search} match ${a.match} and ${search}.rank match 'bm25(8.0, 1.0)'`
   const task = sql`(${kindIs('task')} and ${seesTask(a.sight, ITEM)})`
-  const comment = sql`(${kindIs('comment')} and exists (select 1 from ${comments} where ${comments.id} = ${ITEM} and ${seesTask(a.sight, comments.taskId)}))`
+  const comment = sql`(${kindIs('comment')} and exists (select 1 from ${comments} where ${comments.id} = ${ITEM}
+    and ${seesTask(a.sight, comments.taskId)}))`
   return orm
     .select({ rowid: sql<number>`${ROWID}` })
     .from(sql`${search}`)

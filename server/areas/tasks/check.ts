@@ -1,4 +1,4 @@
-import type { PersonId, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
+import type { ClientId, PersonId, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { TaskPatch } from '#contract/tasks.ts'
 import type { Reader } from '../../database/query.ts'
@@ -56,6 +56,12 @@ export function checkNotUnder(
 const upFrom = (reader: Reader, id: TaskId): TaskId | null =>
   parentOf.get(reader, { id })?.parentId ?? null
 
+/** The state that an edit asks for, by its number or by its kind; undefined where it asks for none. */
+function stateAskedFor(reader: Reader, { stateId, state }: TaskPatch, home: Home | null) {
+  if (stateId !== undefined) return stateRow(reader, stateId)
+  return state && firstOfKind(statesOf(reader, setFor(home)), state)
+}
+
 /** Some states are only for some people. @throws Refusal `forbidden` */
 function checkState(
   engine: Engine,
@@ -63,12 +69,7 @@ function checkState(
   patch: TaskPatch,
   { context, home }: { context: TaskContext | null; home: Home | null },
 ): void {
-  if (patch.stateId === undefined && patch.state === undefined) return
-  const { reader } = engine
-  const state =
-    patch.stateId !== undefined
-      ? stateRow(reader, patch.stateId)
-      : patch.state && firstOfKind(statesOf(reader, setFor(home)), patch.state)
+  const state = stateAskedFor(engine.reader, patch, home)
   if (!state || state.id === context?.task.stateId || state.only === 'anyone') return
   if (mayStructure(viewer) || (state.only === 'lead' && home?.leadId === viewer.id)) return
   refuse(
@@ -90,6 +91,24 @@ function homeAfter(reader: Reader, patch: TaskPatch, context: TaskContext | null
   )
 }
 
+function checkTags(reader: Reader, tags: NonNullable<TaskPatch['tags']>): void {
+  for (const id of tags)
+    if (!tagById.get(reader, { id }))
+      refuse('tag-gone', 'That tag was removed in the meantime.', 'tags')
+}
+
+function checkClient(reader: Reader, id: ClientId): void {
+  if (!clientById.get(reader, { id }))
+    refuse('no-such-client', `There is no client ${id}.`, 'clientId')
+}
+
+/** A parent must be there to be seen, and not be the task itself or one under it. */
+function checkParent(engine: Engine, viewer: Viewer, parent: TaskId, own: TaskId | null): void {
+  if (!taskRow(engine, viewer, parent))
+    refuse('no-such-task', `There is no task ${parent} to put it under.`, 'parentId')
+  checkNotUnder(engine.reader, parent, own)
+}
+
 /**
  * What an edit points at must be there and fit together; some states are only for some people.
  * `context` is null for a task that is to be made.
@@ -105,17 +124,11 @@ export function checkPatch(
     refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
   checkAssignees(reader, patch, context)
   checkPeople(reader, patch.followers ?? [], 'followers')
-  for (const id of patch.tags ?? [])
-    if (!tagById.get(reader, { id }))
-      refuse('tag-gone', 'That tag was removed in the meantime.', 'tags')
-  if (patch.clientId && !clientById.get(reader, { id: patch.clientId }))
-    refuse('no-such-client', `There is no client ${patch.clientId}.`, 'clientId')
+  checkTags(reader, patch.tags ?? [])
+  if (patch.clientId) checkClient(reader, patch.clientId)
   const home = homeAfter(reader, patch, context)
+  const own = context?.task.id ?? null
   if (patch.phaseId) checkPhase(reader, patch.phaseId, home?.id ?? null)
-  if (patch.parentId) {
-    if (!taskRow(engine, viewer, patch.parentId))
-      refuse('no-such-task', `There is no task ${patch.parentId} to put it under.`, 'parentId')
-    checkNotUnder(reader, patch.parentId, context?.task.id ?? null)
-  }
+  if (patch.parentId) checkParent(engine, viewer, patch.parentId, own)
   checkState(engine, viewer, patch, { context, home })
 }

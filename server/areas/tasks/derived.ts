@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import type { StateId, TaskId } from '#core/brands.ts'
 import { within, type Reader } from '../../database/query.ts'
 import {
@@ -14,18 +14,7 @@ import { countIn } from '../states/queries.ts'
 /** What derivers keep of tasks, in the transaction that changes them. */
 
 const standing = within((orm, a: { id: TaskId }) =>
-  orm
-    .select({
-      stateId: tasks.stateId,
-      state: tasks.state,
-      closedAt: tasks.closedAt,
-      archivedAt: tasks.archivedAt,
-      projectId: tasks.projectId,
-      role: tasks.role,
-      creatorId: tasks.creatorId,
-    })
-    .from(tasks)
-    .where(eq(tasks.id, a.id)),
+  orm.select({ stateId: tasks.stateId, state: tasks.state }).from(tasks).where(eq(tasks.id, a.id)),
 )
 
 /** Keeps the date of entering each state, whoever moved the task: people, rules, undo. */
@@ -39,6 +28,14 @@ export const stateDates =
       if (task) write.insert('stateDates', { taskId, stateId: task.stateId, kind: task.state, at })
     }
   }
+
+/** A task that is neither closed nor archived, as it stands among what nobody is on. */
+const openTask = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ projectId: tasks.projectId, role: tasks.role, creatorId: tasks.creatorId })
+    .from(tasks)
+    .where(and(eq(tasks.id, a.id), isNull(tasks.closedAt), isNull(tasks.archivedAt))),
+)
 
 const people = within((orm, a: { id: TaskId }) =>
   orm
@@ -75,21 +72,17 @@ function placed({ entity, action, before, after, item }: Entry): TaskId[] {
 
 /** Brings the open work of one task to where it stands. */
 function placeWork(reader: Reader, write: Writer, id: TaskId): void {
-  const task = standing.get(reader, { id })
-  const open = task && task.closedAt === null && task.archivedAt === null ? task : undefined
-  const wanted = new Set(open ? people.all(reader, { id }).map((p) => p.personId) : [])
-  const none = open !== undefined && wanted.size === 0
+  const open = openTask.get(reader, { id })
+  const on = open ? people.all(reader, { id }).map((p) => p.personId) : []
+  const missing = new Set(on)
   for (const row of openFor.all(reader, { id }))
-    if (!wanted.delete(row.personId)) write.remove('openAssignments', row.id)
-  for (const personId of wanted) write.insert('openAssignments', { personId, taskId: id })
+    if (!missing.delete(row.personId)) write.remove('openAssignments', row.id)
+  for (const personId of missing) write.insert('openAssignments', { personId, taskId: id })
   const lone = unassigned.get(reader, { id })
-  if (!none || !open) {
+  if (!open || on.length > 0) {
     if (lone) write.remove('openUnassigned', id)
-    return
-  }
-  const { projectId, role, creatorId } = open
-  if (lone) write.update('openUnassigned', lone, { projectId, role, creatorId })
-  else write.insert('openUnassigned', { id, projectId, role, creatorId })
+  } else if (lone) write.update('openUnassigned', lone, open)
+  else write.insert('openUnassigned', { id, ...open })
 }
 
 /** Keeps the open work of each person, and what nobody is on: what is neither closed nor archived. */

@@ -48,11 +48,14 @@ export interface FieldSql {
   readonly many?: Many
 }
 
-const PRIORITY_ORDER = sql`case ${tasks.priority} when 'urgent' then 0 when 'high' then 1 when 'normal' then 2 else 3 end`
-const FIRST_ASSIGNEE = sql`(select min(${people.name}) from ${taskAssignees} join ${people} on ${people.id} = ${taskAssignees.personId} where ${taskAssignees.taskId} = ${tasks.id})`
+const PRIORITY_ORDER = sql`case ${tasks.priority} when 'urgent' then 0 when 'high' then 1 when 'normal' then 2
+  else 3 end`
+const FIRST_ASSIGNEE = sql`(select min(${people.name}) from ${taskAssignees}
+  join ${people} on ${people.id} = ${taskAssignees.personId} where ${taskAssignees.taskId} = ${tasks.id})`
 const PHASE_ORDER = sql`(select ${phases.position} from ${phases} where ${phases.id} = ${tasks.phaseId})`
 const entered = (stateId?: number) =>
-  sql`(select max(${stateDates.at}) from ${stateDates} where ${stateDates.taskId} = ${tasks.id}${stateId === undefined ? sql`` : sql` and ${stateDates.stateId} = ${stateId}`})`
+  sql`(select max(${stateDates.at}) from ${stateDates}
+    where ${stateDates.taskId} = ${tasks.id}${stateId === undefined ? sql`` : sql` and ${stateDates.stateId} = ${stateId}`})`
 
 const one = (value: SQLWrapper, needs: readonly Join[] = [], ...order: SQLWrapper[]) => ({
   needs,
@@ -115,7 +118,8 @@ function customSql(reader: Reader, id: number): FieldSql | undefined {
   if (!field) return undefined
   const spec = customSpec(field)
   const column = AS_TEXT.has(spec.type) ? fieldValues.text : fieldValues.number
-  const value = sql`(select ${column} from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id} and ${fieldValues.fieldId} = ${id})`
+  const value = sql`(select ${column} from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id}
+    and ${fieldValues.fieldId} = ${id})`
   return { spec, needs: [], value: spec.type === 'flag' ? sql`coalesce(${value}, 0)` : value }
 }
 

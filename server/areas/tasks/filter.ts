@@ -61,7 +61,8 @@ function inList(reading: Reading, field: FieldSql, list: readonly Value[]): SQL 
   if (!many) return sql`${value} in ${values(list)}`
   // A person's open work is one look-up; all they ever had grows with the years.
   return reading.openOnly && many.table === taskAssignees
-    ? sql`${tasks.id} in (select ${openAssignments.taskId} from ${openAssignments} where ${openAssignments.personId} in ${values(list)})`
+    ? sql`${tasks.id} in (select ${openAssignments.taskId} from ${openAssignments}
+      where ${openAssignments.personId} in ${values(list)})`
     : sql`exists (select 1 from ${many.table} where ${many.taskId} = ${tasks.id} and ${value} in ${values(list)})`
 }
 
@@ -205,7 +206,8 @@ export function scopeSql(
       return { sql: sql`${tasks.projectId} = ${scope.id}`, needs: [] }
     case 'client':
       return {
-        sql: sql`(${tasks.clientId} = ${scope.id} or (${tasks.clientId} is null and ${tasks.projectId} in (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`,
+        sql: sql`(${tasks.clientId} = ${scope.id} or (${tasks.clientId} is null
+          and ${tasks.projectId} in (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`,
         needs: [],
       }
     case 'person': {

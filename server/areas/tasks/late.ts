@@ -23,4 +23,5 @@ export const isLate = (
 
 /** `isLate` over the tasks that a question asks; 1 or 0, never null. */
 export const lateIn = (now: { date: string; time: string }): SQL<boolean> =>
-  sql`(${tasks.closedAt} is null and coalesce(${tasks.due} < ${now.date} or (${tasks.due} = ${now.date} and ${tasks.dueTime} <= ${now.time}), 0))`
+  sql`(${tasks.closedAt} is null and coalesce(${tasks.due} < ${now.date} or (${tasks.due} = ${now.date}
+    and ${tasks.dueTime} <= ${now.time}), 0))`

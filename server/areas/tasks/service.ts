@@ -77,21 +77,25 @@ function partOf(
     patch.stateId !== undefined ? stateRow(engine.reader, patch.stateId)?.kind : patch.state
   if (kind === undefined || (patch.doneBy ?? task.doneBy) !== 'all') return patch
   const parts = assignmentsOf.all(engine.reader, { id: task.id })
-  const finish = (part: (typeof parts)[number], doneAt: number | null) =>
-    write.update('taskAssignees', part.id, { doneAt })
+  const finish = (these: typeof parts, doneAt: number | null) => {
+    for (const part of these) write.update('taskAssignees', part.id, { doneAt })
+  }
+  const unfinished = parts.filter((part) => part.doneAt === null)
   if (kind !== 'done') {
-    if (task.closedAt !== null) for (const part of parts) finish(part, null)
+    if (task.closedAt !== null) finish(parts, null)
     return patch
   }
-  const own = parts.find((part) => part.personId === viewer.id)
-  const others = parts.some((part) => part.personId !== viewer.id && part.doneAt === null)
-  if (own && others) {
-    finish(own, own.doneAt ?? write.at)
-    const { state: _, stateId: __, ...rest } = patch
-    return task.state === 'not-started' ? { ...rest, state: 'under-way' } : rest
+  const own = parts.some((part) => part.personId === viewer.id)
+  if (!own || unfinished.every((part) => part.personId === viewer.id)) {
+    finish(unfinished, write.at)
+    return patch
   }
-  for (const part of parts) if (part.doneAt === null) finish(part, write.at)
-  return patch
+  finish(
+    unfinished.filter((part) => part.personId === viewer.id),
+    write.at,
+  )
+  const { state: _, stateId: __, ...rest } = patch
+  return task.state === 'not-started' ? { ...rest, state: 'under-way' } : rest
 }
 
 /** An edit inside a change that is already open: checked, then written. */

@@ -9,6 +9,7 @@ import type {
 } from '#core/brands.ts'
 import { isoDate, localTime } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
+import type { StateRow } from '#contract/fields.ts'
 import type { NewTask, TaskPatch } from '#contract/tasks.ts'
 import type { State } from '#contract/words.ts'
 import type { Writer } from '../../engine/journal.ts'
@@ -126,6 +127,44 @@ function placeAfter(engine: Engine, { task, project }: TaskContext, patch: TaskE
   return { moved, home, state }
 }
 
+/** The columns of a state that a task takes; closing is dated once. */
+function stateColumns(
+  task: TaskRecord,
+  state: StateRow | null,
+  at: number,
+): Pick<TaskRecord, 'state' | 'stateId' | 'closedAt'> {
+  if (!state) return { state: task.state, stateId: task.stateId, closedAt: task.closedAt }
+  const closedAt = isClosed(state.kind) ? (task.closedAt ?? at) : null
+  return { state: state.kind, stateId: state.id, closedAt }
+}
+function archiveColumn(task: TaskRecord, { archived }: TaskEdit, at: number): Partial<TaskRecord> {
+  if (archived === undefined) return {}
+  return { archivedAt: archived ? (task.archivedAt ?? at) : null }
+}
+/** What is closed, or due at another time, stands on no rung any more. */
+const isOffLadder = (task: TaskRecord, { due, dueTime, closedAt }: Partial<TaskRecord>): boolean =>
+  due !== task.due || dueTime !== task.dueTime || closedAt !== null
+
+/** The columns of a task after an edit, with those that follow from others. */
+function columnsAfter(
+  task: TaskRecord,
+  patch: TaskEdit,
+  { place, at }: { place: ReturnType<typeof placeAfter>; at: number },
+): Partial<TaskRecord> {
+  const dates = datesAfter(patch, task)
+  if (saysDates(patch)) checkDates(dates)
+  const columns: Partial<TaskRecord> = {
+    ...stateColumns(task, place.state, at),
+    ...namedColumns(patch),
+    ...dates,
+    // A phase belongs to its project: without a new one the task stands in none.
+    ...(place.moved && { projectId: place.home?.id ?? null, phaseId: patch.phaseId ?? null }),
+    ...archiveColumn(task, patch, at),
+    ...(patch.description !== undefined && { description: cleanRich(patch.description) }),
+  }
+  return isOffLadder(task, columns) ? { ...columns, rung: 0, rungOf: null } : columns
+}
+
 /**
  * Writes an edit of a task with the columns that follow from others: closing, the named state,
  * standing off the ladder when a due moves, and what parents take over from their subtasks.
@@ -137,35 +176,18 @@ export function patchTask(
   patch: TaskEdit,
 ): void {
   const { task } = context
-  const { moved, home, state } = placeAfter(engine, context, patch)
-  const dates = datesAfter(patch, task)
-  if (saysDates(patch)) checkDates(dates)
-  const touched = writeLinks(engine, write, { id: task.id, home }, patch)
-  const closedAt = state
-    ? isClosed(state.kind)
-      ? (task.closedAt ?? write.at)
-      : null
-    : task.closedAt
-  const offLadder = dates.due !== task.due || dates.dueTime !== task.dueTime || closedAt !== null
+  const place = placeAfter(engine, context, patch)
+  const projectId = place.home?.id ?? null
+  const touched = writeLinks(engine, write, { id: task.id, home: place.home }, patch)
   const columns: Partial<TaskRecord> = {
-    ...(state && { state: state.kind, stateId: state.id }),
-    ...namedColumns(patch),
-    ...dates,
-    closedAt,
-    // A phase belongs to its project: without a new one the task stands in none.
-    ...(moved && { projectId: home?.id ?? null, phaseId: patch.phaseId ?? null }),
-    ...(patch.archived !== undefined && {
-      archivedAt: patch.archived ? (task.archivedAt ?? write.at) : null,
-    }),
-    ...(patch.description !== undefined && { description: cleanRich(patch.description) }),
+    ...columnsAfter(task, patch, { place, at: write.at }),
     ...partsEstimate(engine, task.id, patch),
-    ...(offLadder && { rung: 0, rungOf: null }),
   }
   if (touched || differs(task, columns))
     write.update('tasks', task, { ...columns, version: task.version + 1 })
-  if (moved)
+  if (place.moved)
     for (const child of childrenOf.all(engine.reader, { id: task.id }))
-      patchTask(engine, write, needContext(engine, child.id), { projectId: home?.id ?? null })
+      patchTask(engine, write, needContext(engine, child.id), { projectId })
   for (const parent of new Set([task.parentId, patch.parentId ?? null]))
     if (parent !== null) followSubtasks(engine, write, parent)
   if (patch.datesFollow || patch.stateFollows) followSubtasks(engine, write, task.id)
@@ -251,7 +273,20 @@ const GIVEN = [
   'occurrence',
   'role',
   'position',
+  'datesFollow',
+  'stateFollows',
 ] as const
+
+/** People, tags and checklist of a new task. */
+function insertLinks(write: Writer, taskId: TaskId, task: InsertTask): void {
+  const { assignees = [], estimates = {}, followers = [], tags = [], checklist = [] } = task
+  for (const personId of assignees)
+    write.insert('taskAssignees', { taskId, personId, estimate: estimates[personId] ?? null })
+  for (const personId of followers) write.insert('taskFollowers', { taskId, personId })
+  for (const tagId of tags) write.insert('taskTags', { taskId, tagId })
+  for (const [position, title] of checklist.entries())
+    write.insert('checklistItems', { taskId, title, position })
+}
 
 function givenColumns(task: InsertTask): Pick<InsertTask, (typeof GIVEN)[number]> {
   const columns: Record<string, unknown> = {}
@@ -271,27 +306,19 @@ export function insertTask(
     ? (homeOf.get(engine.reader, { id: task.projectId }) ?? null)
     : null,
 ): TaskId {
-  const { assignees = [], estimates = {}, followers = [], tags = [], checklist = [] } = task
   const stand = resolveState(engine.reader, setFor(home), task, null)
   const id = write.insert('tasks', {
     ...givenColumns(task),
     ...datesAfter(task),
     projectId: task.projectId ?? null,
     description: task.description === undefined ? '' : cleanRich(task.description),
-    datesFollow: task.datesFollow ?? false,
-    stateFollows: task.stateFollows ?? false,
     state: stand.kind,
     stateId: stand.id,
     createdAt: write.at,
     closedAt: isClosed(stand.kind) ? write.at : null,
     archivedAt: task.archived ? write.at : null,
   })
-  for (const personId of assignees)
-    write.insert('taskAssignees', { taskId: id, personId, estimate: estimates[personId] ?? null })
-  for (const personId of followers) write.insert('taskFollowers', { taskId: id, personId })
-  for (const tagId of tags) write.insert('taskTags', { taskId: id, tagId })
-  for (const [position, title] of checklist.entries())
-    write.insert('checklistItems', { taskId: id, title, position })
+  insertLinks(write, id, task)
   if (task.fields) setFields(engine, write, { taskId: id, home }, task.fields)
   if (task.parentId) followSubtasks(engine, write, task.parentId)
   return id

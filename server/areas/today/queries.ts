@@ -23,7 +23,8 @@ const touchedAt = sql<number>`coalesce((select max(${journal.at}) from ${journal
   and ${journal.itemId} = ${tasks.id} and ${journal.entity} = 'tasks'), ${tasks.createdAt})`
 const namesOn = sql<
   string | null
->`(select group_concat(${people.name}, ' and ') from ${taskAssignees} join ${people} on ${people.id} = ${taskAssignees.personId}
+>`(select group_concat(${people.name}, ' and ') from ${taskAssignees}
+  join ${people} on ${people.id} = ${taskAssignees.personId}
   where ${taskAssignees.taskId} = ${tasks.id})`
 
 const inReview = {

@@ -1,0 +1,162 @@
+import type { ChangeId } from '#core/brands.ts'
+import type { ItemKind } from '#contract/words.ts'
+import type { Hand } from '../database/hand.ts'
+import { ENTITIES, type Entity, type Stored } from '../database/tables/engine.ts'
+import type { Actor, Cause, Entry, TableName, Writer } from './journal.ts'
+
+/** What the journal's door hands out: it writes rows, and an entry for each that is journalled. */
+
+const JOURNALLED: ReadonlySet<string> = new Set(ENTITIES)
+const isEntity = (table: string): table is Entity => JOURNALLED.has(table)
+
+/** Never written down. */
+const SECRET: ReadonlySet<string> = new Set(['passwordHash'])
+const text = (row: Stored | null): string | null =>
+  row && JSON.stringify(row, (key, value: unknown) => (SECRET.has(key) ? undefined : value))
+
+/** Things that have a life of their own, by the table they stand in. */
+const OWN: Readonly<Partial<Record<Entity, ItemKind>>> = {
+  tasks: 'task',
+  projects: 'project',
+  series: 'series',
+  rules: 'rule',
+  templates: 'template',
+  clients: 'client',
+}
+const number = (value: Stored[string] | undefined): number | null =>
+  typeof value === 'number' ? value : null
+
+/** Whose activity a row's change belongs to: its own, its task's, its project's. */
+function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 'projectId'> {
+  const projectId = entity === 'projects' ? id : number(row['projectId'])
+  const own = OWN[entity]
+  if (own) return { item: { kind: own, id }, projectId }
+  const taskId = number(row['taskId'])
+  if (taskId !== null) return { item: { kind: 'task', id: taskId }, projectId }
+  return { item: projectId === null ? null : { kind: 'project', id: projectId }, projectId }
+}
+
+/** One change while it is written. */
+export interface Log {
+  readonly hand: (table: TableName) => Hand
+  readonly at: number
+  readonly actor: Actor
+  readonly causeId: number | null
+  readonly depth: number
+  readonly undoes: ChangeId | null
+  readonly entries: Entry[]
+  /** The number of the change; one that writes nothing takes none. */
+  readonly change: ChangeId | null
+  /** The same, taken now where there is none yet. */
+  number(): ChangeId
+}
+
+export function openLog(
+  hand: Log['hand'],
+  take: () => ChangeId,
+  { actor, cause, at }: { actor: Actor; cause: Cause | undefined; at: number },
+): Log {
+  let change: ChangeId | null = null
+  const led = cause && 'journalId' in cause ? cause : null
+  return {
+    hand,
+    at,
+    actor,
+    causeId: led?.journalId ?? null,
+    depth: led ? led.depth + 1 : 0,
+    undoes: cause && 'undoes' in cause ? cause.undoes : null,
+    entries: [],
+    get change() {
+      return change
+    },
+    number: () => (change ??= take()),
+  }
+}
+
+type Key = number | string
+interface Done {
+  readonly table: TableName
+  readonly id: Key
+  readonly action: Entry['action']
+  /** The row that tells whose activity it is. */
+  readonly row: Stored
+  readonly before: Stored | null
+  readonly after: Stored | null
+}
+function enter(log: Log, { table, id: entityId, action, row, before, after }: Done): void {
+  if (typeof entityId !== 'number' || !isEntity(table)) return
+  const { at, actor, depth, undoes } = log
+  const change = log.number()
+  const { item, projectId } = placeOf(table, entityId, row)
+  const id = log.hand('journal').insert({
+    ...{ change, at, actorKind: actor.kind, actorId: actor.id, causeId: log.causeId },
+    ...{ depth, undoes, entity: table, entityId, action, projectId },
+    itemKind: item?.kind ?? null,
+    itemId: item?.id ?? null,
+    before: text(before),
+    after: text(after),
+  })
+  log.entries.push({
+    ...{ id, change, at, actor, depth, undoes, entity: table, entityId },
+    ...{ action, item, projectId, before, after },
+  })
+}
+
+function insert(log: Log, table: TableName, row: Stored): number {
+  const id = log.hand(table).insert(row)
+  enter(log, { table, id, action: 'made', row, before: null, after: row })
+  return id
+}
+
+/** A row as it is stored, by its number. */
+interface Standing {
+  readonly id: Key
+  readonly before: Stored
+}
+function update(log: Log, table: TableName, { id, before }: Standing, patch: Stored): boolean {
+  const keys = Object.keys(patch).filter((key) => patch[key] !== before[key])
+  if (keys.length === 0) return false
+  const pick = (row: Stored) => Object.fromEntries(keys.map((key) => [key, row[key] ?? null]))
+  const [was, is] = [pick(before), pick(patch)]
+  log.hand(table).update(id, is)
+  // What moves to another task is told there.
+  const row = { ...before, ...is }
+  enter(log, { table, id, action: 'changed', row, before: was, after: is })
+  return true
+}
+
+function remove(log: Log, table: TableName, id: Key): void {
+  const before = log.hand(table).read(id)
+  if (!before) return
+  log.hand(table).remove(id)
+  enter(log, { table, id, action: 'removed', row: before, before, after: null })
+}
+
+/** A row that must be there: its lack is a fault of the caller, not of what a person typed. */
+function needed(log: Log, table: TableName, id: Key): Standing {
+  const before = log.hand(table).read(id)
+  if (!before) throw new Error(`${table} has no row ${id}`)
+  return { id, before }
+}
+
+export function writerOn(log: Log): Writer {
+  const { hand } = log
+  return {
+    at: log.at,
+    actor: log.actor,
+    insert: (table, row) => insert(log, table, hand(table).store(row)) as never,
+    update(table, row, patch) {
+      const stored = hand(table).store(patch)
+      if (typeof row !== 'object') return update(log, table, needed(log, table, row as Key), stored)
+      const whole = row as Readonly<Record<string, unknown>> & { readonly id: number }
+      return update(log, table, { id: whole.id, before: hand(table).store(whole) }, stored)
+    },
+    remove: (table, id) => remove(log, table, id as Key),
+    stored: {
+      read: (entity, id) => hand(entity).read(id),
+      insert: (entity, row) => insert(log, entity, row),
+      update: (entity, id, row) => void update(log, entity, needed(log, entity, id), row),
+      remove: (entity, id) => remove(log, entity, id),
+    },
+  }
+}
