@@ -1,4 +1,5 @@
-import { eq, getTableColumns, sql } from 'drizzle-orm'
+import type Sqlite from 'better-sqlite3'
+import { eq, getTableColumns, sql, type Placeholder } from 'drizzle-orm'
 import type { BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { LRUCache } from 'lru-cache'
@@ -25,8 +26,40 @@ const ID = '$id'
 /** Sets of columns that are updated together and whose statement is kept. */
 const MOST_UPDATES = 200
 
+interface Statement {
+  run(values: Stored): Sqlite.RunResult
+  get(values: Stored): Stored | undefined
+}
+/**
+ * What Drizzle makes of a query, prepared with its values by name. Values are as they are stored
+ * already, so that nothing is looked at again for each of them at every run.
+ */
+function statementOf(
+  sqlite: Sqlite.Database,
+  query: { toSQL(): { sql: string; params: unknown[] } },
+  usual: Stored = {},
+): Statement {
+  const { sql: text, params } = query.toSQL()
+  const names = params.map((param) => (param as Placeholder).name)
+  const statement = sqlite.prepare<Value[], Stored>(text)
+  // A value that is given as null stays null; one that is not given is the usual one.
+  const valueOf = (values: Stored, name: string): Value => {
+    const value = values[name]
+    return value === undefined ? (usual[name] ?? null) : value
+  }
+  const inOrder = (values: Stored): Value[] => names.map((name) => valueOf(values, name))
+  return {
+    run: (values) => statement.run(...inOrder(values)),
+    get: (values) => statement.get(...inOrder(values)),
+  }
+}
+
 /** @throws where a value has no stored form, such as an object in a plain column */
-export function handOn(orm: BetterSQLite3Database, table: SQLiteTable): Hand {
+export function handOn(
+  sqlite: Sqlite.Database,
+  orm: BetterSQLite3Database,
+  table: SQLiteTable,
+): Hand {
   const columns: Readonly<Record<string, SQLiteColumn>> = getTableColumns(table)
   const names = Object.keys(columns)
   const marked = (keys: readonly string[]) =>
@@ -41,20 +74,22 @@ export function handOn(orm: BetterSQLite3Database, table: SQLiteTable): Hand {
   const itself = () => eq(columns['id']!, sql.placeholder(ID))
 
   const makeRead = () =>
-    orm
-      .select(Object.fromEntries(names.map((name) => [name, sql<Value>`${columns[name]}`])))
-      .from(table)
-      .where(itself())
-      .prepare()
-  const makeInsert = () => orm.insert(table).values(marked(names)).prepare()
-  const makeRemove = () => orm.delete(table).where(itself()).prepare()
+    statementOf(
+      sqlite,
+      orm
+        .select(Object.fromEntries(names.map((name) => [name, sql<Value>`${columns[name]}`])))
+        .from(table)
+        .where(itself()),
+    )
+  const makeInsert = () => statementOf(sqlite, orm.insert(table).values(marked(names)), usual)
+  const makeRemove = () => statementOf(sqlite, orm.delete(table).where(itself()))
   const makeUpdate = (keys: readonly string[]) =>
-    orm.update(table).set(marked(keys)).where(itself()).prepare()
+    statementOf(sqlite, orm.update(table).set(marked(keys)).where(itself()))
 
-  let reading: ReturnType<typeof makeRead> | undefined
-  let inserting: ReturnType<typeof makeInsert> | undefined
-  let removing: ReturnType<typeof makeRemove> | undefined
-  const updating = new LRUCache<string, ReturnType<typeof makeUpdate>>({ max: MOST_UPDATES })
+  let reading: Statement | undefined
+  let inserting: Statement | undefined
+  let removing: Statement | undefined
+  const updating = new LRUCache<string, Statement>({ max: MOST_UPDATES })
   return {
     store(row) {
       const stored: Record<string, Value> = {}
@@ -64,10 +99,10 @@ export function handOn(orm: BetterSQLite3Database, table: SQLiteTable): Hand {
       }
       return stored
     },
-    read: (id) => (reading ??= makeRead()).get({ [ID]: id }) as Stored | undefined,
+    read: (id) => (reading ??= makeRead()).get({ [ID]: id }),
     insert(stored) {
       inserting ??= makeInsert()
-      return Number(inserting.run({ ...usual, ...stored }).lastInsertRowid)
+      return Number(inserting.run(stored).lastInsertRowid)
     },
     update(id, stored) {
       const keys = Object.keys(stored)

@@ -54,7 +54,7 @@ export function openDatabase(file: string): Database {
     reader: readerOn(sqlite),
     hand(table) {
       let hand = hands.get(table)
-      if (!hand) hands.set(table, (hand = handOn(orm, table)))
+      if (!hand) hands.set(table, (hand = handOn(sqlite, orm, table)))
       return hand
     },
     transact: <T>(work: () => T) => run.immediate(work) as T,

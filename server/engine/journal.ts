@@ -138,7 +138,8 @@ export function createJournal(
         const writer = writerOn(log)
         const result = work(writer)
         // Derivers may write in turn; nothing is derived from what they write.
-        if (entries.length) for (const derive of derivers) derive(writer, entries.slice())
+        const done = entries.slice()
+        if (done.length) for (const derive of derivers) derive(writer, done)
         for (const entry of entries) pending.push(entry)
         return { result, change: log.change }
       }),

@@ -10,9 +10,12 @@ const JOURNALLED: ReadonlySet<string> = new Set(ENTITIES)
 const isEntity = (table: string): table is Entity => JOURNALLED.has(table)
 
 /** Never written down. */
-const SECRET: ReadonlySet<string> = new Set(['passwordHash'])
-const text = (row: Stored | null): string | null =>
-  row && JSON.stringify(row, (key, value: unknown) => (SECRET.has(key) ? undefined : value))
+const SECRET = 'passwordHash'
+function text(row: Stored | null): string | null {
+  if (row === null || !(SECRET in row)) return row && JSON.stringify(row)
+  const { [SECRET]: _, ...rest } = row
+  return JSON.stringify(rest)
+}
 
 /** Things that have a life of their own, by the table they stand in. */
 const OWN: Readonly<Partial<Record<Entity, ItemKind>>> = {
@@ -85,21 +88,28 @@ interface Done {
 }
 function enter(log: Log, { table, id: entityId, action, row, before, after }: Done): void {
   if (typeof entityId !== 'number' || !isEntity(table)) return
-  const { at, actor, depth, undoes } = log
+  const { at, actor, causeId, depth, undoes } = log
   const change = log.number()
   const { item, projectId } = placeOf(table, entityId, row)
   const id = log.hand('journal').insert({
-    ...{ change, at, actorKind: actor.kind, actorId: actor.id, causeId: log.causeId },
-    ...{ depth, undoes, entity: table, entityId, action, projectId },
+    change,
+    at,
+    actorKind: actor.kind,
+    actorId: actor.id,
+    causeId,
+    depth,
+    undoes,
+    entity: table,
+    entityId,
+    action,
     itemKind: item?.kind ?? null,
     itemId: item?.id ?? null,
+    projectId,
     before: text(before),
     after: text(after),
   })
-  log.entries.push({
-    ...{ id, change, at, actor, depth, undoes, entity: table, entityId },
-    ...{ action, item, projectId, before, after },
-  })
+  const said = { change, at, actor, depth, undoes, entity: table, entityId, action }
+  log.entries.push({ id, ...said, item, projectId, before, after })
 }
 
 function insert(log: Log, table: TableName, row: Stored): number {
