@@ -74,6 +74,11 @@ export default tseslint.config(
       'max-lines-per-function': ['error', { max: 60, skipBlankLines: true, skipComments: true }],
     },
   },
+  {
+    files: ['server/**/*.ts', 'contract/**/*.ts', 'core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { 'max-len': ['error', { code: 120 }] },
+  },
   { files: ['bench/**', 'e2e/screenshots.ts'], rules: { 'no-console': 'off' } },
   // The core knows no clock, no I/O and no framework.
   room(

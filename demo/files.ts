@@ -57,6 +57,8 @@ export function pagePdf(lines: readonly string[]): Buffer {
     return at
   })
   const xref = body.length
-  body += `xref\n0 6\n0000000000 65535 f \n${places.map((at) => `${String(at).padStart(10, '0')} 00000 n \n`).join('')}trailer << /Size 6 /Root 1 0 R >>\nstartxref\n${xref}\n%%EOF\n`
+  const entries = places.map((at) => `${String(at).padStart(10, '0')} 00000 n \n`).join('')
+  body += `xref\n0 6\n0000000000 65535 f \n${entries}`
+  body += `trailer << /Size 6 /Root 1 0 R >>\nstartxref\n${xref}\n%%EOF\n`
   return Buffer.from(body, 'latin1')
 }

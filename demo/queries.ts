@@ -72,9 +72,7 @@ export const dueBy = within((orm, a: { day: IsoDate }) =>
       id: tasks.id,
       due: tasks.due,
       state: tasks.state,
-      person: sql<
-        number | null
-      >`(select ${taskAssignees.personId} from ${taskAssignees}
+      person: sql<number | null>`(select ${taskAssignees.personId} from ${taskAssignees}
         where ${sql`${taskAssignees.taskId} = ${tasks.id}`} order by ${taskAssignees.id} limit 1)`,
     })
     .from(tasks)

@@ -96,7 +96,8 @@ export function plan(input: PlanInput): Plan {
     }
     return refuse(
       'bad-template',
-      `${place}: “${offset.from}” is not here; count from anchor, task:KEY:start, task:KEY:due, phase:KEY:start or phase:KEY:end.`,
+      `${place}: “${offset.from}” is not here; ` +
+        'count from anchor, task:KEY:start, task:KEY:due, phase:KEY:start or phase:KEY:end.',
       place,
     )
   }

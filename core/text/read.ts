@@ -126,6 +126,17 @@ export function readTime(text: string): LocalTime | null {
     : null
 }
 
+/** “fri 3pm”, “5 dec, 14:00”, “2026-12-05T14:00:00”: a date, what stands between, a time. */
+const DATE_AND_TIME = new RegExp(
+  [
+    '^(.+?)',
+    String.raw`(?:[\s,]+(?:at )?|(?<=\d)t(?=\d))`,
+    String.raw`((?:\d{1,2}(?:[:.]\d{2})? ?(?:am|pm)|\d{1,2}:\d{2})|noon|midday)`,
+    String.raw`(?::\d{2})?$`,
+  ].join(''),
+  'i',
+)
+
 /**
  * A date with a time after it ("fri 3pm", "3 Dec, 15:00", "2026-12-03T15:00"); a time alone is
  * today's. `time` is null where none is said.
@@ -138,10 +149,7 @@ export function readWhen(
   if (whole !== null) return { date: whole, time: null }
   const alone = readTime(text)
   if (alone !== null) return { date: today, time: alone }
-  const parts =
-    /^(.+?)(?:[\s,]+(?:at )?|(?<=\d)t(?=\d))((?:\d{1,2}(?:[:.]\d{2})? ?(?:am|pm)|\d{1,2}:\d{2})|noon|midday)(?::\d{2})?$/i.exec(
-      text.trim(),
-    )
+  const parts = DATE_AND_TIME.exec(text.trim())
   const date = parts && readDate(parts[1]!, today)
   const time = parts && readTime(parts[2]!)
   return date && time ? { date, time } : null

@@ -10,7 +10,8 @@ export const seesTask = (sight: Sight, taskId: SQLWrapper): SQL<boolean> =>
 /** Guests see the projects they are on a task of. */
 export const seesProject = (sight: Sight, projectId: SQLWrapper): SQL<boolean> =>
   sql`(${sight.all} or exists (select 1 from ${taskAssignees}
-    join ${tasks} "seen" on "seen"."id" = ${taskAssignees.taskId} where ${taskAssignees.personId} = ${sight.me} and "seen"."projectId" = ${projectId}))`
+    join ${tasks} "seen" on "seen"."id" = ${taskAssignees.taskId}
+    where ${taskAssignees.personId} = ${sight.me} and "seen"."projectId" = ${projectId}))`
 
 /** The same for one composed question, where the sight is known: it begins at the guest's own. */
 export const seenBy = (sight: Sight, taskId: SQLWrapper): SQL =>

@@ -8,6 +8,7 @@ export function needNewest(seen: number | null, version: number): void {
   if (seen !== null && seen !== version)
     refuse(
       'changed-since',
-      `Version ${version} was saved while you were editing version ${seen}. Your edit is still here: open the newer one beside it and bring over what you need.`,
+      `Version ${version} was saved while you were editing version ${seen}. ` +
+        'Your edit is still here: open the newer one beside it and bring over what you need.',
     )
 }

@@ -50,7 +50,8 @@ function checked(all: string[][], most: number, what: string): Pick<FileRows, 'h
   if (rows.length > most)
     refuse(
       'too-many-rows',
-      `The file has ${rows.length.toLocaleString('en-GB')} rows; ${what} ${most.toLocaleString('en-GB')} tasks at most. Split it into several files.`,
+      `The file has ${rows.length.toLocaleString('en-GB')} rows; ` +
+        `${what} ${most.toLocaleString('en-GB')} tasks at most. Split it into several files.`,
       'file',
     )
   return { headings: all[0]!.map((h) => h.trim()), rows }
@@ -148,7 +149,8 @@ async function readXlsx(bytes: Buffer, most: number, what: string): Promise<File
       : []),
     ...(formulas
       ? [
-          `${formulas === 1 ? 'One cell holds' : `${formulas} cells hold`} a formula; its text was kept, it was not computed.`,
+          `${formulas === 1 ? 'One cell holds' : `${formulas} cells hold`} a formula; ` +
+            'its text was kept, it was not computed.',
         ]
       : []),
   ]

@@ -24,7 +24,8 @@ function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
   const warn = (who: Who): string[] => {
     if (who.is === 'person' && !people.get(who.id)?.active)
       return [
-        `${people.get(who.id)?.name ?? 'A person it names'} has left; steps that name them do nothing until you choose someone else.`,
+        `${people.get(who.id)?.name ?? 'A person it names'} has left; ` +
+          'steps that name them do nothing until you choose someone else.',
       ]
     if (who.is === 'team' && !activeMember.get(reader, { team: who.id }))
       return ['A team it assigns to has nobody active in it.']

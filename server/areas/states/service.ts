@@ -85,7 +85,8 @@ function removeState(
     if (target === undefined)
       refuse(
         'state-in-use',
-        `${one ? 'One task stands' : `${tasks.length} tasks stand`} in “${gone.name}”; say where ${one ? 'it goes' : 'they go'}.`,
+        `${one ? 'One task stands' : `${tasks.length} tasks stand`} in “${gone.name}”; ` +
+          `say where ${one ? 'it goes' : 'they go'}.`,
         `moveTo.${gone.id}`,
       )
     moveTasks(engine, write, tasks, target)

@@ -102,13 +102,16 @@ export function tellMentioned(
   html: string,
   before = '',
 ): void {
-  for (const { id: person, access } of fresh(engine, write, html, before)) {
+  const told = fresh(engine, write, html, before)
+  if (told.length === 0) return
+  const title = titleOf.get(engine.reader, { id: taskId })?.title ?? ''
+  for (const { id: person, access } of told) {
     // Guests hear only of what was handed to them.
     if (isGuestAccess(access) && !isAssigned.get(engine.reader, { id: taskId, person })) continue
     write.insert('notices', {
       personId: person,
       kind: 'mention',
-      body: `${nameOf(engine, write)} mentioned you on “${titleOf.get(engine.reader, { id: taskId })?.title ?? ''}”`,
+      body: `${nameOf(engine, write)} mentioned you on “${title}”`,
       itemKind: 'task',
       itemId: taskId,
       at: write.at,

@@ -54,8 +54,8 @@ const FIRST_ASSIGNEE = sql`(select min(${people.name}) from ${taskAssignees}
   join ${people} on ${people.id} = ${taskAssignees.personId} where ${taskAssignees.taskId} = ${tasks.id})`
 const PHASE_ORDER = sql`(select ${phases.position} from ${phases} where ${phases.id} = ${tasks.phaseId})`
 const entered = (stateId?: number) =>
-  sql`(select max(${stateDates.at}) from ${stateDates}
-    where ${stateDates.taskId} = ${tasks.id}${stateId === undefined ? sql`` : sql` and ${stateDates.stateId} = ${stateId}`})`
+  sql`(select max(${stateDates.at}) from ${stateDates} where ${stateDates.taskId} = ${tasks.id}
+    ${stateId === undefined ? sql`` : sql`and ${stateDates.stateId} = ${stateId}`})`
 
 const one = (value: SQLWrapper, needs: readonly Join[] = [], ...order: SQLWrapper[]) => ({
   needs,

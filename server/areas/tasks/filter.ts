@@ -207,7 +207,8 @@ export function scopeSql(
     case 'client':
       return {
         sql: sql`(${tasks.clientId} = ${scope.id} or (${tasks.clientId} is null
-          and ${tasks.projectId} in (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`,
+          and ${tasks.projectId} in
+            (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`,
         needs: [],
       }
     case 'person': {

@@ -24,7 +24,8 @@ export interface Compiled {
 
 const comma = sql`, `
 /** The order of lists that name none: by due, what has none last. */
-const DUE_ORDER = sql`${tasks.due} is null, ${tasks.due}, ${tasks.dueTime} is null, ${tasks.dueTime}, ${tasks.position}, ${tasks.id}`
+const DUE_ORDER = sql`${tasks.due} is null, ${tasks.due},
+  ${tasks.dueTime} is null, ${tasks.dueTime}, ${tasks.position}, ${tasks.id}`
 const HAND_ORDER = sql`${tasks.position}, ${tasks.id}`
 
 /** Nulls last, whichever way it goes. */

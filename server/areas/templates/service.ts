@@ -98,7 +98,8 @@ export function importTemplate(
   if (read.kept === 0)
     refuse(
       'no-rows',
-      `None of the ${plural(body.rows.length, 'row')} can be read${first ? `: line ${first.line} ${first.reason}` : ''}.`,
+      `None of the ${plural(body.rows.length, 'row')} can be read` +
+        `${first ? `: line ${first.line} ${first.reason}` : ''}.`,
       'rows',
     )
   return makeTemplate(engine, viewer, read.template, { kind: 'import', id: viewer.id })

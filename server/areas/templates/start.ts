@@ -49,14 +49,18 @@ function speak(engine: Engine, template: Template, finding: Finding): Spoken {
       return {
         label: 'Moved',
         tone: 'ochre',
-        sentence: `${title(finding.task)} fell on ${day(finding.from)} (${finding.because}), so it ${finding.field === 'start' ? 'starts' : 'is due'} ${day(finding.to)}.`,
+        sentence:
+          `${title(finding.task)} fell on ${day(finding.from)} (${finding.because}), ` +
+          `so it ${finding.field === 'start' ? 'starts' : 'is due'} ${day(finding.to)}.`,
       }
     case 'away': {
       const who = personName(engine.reader, Number(finding.person)) ?? 'Its person'
       return {
         label: 'Clash',
         tone: 'alarm',
-        sentence: `${title(finding.task)} lands on ${day(finding.date)}: ${who.split(' ')[0]} is away. Next free day is ${day(finding.nextFree)}.`,
+        sentence:
+          `${title(finding.task)} lands on ${day(finding.date)}: ${who.split(' ')[0]} is away. ` +
+          `Next free day is ${day(finding.nextFree)}.`,
       }
     }
     case 'past':
