@@ -57,17 +57,17 @@ async function keep(kind: (typeof RECORDS)[number], days: number | null): Promis
 <template>
   <ViewState v-if="!kept" :error="error" @retry="reload" />
   <div v-else class="kept">
-    <v-select
-      v-for="kind in RECORDS"
-      :key="kind"
-      :model-value="kept[kind]"
-      :items="choices(kept[kind])"
-      :label="WHAT[kind].name"
-      :hint="WHAT[kind].about"
-      :readonly="!may"
-      persistent-hint
-      @update:model-value="keep(kind, $event)"
-    />
+    <div v-for="kind in RECORDS" :key="kind">
+      <v-select
+        :model-value="kept[kind]"
+        :items="choices(kept[kind])"
+        :label="WHAT[kind].name"
+        :readonly="!may"
+        hide-details
+        @update:model-value="keep(kind, $event)"
+      />
+      <p class="small quiet">{{ WHAT[kind].about }}</p>
+    </div>
   </div>
 </template>
 
