@@ -142,17 +142,21 @@ const GROWING: Record<string, { work: Work; by: string; much?: (firm: Grown) => 
 }
 
 const median = (list: number[]): number => list.sort((a, b) => a - b)[list.length >> 1]!
-/** Milliseconds that some work takes: the median of as many runs as half a second holds. */
-function cost(firm: Grown, work: Work): number {
-  work(firm)
-  const times: number[] = []
-  for (let spent = 0; (spent < 400 && times.length < 100) || times.length < 5;) {
-    const start = performance.now()
-    work(firm)
-    times.push(performance.now() - start)
-    spent += times.at(-1)!
-  }
-  return median(times)
+/**
+ * Milliseconds that some work takes in each firm: medians of interleaved rounds, so that a machine
+ * which slows down slows all of them; as many rounds as a second holds.
+ */
+function costs(work: Work): number[] {
+  const times: number[][] = firms.map(() => [])
+  for (const firm of firms) work(firm)
+  const began = performance.now()
+  for (let n = 0; n < 5 || (n < 100 && performance.now() - began < 1000); n++)
+    firms.forEach((firm, i) => {
+      const start = performance.now()
+      work(firm)
+      times[i]!.push(performance.now() - start)
+    })
+  return times.map(median)
 }
 
 const SIZES = [1, 10, 100]
@@ -172,7 +176,7 @@ for (const { engine, people, old } of firms) {
 }
 let over = 0
 function tell(name: string, work: Work, most: readonly number[], beside: string): void {
-  const [one = 1, ten = 1, hundred = 1] = firms.map((firm) => cost(firm, work))
+  const [one = 1, ten = 1, hundred = 1] = costs(work)
   // A call under a twentieth of a millisecond is all but the clock's own noise.
   const base = Math.max(one, 0.05)
   const ok = ten / base <= most[0]! && hundred / base <= most[1]!
