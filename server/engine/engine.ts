@@ -2,6 +2,7 @@ import pino, { type Logger } from 'pino'
 import type { Database } from '../database/open.ts'
 import { tellFollowers } from '../areas/notices/followers.ts'
 import { ladderAlarms } from '../areas/rules/ladder-alarms.ts'
+import { forgetNames } from '../areas/search/names.ts'
 import { seriesWork } from '../areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from '../areas/tasks/derived.ts'
 import { startTallies } from '../areas/templates/started.ts'
@@ -23,11 +24,12 @@ export function createEngine(
 ): Engine {
   const { reader } = db
   const firm = createFirm(reader, clock)
-  const forget: Deriver = (_, entries) => {
+  const forgetFirm: Deriver = (_, entries) => {
     if (entries.some((entry) => FIRM_TABLES.has(entry.entity))) firm.forget()
   }
   const journal = createJournal(db, clock, [
-    forget,
+    forgetFirm,
+    forgetNames(reader),
     ladderAlarms(reader, clock, firm),
     stateDates(reader),
     openWork(reader),

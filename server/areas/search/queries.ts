@@ -1,10 +1,10 @@
-import { and, eq, inArray, or, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { and, eq, inArray, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
 import { unionAll } from 'drizzle-orm/sqlite-core'
 import type { PersonId } from '#core/brands.ts'
 import { most, ready } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
-import { like, listed } from '../../database/sql.ts'
+import { listed } from '../../database/sql.ts'
 import {
   clients,
   comments,
@@ -97,26 +97,28 @@ export const foundProject = ready((orm, a: { id: number; sight: Sight }) =>
 
 type NamedKind = 'view' | 'template' | 'series' | 'rule' | 'person'
 /** What has a name to be found by, as one shape: the numbers of several kinds stand in one column. */
-const namedAs = (kind: NamedKind, table: { id: SQLWrapper; name: SQLWrapper }) => ({
+const namedAs = (
+  kind: NamedKind,
+  table: { id: SQLWrapper; name: SQLWrapper },
+  only = sql`null`,
+) => ({
   kind: sql<NamedKind>`${sql.raw(`'${kind}'`)}`.as('kind'),
   id: sql<number>`${table.id}`.as('id'),
   name: sql<string>`${table.name}`.as('name'),
+  only: sql<PersonId | null>`${only}`.as('only'),
 })
 
-/** Clockwork, saved views and people by name: few, so their names are simply looked through. */
-export const named = ready((orm, a: { pattern: string; me: PersonId }) => {
-  const matching = ({ name }: { name: SQLWrapper }) => like(name, sql`${a.pattern}`)
-  return unionAll(
+/** Clockwork, saved views and people that are here, by name; `only` says whose a view of one's own is. */
+export const named = ready((orm) =>
+  unionAll(
     orm
-      .select(namedAs('view', views))
-      .from(views)
-      .where(and(or(eq(views.ownerId, a.me), eq(views.shared, true)), matching(views))),
-    orm.select(namedAs('template', templates)).from(templates).where(matching(templates)),
-    orm.select(namedAs('series', series)).from(series).where(matching(series)),
-    orm.select(namedAs('rule', rules)).from(rules).where(matching(rules)),
-    orm
-      .select(namedAs('person', people))
-      .from(people)
-      .where(and(eq(people.active, true), matching(people))),
-  ).limit(most(12))
-})
+      .select(
+        namedAs('view', views, sql`case when ${views.shared} then null else ${views.ownerId} end`),
+      )
+      .from(views),
+    orm.select(namedAs('template', templates)).from(templates),
+    orm.select(namedAs('series', series)).from(series),
+    orm.select(namedAs('rule', rules)).from(rules),
+    orm.select(namedAs('person', people)).from(people).where(eq(people.active, true)),
+  ),
+)

@@ -1,11 +1,11 @@
 import { plainText } from '#core/text/rich.ts'
 import type { Found, FoundTask } from '#contract/find.ts'
-import { anywhere } from '../../database/sql.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { clientById } from '../people/queries.ts'
 import { descriptionOf } from '../tasks/queries.ts'
-import { foundProject, foundTasks, hits, hitsSeen, KINDS, named, saidIn } from './queries.ts'
+import { foundProject, foundTasks, hits, hitsSeen, KINDS, saidIn } from './queries.ts'
+import { byName } from './names.ts'
 import { matchWords } from './words.ts'
 
 /** As many finds as are told. */
@@ -127,6 +127,6 @@ export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
     if (!(each.kind === 'task' && known.has(each.task.id))) found.push(each)
   found.splice(TELL)
   if (isGuest(viewer)) return found
-  const more = named.all(engine.reader, { pattern: anywhere(words.trim()), me: viewer.id })
+  const more = byName(engine.reader, words, viewer.id)
   return [...found, ...more.map((row) => ({ ...row, excerpt: null }))]
 }

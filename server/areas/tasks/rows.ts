@@ -81,8 +81,7 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
       stateColour: states.colour,
       stateDates: entered,
       parentId: tasks.parentId,
-      subtasks: subtasks(),
-      subtasksDone: subtasks(isNotNull(child.closedAt)),
+      subtasks: { done: subtasks(isNotNull(child.closedAt)), of: subtasks() },
       doneBy: tasks.doneBy,
       tags: tagsOfTask,
       fields: fieldsOfTask,
@@ -103,9 +102,12 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
       assignees,
       checklist,
       series: { id: series.id, name: series.name },
-      rung: tasks.rung,
-      rule: { id: rules.id, name: rules.name },
-      rungs: sql<number>`json_array_length(${rules.definition}, '$.rungs')`,
+      rung: {
+        at: tasks.rung,
+        of: sql<number>`json_array_length(${rules.definition}, '$.rungs')`,
+        ruleId: rules.id,
+        rule: rules.name,
+      },
       closedAt: tasks.closedAt,
       version: tasks.version,
     })
@@ -120,20 +122,17 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
 )
 
 function toRow(engine: Engine, now: LocalNow, raw: Row<typeof rowsOf>): TaskRow {
-  const { subtasks: of, subtasksDone: done, rule, rung, rungs, stateName, ...row } = raw
-  const moments = Object.values(row.stateDates)
-  const late = isLate(now, row)
+  const moments = Object.values(raw.stateDates)
+  const late = isLate(now, raw)
+  const { at, of, ruleId, rule } = raw.rung
+  const climbing = raw.closedAt === null && at > 0 && ruleId !== null && rule !== null
   return {
-    ...row,
-    stateName: stateName ?? STATE_NAMES[row.state],
+    ...raw,
+    stateName: raw.stateName ?? STATE_NAMES[raw.state],
     entered: moments.length ? Math.max(...moments) : null,
-    subtasks: { done, of },
-    rung:
-      row.closedAt === null && rung > 0 && rule
-        ? { at: rung, of: rungs, ruleId: rule.id, rule: rule.name }
-        : null,
+    rung: climbing ? { at, of, ruleId, rule } : null,
     late,
-    daysLate: late && row.due ? daysLate(engine.firm.calendar(), row.due, now.date) : 0,
+    daysLate: late && raw.due ? daysLate(engine.firm.calendar(), raw.due, now.date) : 0,
   }
 }
 

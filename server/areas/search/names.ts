@@ -1,0 +1,42 @@
+import type { PersonId } from '#core/brands.ts'
+import type { Reader, Row } from '../../database/query.ts'
+import type { Deriver } from '../../engine/journal.ts'
+import { named } from './queries.ts'
+
+/**
+ * Clockwork, saved views and people by name. They are few and change seldom: their names are read
+ * once and looked through here, until one of them changes.
+ */
+
+type Name = Row<typeof named> & { readonly low: string }
+const known = new WeakMap<Reader, readonly Name[]>()
+const NAMED: ReadonlySet<string> = new Set(['views', 'templates', 'series', 'rules', 'people'])
+
+/** Forgets the names when any of what they name is made, changed or removed. */
+export const forgetNames =
+  (reader: Reader): Deriver =>
+  (_, entries) => {
+    if (entries.some(({ entity }) => NAMED.has(entity))) known.delete(reader)
+  }
+
+function namesOf(reader: Reader): readonly Name[] {
+  let names = known.get(reader)
+  if (!names) {
+    names = named.all(reader).map((row) => ({ ...row, low: row.name.toLowerCase() }))
+    known.set(reader, names)
+  }
+  return names
+}
+
+/** As many as are told. */
+const MOST = 12
+
+/** What has some words in its name, of what a person may see: their own views, and shared ones. */
+export function byName(reader: Reader, words: string, me: PersonId) {
+  const sought = words.trim().toLowerCase()
+  const found: Pick<Name, 'kind' | 'id' | 'name'>[] = []
+  for (const { kind, id, name, low, only } of namesOf(reader))
+    if (found.length < MOST && low.includes(sought) && (only === null || only === me))
+      found.push({ kind, id, name })
+  return found
+}
