@@ -129,7 +129,16 @@ const longest = async (page: Page) => {
   const from = (await page.locator('.slip').first().boundingBox())!
   // As text: the compiler's helpers are not there in the page.
   await page.evaluate(
-    'window.frames_ = []; { let last = performance.now(); const step = (now) => { window.frames_.push(now - last); last = now; requestAnimationFrame(step) }; requestAnimationFrame(step) }',
+    `window.frames_ = []
+    {
+    let last = performance.now()
+    const step = (now) => {
+      window.frames_.push(now - last)
+      last = now
+      requestAnimationFrame(step)
+    }
+    requestAnimationFrame(step)
+    }`,
   )
   const frames = () =>
     page.evaluate(() =>

@@ -147,14 +147,17 @@ function fill(h: House, tasks: number, alarms: number): void {
     (table) => {
       const rows = h.db.sqlite
         .prepare(
-          `select * from ${table} where ${table === 'journal' ? '"change" = (select max("change") from journal)' : '1'}`,
+          table === 'journal'
+            ? 'select * from journal where "change" = (select max("change") from journal)'
+            : `select * from ${table}`,
         )
         .all() as Record<string, unknown>[]
       const columns = Object.keys(rows[0]!).filter((c) => c !== 'id')
       return {
         rows,
         insert: h.db.sqlite.prepare(
-          `insert into ${table} (${columns.map((c) => `"${c}"`).join(',')}) values (${columns.map(() => '?').join(',')})`,
+          `insert into ${table} (${columns.map((c) => `"${c}"`).join(',')})
+            values (${columns.map(() => '?').join(',')})`,
         ),
         columns,
         table,

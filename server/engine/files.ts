@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 
 /**
@@ -11,6 +11,8 @@ export interface FileStore {
   put(bytes: Buffer): string
   /** The bytes of a digest, or null where they are missing. */
   read(digest: string): Buffer | null
+  /** Lets go of the bytes of a digest, which nothing speaks of any more. */
+  drop(digest: string): void
 }
 
 const digestOf = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex')
@@ -33,6 +35,9 @@ export function folderFiles(folder: string): FileStore {
       /^[0-9a-f]{64}$/.test(digest) && existsSync(place(digest))
         ? readFileSync(place(digest))
         : null,
+    drop(digest) {
+      if (/^[0-9a-f]{64}$/.test(digest)) rmSync(place(digest), { force: true })
+    },
   }
 }
 
@@ -46,5 +51,6 @@ export function memoryFiles(): FileStore {
       return digest
     },
     read: (digest) => kept.get(digest) ?? null,
+    drop: (digest) => void kept.delete(digest),
   }
 }

@@ -78,6 +78,8 @@ export interface Writer {
     insert(entity: Entity, row: Stored): number
     update(entity: Entity, id: number, row: Stored): void
     remove(entity: Entity, id: number): void
+    /** Says that the change concerns a row which it leaves as it is. */
+    note(entity: Entity, id: number): void
   }
 }
 

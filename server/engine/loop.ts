@@ -41,7 +41,10 @@ export function createLoop({ engine, db, runner, send, byHand }: Parts): Loop {
   async function daily(): Promise<void> {
     const today = engine.firm.today()
     if (sweptOn === today) return
-    while (!stopping && sweep(engine)) await new Promise((next) => setImmediate(next))
+    for (const _ of sweep(engine)) {
+      if (stopping) return
+      await new Promise((next) => setImmediate(next))
+    }
     db.optimize()
     sweptOn = today
   }

@@ -1,5 +1,7 @@
 import { expect, it } from 'vitest'
+import { addFile, removeAttachment } from '../areas/attachments/service.ts'
 import { retention, setRetention } from '../areas/firm/service.ts'
+import { listChanges } from '../areas/journal/changes.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
 import { ENGINE, lab, type Lab } from '../test/lab.ts'
@@ -10,11 +12,8 @@ const DAY = 86_400_000
 const later = (l: Lab, days: number) => l.clock.set(l.clock.now() + days * DAY)
 const edit = (l: Lab, id: number, patch: { title?: string; due?: string }) =>
   editTask(l.engine, l.imogen, id, { patch, seen: null }).change!
-const sweepAll = (l: Lab): number => {
-  let portions = 1
-  while (sweep(l.engine)) portions += 1
-  return portions
-}
+/** Sweeps all there is; answers in how many portions. */
+const sweepAll = (l: Lab): number => [...sweep(l.engine)].length
 
 it('keeps everything for good until a manager says otherwise', () => {
   const l = lab()
@@ -48,6 +47,8 @@ it('sweeps the journal in portions; what is newer can still be taken back, what 
   const more = edit(l, id, { title: 'Post' })
   later(l, 91)
   expect(() => undoChange(l.engine, l.imogen, more)).toThrow(/before what the journal keeps/)
+  const row = listChanges(l.engine, l.imogen, {}).changes.find((c) => c.change === more)
+  expect(row?.mayUndo).toBe(false)
 })
 
 it('never forgets the newest change, so that numbers are not given twice', () => {
@@ -99,4 +100,69 @@ it('leaves what is unread, unsent, and what keeps people of open tasks from bein
     { body: 'Unread' },
   ])
   expect(l.rows('select key from outbox')).toEqual([{ key: 'waiting' }])
+})
+
+it('lets go of a file once nothing can bring it back, and of no file that is still filed', async () => {
+  const l = lab()
+  setRetention(l.engine, l.imogen, { ...GOOD, journal: 90 })
+  const { id: taskId } = makeTask(l.engine, l.imogen, { title: 'Post takings' }).result
+  const file = async (text: string) => {
+    const added = await addFile(
+      l.engine,
+      l.imogen,
+      { taskId },
+      { name: `${text}.txt`, bytes: Buffer.from(text) },
+    )
+    return added.result.id
+  }
+  const digests = () =>
+    l.rows('select digest from attachments order by id').map((r) => String(r['digest']))
+  const [gone] = [await file('gone'), await file('kept'), await file('twice')]
+  const twice = await file('twice')
+  const [ofGone = '', ofKept = '', ofTwice = ''] = digests()
+  const off = removeAttachment(l.engine, l.imogen, gone).change!
+  removeAttachment(l.engine, l.imogen, twice)
+  later(l, 60)
+  const last = edit(l, taskId, { title: 'Post all takings' })
+  sweepAll(l)
+  expect(l.engine.files.read(ofGone)?.toString()).toBe('gone')
+  undoChange(l.engine, l.imogen, off)
+  removeAttachment(l.engine, l.imogen, gone)
+  later(l, 91)
+  edit(l, taskId, { title: 'Post' })
+  sweepAll(l)
+  expect(l.engine.files.read(ofGone)).toBeNull()
+  expect(l.engine.files.read(ofKept)?.toString()).toBe('kept')
+  expect(l.engine.files.read(ofTwice)?.toString()).toBe('twice')
+  expect(last).toBeGreaterThan(off)
+})
+
+it('passes what stays by once: ten thousand runs in twenty portions, beside ten thousand that stay', () => {
+  const l = lab()
+  setRetention(l.engine, l.imogen, { ...GOOD, runs: 30 })
+  const open = makeTask(l.engine, l.imogen, { title: 'Open' }).result.id
+  l.engine.journal.change(ENGINE, (write) => {
+    for (let i = 0; i < 20_000; i++)
+      write.insert('runs', {
+        ...{ key: `run:${i}`, itemKind: i % 2 ? 'task' : null, itemId: i % 2 ? open : null },
+        ...{ outcome: 'done', summary: 'Told', reasons: [], at: write.at + i },
+      })
+  })
+  later(l, 31)
+  expect(sweepAll(l)).toBe(20)
+  expect(l.rows("select count(*) as n from runs where key like 'run:%'")).toEqual([{ n: 10_000 }])
+})
+
+it('a sweep that breaks off half-way loses nothing and goes on the next time', () => {
+  const l = lab()
+  setRetention(l.engine, l.imogen, { ...GOOD, journal: 30 })
+  const { id } = makeTask(l.engine, l.imogen, { title: 'Post takings' }).result
+  for (let i = 0; i < 1200; i++) edit(l, id, { title: `Takings ${i}` })
+  later(l, 31)
+  const newest = edit(l, id, { title: 'Post all takings' })
+  for (const _ of sweep(l.engine)) break
+  expect(l.rows('select count(*) as n from journal')[0]!['n']).toBeGreaterThan(500)
+  sweepAll(l)
+  expect(l.rows('select distinct "change" from journal')).toEqual([{ change: newest }])
+  expect(taskSheet(l.engine, l.imogen, id).title).toBe('Post all takings')
 })

@@ -1,13 +1,15 @@
-import { and, asc, lt, max, sql } from 'drizzle-orm'
-import { most, within, type Reader } from '../database/query.ts'
-import { journal, notices, outbox, runs, tasks } from '../database/tables/index.ts'
+import { and, asc, eq, gte, inArray, lt, max, sql } from 'drizzle-orm'
+import type { RECORDS } from '#contract/setup.ts'
+import { most, within, type Question } from '../database/query.ts'
+import { listed } from '../database/sql.ts'
+import { attachments, journal, notices, outbox, runs, tasks } from '../database/tables/index.ts'
 import { ENGINE } from './journal.ts'
 import type { Engine } from './services.ts'
 
 /**
  * Old records go, where the firm says for how long they are kept: in portions, each a change of its
  * own, so that nobody waits for a sweep. Nothing is swept that is still needed so that nobody is told
- * twice, or that is not yet sent or read.
+ * twice, or that is not yet sent or read. Files that were taken off go with what could bring them back.
  */
 
 /** As many rows of a kind as one portion takes. */
@@ -17,67 +19,128 @@ const DAY = 86_400_000
 /** A run about a task that is open says that its people were told: it stays as long as that is so. */
 const openStill = sql`exists (select 1 from ${tasks} where ${runs.itemKind} = 'task'
   and ${tasks.id} = ${runs.itemId} and ${tasks.closedAt} is null)`
-const oldRuns = within((orm, a: { before: number }) =>
+const oldRuns = within((orm, a: { before: number; from: number }) =>
   orm
-    .select({ id: runs.id })
+    .select({ id: runs.id, at: runs.at })
     .from(runs)
-    .where(and(lt(runs.at, a.before), sql`not ${openStill}`))
+    .where(and(gte(runs.at, a.from), lt(runs.at, a.before), sql`not ${openStill}`))
     .orderBy(asc(runs.at))
     .limit(most(PORTION)),
 )
 // Conditions written out, so that the indexes of what is read and what is sent serve.
-const oldNotices = within((orm, a: { before: number }) =>
+const oldNotices = within((orm, a: { before: number; from: number }) =>
   orm
-    .select({ id: notices.id })
+    .select({ id: notices.id, at: notices.at })
     .from(notices)
-    .where(and(lt(notices.at, a.before), sql`${notices.readAt} is not null`))
+    .where(
+      and(gte(notices.at, a.from), lt(notices.at, a.before), sql`${notices.readAt} is not null`),
+    )
+    .orderBy(asc(notices.at))
     .limit(most(PORTION)),
 )
-const oldMail = within((orm, a: { before: number }) =>
+const oldMail = within((orm, a: { before: number; from: number }) =>
   orm
-    .select({ id: outbox.id })
+    .select({ id: outbox.id, at: outbox.createdAt })
     .from(outbox)
-    .where(and(lt(outbox.createdAt, a.before), sql`${outbox.state} <> 'waiting'`))
+    .where(
+      and(
+        gte(outbox.createdAt, a.from),
+        lt(outbox.createdAt, a.before),
+        sql`${outbox.state} <> 'waiting'`,
+      ),
+    )
+    .orderBy(asc(outbox.createdAt))
     .limit(most(PORTION)),
 )
 const newestChange = within((orm) => orm.select({ change: max(journal.change) }).from(journal))
 /** Entries of old changes, but for the newest change of all: numbers are counted on from it. */
-const oldEntries = within((orm, a: { before: number; newest: number }) =>
+const oldEntries = within((orm, a: { before: number; from: number; newest: number }) =>
   orm
-    .select({ id: journal.id })
+    .select({
+      id: journal.id,
+      at: journal.at,
+      digest: sql<string | null>`case when ${journal.entity} = 'attachments'
+        then coalesce(${journal.before}, ${journal.after}) ->> '$.digest' end`,
+    })
     .from(journal)
-    .where(and(lt(journal.at, a.before), sql`+${journal.change} < ${a.newest}`))
+    .where(
+      and(gte(journal.at, a.from), lt(journal.at, a.before), sql`+${journal.change} < ${a.newest}`),
+    )
     .orderBy(asc(journal.at))
     .limit(most(PORTION)),
 )
 
-const TABLES = { journal: 'journal', runs: 'runs', notices: 'notices', mail: 'outbox' } as const
-type Kept = keyof typeof TABLES
-const KEPT = ['journal', 'runs', 'notices', 'mail'] as const satisfies readonly Kept[]
-
-const OLD: Readonly<Record<Kept, (reader: Reader, before: number) => { id: number }[]>> = {
-  journal: (reader, before) =>
-    oldEntries.all(reader, { before, newest: newestChange.get(reader)?.change ?? 0 }),
-  runs: (reader, before) => oldRuns.all(reader, { before }),
-  notices: (reader, before) => oldNotices.all(reader, { before }),
-  mail: (reader, before) => oldMail.all(reader, { before }),
+const filed = within((orm, a: { digests: string }) =>
+  orm
+    .selectDistinct({ digest: attachments.digest })
+    .from(attachments)
+    .where(inArray(attachments.digest, listed(a.digests))),
+)
+const remembered = within((orm, a: { digests: string }) => {
+  const digest = sql<string>`coalesce(${journal.before}, ${journal.after}) ->> '$.digest'`
+  return orm
+    .selectDistinct({ digest })
+    .from(journal)
+    .where(and(eq(journal.entity, 'attachments'), inArray(digest, listed(a.digests))))
+})
+/** Lets go of the bytes that neither a file nor the journal speaks of any more. */
+function dropFiles({ reader, files }: Engine, digests: readonly string[]): void {
+  if (digests.length === 0) return
+  const asked = { digests: JSON.stringify(digests) }
+  const needed = new Set(
+    [...filed.all(reader, asked), ...remembered.all(reader, asked)].map((row) => row.digest),
+  )
+  for (const digest of new Set(digests)) if (!needed.has(digest)) files.drop(digest)
 }
 
-/** Takes away one portion of what is older than the firm keeps it; answers whether more may wait. */
-export function sweep({ reader, journal: door, firm, clock }: Engine): boolean {
-  const retention = firm.retention()
-  let more = false
-  for (const kind of KEPT) {
-    const days = retention[kind]
-    if (days === undefined) continue
-    const old = OLD[kind](reader, clock.now() - days * DAY)
-    if (old.length === 0) continue
-    more ||= old.length === PORTION
+interface Old {
+  readonly id: number
+  readonly at: number
+  readonly digest?: string | null
+}
+type Asked = { before: number; from: number; newest: number }
+/** The tables of each kind of records, and how its old ones are found, oldest first. */
+const OLD: Readonly<
+  Record<
+    (typeof RECORDS)[number],
+    readonly ['journal' | 'runs' | 'notices' | 'outbox', Pick<Question<Asked, Old>, 'all'>]
+  >
+> = {
+  journal: ['journal', oldEntries],
+  runs: ['runs', oldRuns],
+  notices: ['notices', oldNotices],
+  mail: ['outbox', oldMail],
+}
+
+function* sweepKind(engine: Engine, kind: keyof typeof OLD, days: number): Generator<void, void> {
+  const { reader, clock, journal: door } = engine
+  const [table, question] = OLD[kind]
+  const before = clock.now() - days * DAY
+  const newest = newestChange.get(reader)?.change ?? 0
+  // What is left standing is passed by once and not in each portion.
+  for (let from = 0; ;) {
+    const old = question.all(reader, { before, from, newest })
+    const last = old.at(-1)
+    if (!last) return
     door.change(ENGINE, (write) => {
-      for (const { id } of old) write.remove(TABLES[kind], id)
+      for (const { id } of old) write.remove(table, id)
     })
+    dropFiles(
+      engine,
+      old.flatMap(({ digest }) => digest ?? []),
+    )
+    yield
+    if (old.length < PORTION) return
+    from = last.at
   }
-  return more
+}
+
+/** Takes away what is older than the firm keeps it, a portion at each step. */
+export function* sweep(engine: Engine): Generator<void, void> {
+  for (const kind of ['journal', 'runs', 'notices', 'mail'] as const) {
+    const days = engine.firm.retention()[kind]
+    if (days !== undefined) yield* sweepKind(engine, kind, days)
+  }
 }
 
 /** The moment from which on the journal is whole, and changes can be taken back; 0 for ever. */

@@ -167,6 +167,10 @@ export function writerOn(log: Log): Writer {
       insert: (entity, row) => insert(log, entity, row),
       update: (entity, id, row) => void update(log, entity, needed(log, entity, id), row),
       remove: (entity, id) => remove(log, entity, id),
+      note(entity, id) {
+        const row = hand(entity).read(id)
+        if (row) enter(log, { table: entity, id, action: 'changed', row, before: {}, after: {} })
+      },
     },
   }
 }

@@ -1,6 +1,7 @@
 import type { ChangeRow } from '#contract/journal.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
+import { journalFrom } from '../../engine/sweep.ts'
 import { mayStructure, needMember, type Viewer } from '../../engine/viewer.ts'
 import { itemOfRow, whoOf } from './entries.ts'
 import { namesOf, type Named } from './names.ts'
@@ -15,6 +16,12 @@ function headsOf({ reader }: Engine, of: { projectId?: number; before?: number }
   if (of.projectId === undefined) return changesBefore.all(reader, { before })
   const ids = changesInProject.all(reader, { project: of.projectId, before })
   return changesIn.all(reader, { ids: JSON.stringify(ids.map((row) => row.change)) })
+}
+
+/** The first lines of a change; one that had nothing left to take back says so. */
+function saidOf({ undoes }: Head, lines: readonly string[]): string[] {
+  if (undoes !== null && lines.length === 0) return ['what had been written over already']
+  return [...new Set(lines)].slice(0, 4)
 }
 
 /** What each change did, in its first lines: the task's title before what was done to it. */
@@ -75,6 +82,7 @@ export function listChanges(
   const heads = found.slice(0, PAGE)
   const lines = linesOf(engine, heads)
   const who = actorsOf(engine, heads)
+  const from = journalFrom(engine)
   const changes = heads.map((head): ChangeRow => {
     const own = head.actorKind === 'person' && head.actorId === viewer.id
     return {
@@ -83,10 +91,10 @@ export function listChanges(
       who: who(head),
       automatic: head.actorKind !== 'person',
       tasks: head.tasks,
-      lines: [...new Set(lines.get(head.change))].slice(0, 4),
+      lines: saidOf(head, lines.get(head.change) ?? []),
       undoes: head.undoes,
       undone: head.undone !== null,
-      mayUndo: head.undone === null && (own || mayStructure(viewer)),
+      mayUndo: head.undone === null && head.at >= from && (own || mayStructure(viewer)),
     }
   })
   return { changes, next: found.length > PAGE ? (changes.at(-1)?.change ?? null) : null }

@@ -11,6 +11,7 @@ import { bulkEdit } from '../tasks/bulk.ts'
 import { duplicateTask, mergeTask } from '../tasks/copy.ts'
 import { orderTask } from '../tasks/order.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
+import { listChanges } from './changes.ts'
 import { undoChange } from './undo.ts'
 
 const TABLES = [
@@ -251,4 +252,21 @@ it('a link that came back under another number is taken away again', () => {
   const between = assign(other, [l.devika.id])
   for (const change of [taken, between, given]) undoChange(l.engine, l.imogen, change)
   expect(l.rows('select * from taskAssignees')).toEqual([])
+})
+
+it('a change that nothing stands of is noted as taken back, and is in the way of nothing', () => {
+  const l = lab()
+  const { id } = makeTask(l.engine, l.imogen, { title: 'Review' }).result
+  const edit = (patch: { priority?: 'high' | 'normal'; estimate?: number }) =>
+    editTask(l.engine, l.imogen, id, { patch, seen: null }).change!
+  const first = edit({ priority: 'high', estimate: 30 })
+  const back = edit({ priority: 'normal' })
+  // The estimate goes; the priority stays, since it was written over.
+  expect(undoChange(l.engine, l.imogen, first).result.left).toHaveLength(1)
+  expect(undoChange(l.engine, l.imogen, back).result).toMatchObject({ count: 1, left: [] })
+  expect(listChanges(l.engine, l.imogen, {}).changes[0]).toMatchObject({
+    undoes: back,
+    lines: ['what had been written over already'],
+  })
+  expect(() => undoChange(l.engine, l.imogen, back)).toThrow('taken back already')
 })

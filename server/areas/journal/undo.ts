@@ -204,6 +204,17 @@ function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): void {
     refuse('forbidden', 'Only who made a change, or a manager, may take it back.')
 }
 
+/**
+ * Notes that a change is taken back whose fields stand already as they would without it: it stands
+ * no more, and is in the way of nothing else. Answers how many rows it speaks of that are there.
+ */
+function noteTaken({ engine, write, change }: Undoing): number {
+  const entries = entriesOfChange.all(engine.reader, { change })
+  const there = entries.filter(({ entity, entityId }) => write.stored.read(entity, entityId))
+  for (const { entity, entityId } of there) write.stored.note(entity, entityId)
+  return there.length
+}
+
 function nothingStands(already: boolean, left: readonly string[]): string {
   const [first, ...others] = new Set(left)
   if (already || first === undefined) return 'This was taken back already.'
@@ -226,7 +237,9 @@ export function undoChange(engine: Engine, viewer: Viewer, change: ChangeId): Ch
     (write) => {
       const stands = standings(reader, change)
       const already = undosOf.all(reader, { change }).some((undo) => stands(undo.change))
-      const things = takeBack({ engine, write, change, stands, left })
+      const undoing: Undoing = { engine, write, change, stands, left }
+      const done = takeBack(undoing)
+      const things = done === 0 && left.length === 0 && !already ? noteTaken(undoing) : done
       if (things === 0) refuse('changed-since', nothingStands(already, left))
       return things
     },

@@ -4,6 +4,7 @@ import { within, type Reader } from '../../database/query.ts'
 import {
   openAssignments,
   openUnassigned,
+  stateDates as dates,
   taskAssignees,
   tasks,
 } from '../../database/tables/index.ts'
@@ -17,7 +18,14 @@ const standing = within((orm, a: { id: TaskId }) =>
   orm.select({ stateId: tasks.stateId, state: tasks.state }).from(tasks).where(eq(tasks.id, a.id)),
 )
 
-/** Keeps the date of entering each state, whoever moved the task: people, rules, undo. */
+const enteredBefore = within((orm, a: { taskId: TaskId; stateId: StateId }) =>
+  orm
+    .select()
+    .from(dates)
+    .where(and(eq(dates.taskId, a.taskId), eq(dates.stateId, a.stateId))),
+)
+
+/** Keeps the newest date of entering each state, whoever moved the task: people, rules, undo. */
 export const stateDates =
   (reader: Reader): Deriver =>
   (write, entries) => {
@@ -25,7 +33,11 @@ export const stateDates =
       if (entity !== 'tasks' || action === 'removed' || !after) continue
       if (action === 'changed' && !('stateId' in after) && !('state' in after)) continue
       const task = standing.get(reader, { id: taskId })
-      if (task) write.insert('stateDates', { taskId, stateId: task.stateId, kind: task.state, at })
+      if (!task) continue
+      const { stateId, state: kind } = task
+      const before = stateId === null ? undefined : enteredBefore.get(reader, { taskId, stateId })
+      if (before) write.update('stateDates', before, { at })
+      else write.insert('stateDates', { taskId, stateId, kind, at })
     }
   }
 

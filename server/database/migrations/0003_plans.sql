@@ -17,4 +17,11 @@ DROP INDEX `projects_archived`;--> statement-breakpoint
 CREATE INDEX `projects_closed` ON `projects` (`closedAt`,`id`) WHERE closedAt is not null and archivedAt is null;--> statement-breakpoint
 CREATE INDEX `projects_archived` ON `projects` (`archivedAt`,`id`) WHERE archivedAt is not null;--> statement-breakpoint
 CREATE INDEX `notices_read` ON `notices` (`at`) WHERE readAt is not null;--> statement-breakpoint
-CREATE INDEX `outbox_over` ON `outbox` (`createdAt`) WHERE state <> 'waiting';
+CREATE INDEX `outbox_over` ON `outbox` (`createdAt`) WHERE state <> 'waiting';--> statement-breakpoint
+DELETE FROM `stateDates` WHERE EXISTS (
+	SELECT 1 FROM `stateDates` AS `later` WHERE `later`.`taskId` = `stateDates`.`taskId`
+	AND `later`.`stateId` = `stateDates`.`stateId` AND (`later`.`at`, `later`.`id`) > (`stateDates`.`at`, `stateDates`.`id`)
+);--> statement-breakpoint
+DROP INDEX `stateDates_by_task`;--> statement-breakpoint
+CREATE UNIQUE INDEX `stateDates_once` ON `stateDates` (`taskId`,`stateId`);--> statement-breakpoint
+CREATE INDEX `attachments_by_digest` ON `attachments` (`digest`);

@@ -33,7 +33,7 @@ export const stateDates = sqliteTable(
     at: instant().notNull(),
   },
   (t) => [
-    index('stateDates_by_task').on(t.taskId, t.at),
+    uniqueIndex('stateDates_once').on(t.taskId, t.stateId),
     index('stateDates_by_state').on(t.stateId),
   ],
 )

@@ -310,6 +310,7 @@ export const attachments = sqliteTable(
   },
   (t) => [
     index('attachments_by_task').on(t.taskId),
+    index('attachments_by_digest').on(t.digest),
     index('attachments_by_project').on(t.projectId),
   ],
 )
