@@ -5,7 +5,7 @@ import { ladderAlarms } from '../areas/rules/ladder-alarms.ts'
 import { forgetNames } from '../areas/search/names.ts'
 import { seriesWork } from '../areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from '../areas/tasks/derived.ts'
-import { startTallies } from '../areas/templates/started.ts'
+import { startTallies, templateVersions } from '../areas/templates/derived.ts'
 import type { Clock } from './clock.ts'
 import { memoryFiles, type FileStore } from './files.ts'
 import { createFirm } from './firm.ts'
@@ -35,6 +35,7 @@ export function createEngine(
     openWork(reader),
     stateTallies(reader),
     startTallies(reader),
+    templateVersions(reader),
     seriesWork(reader),
     tellFollowers(reader, firm),
   ])

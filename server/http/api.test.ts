@@ -651,3 +651,40 @@ describe('work over the wire', () => {
     expect((await manager('DELETE', `/api/v1/views/${view.id}`)).status).toBe(204)
   })
 })
+
+describe('how long records are kept', () => {
+  const GOOD = { journal: null, runs: null, notices: null, mail: null }
+  it('is said by managers, seen by members, and no business of guests', async () => {
+    const [manager, member, guest] = [
+      await as('manager'),
+      await as('member'),
+      await as('contractor'),
+    ]
+    expect((await manager('GET', '/api/v1/retention')).body).toEqual(GOOD)
+    const put = await manager<unknown>('PUT', '/api/v1/retention', { ...GOOD, runs: 365 })
+    expect(put).toMatchObject({ status: 200, body: { ...GOOD, runs: 365 } })
+    expect((await member('GET', '/api/v1/retention')).body).toEqual({ ...GOOD, runs: 365 })
+    expect((await member('PUT', '/api/v1/retention', GOOD)).status).toBe(403)
+    expect((await guest('GET', '/api/v1/retention')).status).toBe(403)
+    expect((await client()('GET', '/api/v1/retention')).status).toBe(401)
+    const undone = await manager(
+      'POST',
+      `/api/v1/changes/${put.headers.get('fernwick-change')}/undo`,
+    )
+    expect(undone.status).toBe(200)
+    expect((await manager('GET', '/api/v1/retention')).body).toEqual(GOOD)
+  })
+  it.each([
+    ['fewer days than thirty', { ...GOOD, journal: 29 }, 'journal'],
+    ['no days', { ...GOOD, runs: 0 }, 'runs'],
+    ['days before the first', { ...GOOD, mail: -90 }, 'mail'],
+    ['part of a day', { ...GOOD, notices: 90.5 }, 'notices'],
+    ['longer than ten years', { ...GOOD, journal: 1e15 }, 'journal'],
+    ['something else', { ...GOOD, journal: 'for ever' }, 'journal'],
+    ['not all of them', { journal: 90 }, 'runs'],
+    ['one that there is not', { ...GOOD, tasks: 90 }, 'tasks'],
+  ])('refuses %s, and names the place', async (_, body, place) => {
+    const answer = await (await as('manager'))('PUT', '/api/v1/retention', body)
+    expect(answer).toMatchObject({ status: 400, body: { code: 'bad-request', place } })
+  })
+})

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, lt, max, min, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId, ProjectId, TaskId } from '#core/brands.ts'
 import { most, ready, within, type Question } from '../../database/query.ts'
@@ -8,10 +8,12 @@ import { listed } from '../../database/sql.ts'
 import type { ItemKind } from '#contract/words.ts'
 import type { Entity } from '../../database/tables/engine.ts'
 import {
+  fields,
   fieldValues,
   hiddenFields,
   journal,
   people,
+  projects,
   rules,
   series,
   taskAssignees,
@@ -196,18 +198,25 @@ export const othersOnItem = {
       .where(and(eq(journal.projectId, a.id), isNull(journal.undoes))),
   ),
 }
-/** Whether something points at a row that would be lost, or cut loose, with it. */
-export const inUse: Partial<Record<Entity, Question<{ id: number }, { id: number }>>> = {
-  tags: within((orm, a: { id: number }) =>
-    orm.select({ id: taskTags.id }).from(taskTags).where(eq(taskTags.tagId, a.id)).limit(most(1)),
-  ),
-  fields: within((orm, a: { id: number }) =>
+/** The first row of a table whose column names the row with some number. */
+const pointing = (table: SQLiteTable & { id: SQLiteColumn }, column: SQLiteColumn | SQL) =>
+  within((orm, a: { id: number }) =>
     orm
-      .select({ id: fieldValues.id })
-      .from(fieldValues)
-      .where(eq(fieldValues.fieldId, a.id))
+      .select({ id: sql<number>`${table.id}` })
+      .from(table)
+      .where(sql`${column} = ${a.id}`)
       .limit(most(1)),
-  ),
+  )
+/** Whether something points at a row that would be lost, or cut loose, with it. */
+export const inUse: Partial<Record<Entity, readonly Question<{ id: number }, { id: number }>[]>> = {
+  tags: [pointing(taskTags, taskTags.tagId)],
+  fields: [pointing(fieldValues, fieldValues.fieldId)],
+  templates: [
+    pointing(projects, projects.templateId),
+    pointing(fields, fields.templateId),
+    // Inside JSON, where the builder has no columns.
+    pointing(series, sql`${series.makes} ->> 'templateId'`),
+  ],
 }
 
 type Ends = { one: number; other: number }

@@ -80,7 +80,7 @@ function takeAway(undoing: Undoing, known: Known, id: number): boolean {
     left.push(`${name} was worked on afterwards.`)
     return false
   }
-  if (inUse[entity]?.get(engine.reader, { id })) {
+  if (inUse[entity]?.some((question) => question.get(engine.reader, { id }))) {
     left.push(used)
     return false
   }

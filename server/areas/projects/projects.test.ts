@@ -4,10 +4,9 @@ import { addPost, editPost } from './posts.ts'
 import { cloneProject, joinProjects, splitProject } from './copy.ts'
 import { editMilestone, makeMilestone } from './milestones.ts'
 import { describe, expect, it } from 'vitest'
-import { lab, type Lab } from '../../test/lab.ts'
+import { ENGINE, lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
-
 import { editProject, makeProject, savePhases } from './service.ts'
 
 function room() {
@@ -284,4 +283,54 @@ describe('copying, splitting, merging', () => {
     })
     expect(taskSheet(l.engine, l.imogen, kid).project?.name).toBe('Other')
   })
+})
+
+describe('closed projects', () => {
+  /** A firm with as many finished projects, several of them finished at the same moment. */
+  function closed(count: number) {
+    const l = lab()
+    l.engine.journal.change(ENGINE, (write) => {
+      for (let i = 0; i < count; i++)
+        write.insert('projects', {
+          ...{ name: `Project ${i}`, clientId: i % 2 ? l.client : null },
+          ...{ createdAt: 1, closedAt: 1000 + Math.floor(i / 7) },
+        })
+    })
+    return l
+  }
+  const pages = (l: ReturnType<typeof lab>, words?: string) => {
+    const names: string[] = []
+    let cursor: string | null = null
+    let count = 0
+    do {
+      const page = closedProjects(l.engine, l.imogen, {
+        part: 'finished',
+        ...(cursor !== null && { cursor }),
+        ...(words !== undefined && { words }),
+      })
+      names.push(...page.projects.map((p) => p.name))
+      cursor = page.next
+      count += 1
+    } while (cursor !== null)
+    return { names, count }
+  }
+  it('come newest first in pages, each once, also where many closed at one moment', () => {
+    const { names, count } = pages(closed(173))
+    expect(count).toBe(4)
+    expect(names).toEqual(Array.from({ length: 173 }, (_, i) => `Project ${172 - i}`))
+  })
+  it('are narrowed by words, which are taken as they stand; none is an answer', () => {
+    const l = closed(60)
+    expect(pages(l, 'mossgate').names).toHaveLength(30)
+    expect(pages(l, 'project 5').names).toHaveLength(11)
+    expect(pages(l, '%').names).toEqual([])
+    expect(pages(lab()).names).toEqual([])
+  })
+  it.each(['x', '', '1', '-1-1', '1-2-3', '99999999999999999-1', "1-1' or 1"])(
+    'a cursor that this list did not give (%s) is refused',
+    (cursor) => {
+      const ask = () => closedProjects(lab().engine, lab().imogen, { part: 'archived', cursor })
+      expect(ask).toThrow('The cursor is not one that this list gave.')
+    },
+  )
 })

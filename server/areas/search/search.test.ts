@@ -1,11 +1,24 @@
 import { addComment } from '../tasks/comments.ts'
 import { describe, expect, it } from 'vitest'
-import { lab } from '../../test/lab.ts'
+import type { Viewer } from '../../engine/viewer.ts'
+import { BOOKS, ENGINE, lab } from '../../test/lab.ts'
+import { undoChange } from '../journal/undo.ts'
+import { makeTemplate } from '../templates/service.ts'
+import { makeView } from '../views/service.ts'
 import { mergeTask } from '../tasks/copy.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { makeProject } from '../projects/service.ts'
 import { find } from './service.ts'
 import { matchWords } from './words.ts'
+
+const VIEW = {
+  scope: { of: 'firm' },
+  filter: { match: 'all', of: [] },
+  sort: [],
+  group: null,
+  tree: false,
+  sums: [],
+}
 
 // Source of the syntax: SQLite FTS5, section 3 (full-text query syntax).
 it.each([
@@ -39,6 +52,27 @@ describe('finding', () => {
       task: { client: 'Mossgate' },
     })
     expect(find(l.engine, l.imogen, 'amp')).toEqual([])
+  })
+  it('names that change are found as they are now, put back ones too; a view of one’s own is nobody else’s', () => {
+    const l = lab()
+    const made = makeTemplate(l.engine, l.imogen, { ...BOOKS, name: 'Yearly calibration' })
+    const view = { definition: VIEW, name: 'Calibrations due', shared: false } as never
+    makeView(l.engine, l.imogen, view)
+    const named = (who: Viewer) => said(find(l.engine, who, 'calibration')).sort()
+    expect(named(l.imogen)).toEqual(['template Yearly calibration', 'view Calibrations due'])
+    expect(named(l.tobias)).toEqual(['template Yearly calibration'])
+    undoChange(l.engine, l.imogen, made.change!)
+    expect(named(l.tobias)).toEqual([])
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.devika.id, { name: 'Calibration Rao' }),
+    )
+    expect(named(l.tobias)).toEqual(['person Calibration Rao'])
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('people', l.devika.id, { active: false }),
+    )
+    expect(named(l.tobias)).toEqual([])
+    // What a like pattern would read as anything is looked for as it stands.
+    expect(said(find(l.engine, l.imogen, 'cal_bration'))).toEqual([])
   })
   it('takes nothing from what is asked after it: merging still carries the description over', () => {
     const l = lab()

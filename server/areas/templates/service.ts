@@ -64,13 +64,7 @@ const ANY_CALENDAR = { works: Array<boolean>(8).fill(true), minutes: [], holiday
 
 /** Writes a template's first version. */
 export function insertTemplate(write: Writer, definition: Template): TemplateId {
-  const templateId = write.insert('templates', {
-    name: definition.name,
-    definition,
-    updatedAt: write.at,
-  })
-  write.insert('templateVersions', { templateId, version: 1, definition, at: write.at })
-  return templateId
+  return write.insert('templates', { name: definition.name, definition, updatedAt: write.at })
 }
 
 export function makeTemplate(
@@ -118,14 +112,12 @@ export function saveTemplate(
     const row =
       templateById.get(engine.reader, { id }) ?? refuse('not-found', `There is no template ${id}.`)
     needNewest(seen, row.version)
-    const version = row.version + 1
     write.update('templates', row, {
       name: definition.name,
       definition,
-      version,
+      version: row.version + 1,
       updatedAt: write.at,
     })
-    write.insert('templateVersions', { templateId: id, version, definition, at: write.at })
   })
   return { result: templateView(engine, viewer, id), change }
 }

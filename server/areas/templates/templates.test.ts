@@ -3,7 +3,8 @@ import { startProject } from './start.ts'
 import { describe, expect, it } from 'vitest'
 import type { Template } from '#core/templates/template.ts'
 import { BOOKS, lab } from '../../test/lab.ts'
-
+import { makeSeries } from '../series/service.ts'
+import { undoChange } from '../journal/undo.ts'
 import {
   importTemplate,
   listTemplates,
@@ -59,6 +60,40 @@ describe('templates', () => {
     expect(
       () => saveTemplate(l.engine, l.imogen, made.id, { definition: BOOKS, seen: 1 }).result,
     ).toThrow(/Version 2 was saved while you were editing version 1/)
+  })
+  it('are taken back and put back with their versions, unless something uses them', () => {
+    const l = lab()
+    const kept = () => l.rows('select "templateId", version from templateVersions order by version')
+    const { result, change } = makeTemplate(l.engine, l.imogen, BOOKS)
+    const { id } = result
+    const saving = saveTemplate(l.engine, l.imogen, id, { definition: withTask({}), seen: 1 })
+    undoChange(l.engine, l.imogen, saving.change!)
+    expect(templateView(l.engine, l.imogen, id)).toMatchObject({ version: 3, tasks: 3 })
+    expect(kept()).toEqual([1, 2, 3].map((version) => ({ templateId: id, version })))
+    const undone = undoChange(l.engine, l.imogen, change!)
+    expect(() => templateView(l.engine, l.imogen, id)).toThrow(/no template/)
+    expect(kept()).toEqual([])
+    undoChange(l.engine, l.imogen, undone.change!)
+    expect(templateView(l.engine, l.imogen, id)).toMatchObject({ name: BOOKS.name, tasks: 3 })
+    expect(kept()).toMatchObject([{ templateId: id }])
+  })
+  it('stay where a project was started from them, or a series makes projects of them', () => {
+    const l = lab()
+    const one = makeTemplate(l.engine, l.imogen, BOOKS)
+    const start = { name: 'First', clientId: null, anchor: '2026-12-07', roles: {} }
+    startProject(l.engine, l.imogen, one.result.id, start)
+    const two = makeTemplate(l.engine, l.imogen, BOOKS)
+    makeSeries(l.engine, l.imogen, {
+      name: 'Books',
+      makes: {
+        ...{ kind: 'project', templateId: two.result.id, name: 'Books', roles: {} },
+        ...{ clientId: null, leadId: l.imogen.id, period: { of: 'month', which: 'before' } },
+      },
+      schedule: { start: '2026-12-01', rule: 'FREQ=MONTHLY' },
+      leadDays: 0,
+    })
+    for (const { change } of [one, two])
+      expect(() => undoChange(l.engine, l.imogen, change!)).toThrow(/is used elsewhere now/)
   })
   it.each([
     ['two tasks with one key', withTask({ key: 'ask' }), /Two tasks have the key/],

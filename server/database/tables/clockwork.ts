@@ -30,7 +30,7 @@ export const templates = sqliteTable('templates', {
   updatedAt: instant().notNull(),
 })
 
-/** Every version a template has had; projects point at the one they were started from. */
+/** Every version a template has had, derived; projects name the one they were started from. */
 export const templateVersions = sqliteTable(
   'templateVersions',
   {
@@ -38,7 +38,7 @@ export const templateVersions = sqliteTable(
     templateId: integer()
       .notNull()
       .$type<TemplateId>()
-      .references(() => templates.id),
+      .references(() => templates.id, { onDelete: 'cascade' }),
     version: integer().notNull(),
     definition: json<Template>().notNull(),
     at: instant().notNull(),

@@ -2,7 +2,7 @@ import type { TemplateId } from '#core/brands.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Deriver } from '../../engine/journal.ts'
 import { moved } from '../../engine/tally.ts'
-import { startedFromOne } from './queries.ts'
+import { startedFromOne, templateById } from './queries.ts'
 
 /** Keeps how many projects were ever started from each template. */
 export const startTallies =
@@ -12,5 +12,18 @@ export const startTallies =
       const now = startedFromOne.get(reader, { id })
       if (now) write.update('templateCounts', now, { projects: now.projects + by })
       else write.insert('templateCounts', { id, projects: by })
+    }
+  }
+
+/** Keeps every version of each template, however it came about. */
+export const templateVersions =
+  (reader: Reader): Deriver =>
+  (write, entries) => {
+    for (const { entity, entityId: id, action, after } of entries) {
+      if (entity !== 'templates' || (action === 'changed' && !after?.['version'])) continue
+      const now = templateById.get(reader, { id })
+      if (!now) continue
+      const { version, definition, updatedAt: at } = now
+      write.insert('templateVersions', { templateId: now.id, version, definition, at })
     }
   }
