@@ -3,6 +3,17 @@ import { refuse } from '../refusal.ts'
 import type { Offset, Template, TemplatePhase, TemplateTask } from '../templates/template.ts'
 import { list, oneOf, record, roll, text, whole, type Line } from './input.ts'
 
+/** One entry of a record as read, or nothing where it is not given. */
+const given = <K extends string, T>(
+  of: Line,
+  key: K,
+  place: string,
+  read: (value: unknown, place: string) => T,
+): { [P in K]?: T } =>
+  of[key] === undefined || of[key] === null
+    ? {}
+    : ({ [key]: read(of[key], `${place}.${key}`) } as { [P in K]?: T })
+
 function offset(value: unknown, place: string): Offset {
   if (typeof value === 'number')
     return { days: whole(value, place, -10_000, 10_000), unit: 'working' }
@@ -10,48 +21,41 @@ function offset(value: unknown, place: string): Offset {
   return {
     days: whole(o['days'] ?? 0, `${place}.days`, -10_000, 10_000),
     unit: oneOf(o['unit'] ?? 'working', ['working', 'calendar'] as const, `${place}.unit`),
-    ...(o['from'] !== undefined && { from: text(o['from'], `${place}.from`) }),
-    ...(o['time'] !== undefined &&
-      o['time'] !== null && { time: localTime(o['time'], `${place}.time`) }),
+    ...given(o, 'from', place, text),
+    ...given(o, 'time', place, localTime),
   }
+}
+
+const texts = (value: unknown, place: string): string[] =>
+  list(value, place).map((item, i) => text(item, `${place}[${i}]`))
+
+function condition(value: unknown, place: string): NonNullable<TemplateTask['onlyIf']> {
+  const { question, is } = record(value, place)
+  return { question: text(question, `${place}.question`), is: is as string }
 }
 
 function task(value: unknown, place: string, roles: ReadonlySet<string>): TemplateTask {
   const t = record(value, place)
   const title = text(t['title'], `${place}.title`).trim()
   if (!title) refuse('bad-template', `${place}.title: a task needs a title.`, `${place}.title`)
-  const role =
-    t['role'] === undefined || t['role'] === null ? undefined : text(t['role'], `${place}.role`)
+  const { role } = given(t, 'role', place, text)
   if (role !== undefined && !roles.has(role))
     refuse(
       'bad-template',
       `${place}.role: ${quote(role)} is not a role of this template.`,
       `${place}.role`,
     )
-  const condition = t['onlyIf'] === undefined ? undefined : record(t['onlyIf'], `${place}.onlyIf`)
   return {
-    key: t['key'] === undefined ? title : text(t['key'], `${place}.key`),
+    key: title,
+    ...given(t, 'key', place, text),
     title,
-    ...(t['description'] !== undefined && {
-      description: text(t['description'], `${place}.description`),
-    }),
+    ...given(t, 'description', place, text),
     ...(role !== undefined && { role }),
-    ...(t['effort'] !== undefined &&
-      t['effort'] !== null && { effort: whole(t['effort'], `${place}.effort`, 0, 60_000) }),
+    ...given(t, 'effort', place, (effort, at) => whole(effort, at, 0, 60_000)),
     due: offset(t['due'] ?? 0, `${place}.due`),
-    ...(t['start'] !== undefined &&
-      t['start'] !== null && { start: offset(t['start'], `${place}.start`) }),
-    ...(t['checklist'] !== undefined && {
-      checklist: list(t['checklist'], `${place}.checklist`).map((item, i) =>
-        text(item, `${place}.checklist[${i}]`),
-      ),
-    }),
-    ...(condition && {
-      onlyIf: {
-        question: text(condition['question'], `${place}.onlyIf.question`),
-        is: condition['is'] as string,
-      },
-    }),
+    ...given(t, 'start', place, offset),
+    ...given(t, 'checklist', place, texts),
+    ...given(t, 'onlyIf', place, condition),
   }
 }
 

@@ -41,14 +41,8 @@ const DEFAULT_DAY = 450 as Minutes
 const LONGEST_GAP = 3_660
 const MOST_DAYS = 1_000_000
 
-/**
- * Builds a calendar; with nothing given, Monday to Friday without holidays.
- * @throws Refusal `bad-calendar`, `bad-date`, naming the entry.
- */
-export function calendar(input: CalendarInput = {}, place = 'calendar'): Calendar {
-  if (typeof input !== 'object' || input === null || Array.isArray(input))
-    refuse('bad-calendar', `${place}: expected {"week":[…],"holidays":[…]}.`, place)
-  const week = input.week ?? WEEKDAYS.slice(0, 5)
+/** Which weekdays are worked, 1 (Monday) to 7. */
+function worked(week: unknown, place: string): boolean[] {
   if (!Array.isArray(week) || week.length === 0)
     refuse(
       'bad-calendar',
@@ -66,30 +60,49 @@ export function calendar(input: CalendarInput = {}, place = 'calendar'): Calenda
       )
     works[index + 1] = true
   }
+  return works
+}
+
+/** The first and last day of one entry among the holidays. */
+function holidayRange(text: string, place: string): [first: number, last: number] {
+  const [from, to = from, ...more] = text.split('/')
+  if (more.length) refuse('bad-calendar', `${place}: write a day, or a range as FROM/TO.`, place)
+  const first = toEpochDay(isoDate(from, place))
+  const last = toEpochDay(isoDate(to, place))
+  if (last < first) refuse('bad-calendar', `${place}: the range ends before it starts.`, place)
+  if (last - first > LONGEST_GAP)
+    refuse('bad-calendar', `${place}: a holiday range may span ten years at most.`, place)
+  return [first, last]
+}
+
+function holidaysOf(given: unknown, place: string): Calendar['holidays'] {
+  const holidays = new Map<number, { name: string; half: boolean }>()
+  if (!Array.isArray(given)) refuse('bad-calendar', `${place}: expected a list of dates.`, place)
+  for (const [i, entry] of (given as NonNullable<CalendarInput['holidays']>).entries()) {
+    const {
+      date = '',
+      name = '',
+      half = false,
+    } = typeof entry === 'string' ? { date: entry } : (entry ?? {})
+    const [first, last] = holidayRange(String(date ?? ''), `${place}[${i}]`)
+    const note = { name: name ?? '', half: half ?? false }
+    for (let day = first; day <= last; day++) holidays.set(day, note)
+  }
+  return holidays
+}
+
+/**
+ * Builds a calendar; with nothing given, Monday to Friday without holidays.
+ * @throws Refusal `bad-calendar`, `bad-date`, naming the entry.
+ */
+export function calendar(input: CalendarInput = {}, place = 'calendar'): Calendar {
+  if (typeof input !== 'object' || input === null || Array.isArray(input))
+    refuse('bad-calendar', `${place}: expected {"week":[…],"holidays":[…]}.`, place)
+  const works = worked(input.week ?? WEEKDAYS.slice(0, 5), place)
   const minutes = works.map((on, day) =>
     on ? ((input.hours?.[WEEKDAYS[day - 1] as Weekday] ?? DEFAULT_DAY) as Minutes) : (0 as Minutes),
   )
-  const holidays = new Map<number, { name: string; half: boolean }>()
-  const given: unknown = input.holidays ?? []
-  if (!Array.isArray(given))
-    refuse('bad-calendar', `${place}.holidays: expected a list of dates.`, `${place}.holidays`)
-  for (const [i, entry] of (given as NonNullable<CalendarInput['holidays']>).entries()) {
-    const where = `${place}.holidays[${i}]`
-    const text = typeof entry === 'string' ? entry : (entry?.date ?? '')
-    const [from, to = from, ...more] = String(text).split('/')
-    if (more.length) refuse('bad-calendar', `${where}: write a day, or a range as FROM/TO.`, where)
-    const first = toEpochDay(isoDate(from, where))
-    const last = toEpochDay(isoDate(to, where))
-    if (last < first) refuse('bad-calendar', `${where}: the range ends before it starts.`, where)
-    if (last - first > LONGEST_GAP)
-      refuse('bad-calendar', `${where}: a holiday range may span ten years at most.`, where)
-    const note =
-      typeof entry === 'string'
-        ? { name: '', half: false }
-        : { name: entry.name ?? '', half: entry.half ?? false }
-    for (let day: number = first; day <= last; day++) holidays.set(day, note)
-  }
-  return { works, minutes, holidays }
+  return { works, minutes, holidays: holidaysOf(input.holidays ?? [], `${place}.holidays`) }
 }
 
 const isWorking = (cal: Calendar, day: number): boolean =>

@@ -1,4 +1,4 @@
-import type { Template, TemplatePhase, TemplateTask } from '../templates/template.ts'
+import type { Template, TemplateTask } from '../templates/template.ts'
 
 /** What a column of an imported checklist may mean. */
 export const IMPORT_FIELDS = ['title', 'phase', 'role', 'effort', 'days', 'description'] as const
@@ -90,6 +90,57 @@ const key = (name: string, taken: Set<string>): string => {
   return candidate
 }
 
+type Cell = (field: ImportField) => string
+/** What a row says, before its phase and role are known by their keys. */
+interface ReadRow {
+  readonly title: string
+  readonly effort: number | undefined
+  readonly days: number
+}
+
+/** Reads one row, or says which cell cannot be read and why. */
+function readRow(cell: Cell, kept: number): ReadRow | Omit<RowProblem, 'line'> {
+  const title = cell('title')
+  if (!title) return { field: 'title', reason: 'has no title' }
+  if (title.length > 200)
+    return { field: 'title', reason: `the title has ${title.length} characters; 200 is the most` }
+  const said = (field: ImportField) => `“${cell(field).slice(0, 40)}”`
+  const effort = cell('effort') ? readEffort(cell('effort')) : undefined
+  if (effort === null || (effort ?? 0) > 60_000)
+    return {
+      field: 'effort',
+      reason: `${said('effort')} is not an effort; write 90, 90m or 1h 30m`,
+    }
+  const days = cell('days') ? readDays(cell('days')) : 0
+  if (days === null)
+    return {
+      field: 'days',
+      reason:
+        `${said('days')} is not a number of days; ` +
+        'write -3 for three days before, 2 for two after',
+    }
+  if (kept >= MOST_TEMPLATE_TASKS)
+    return {
+      field: 'title',
+      reason: `a template holds ${MOST_TEMPLATE_TASKS.toLocaleString('en-GB')} tasks at most`,
+    }
+  return { title, effort, days }
+}
+
+/** Things known by their names, whatever the case, each made once with a key of its own. */
+function named<T>(make: (key: string, name: string) => T) {
+  const keys = new Set<string>()
+  const byName = new Map<string, T>()
+  return {
+    all: () => [...byName.values()],
+    of(name: string): T {
+      const known = byName.get(name.toLowerCase()) ?? make(key(name, keys), name)
+      byName.set(name.toLowerCase(), known)
+      return known
+    },
+  }
+}
+
 /**
  * Makes a template of rows: one task a row, phases and roles in the order they first appear. A row
  * that cannot be read is left out and named with its reason; the rest is kept. `firstLine` is the
@@ -103,70 +154,32 @@ export function readTemplateRows(
   firstLine = 2,
 ): ReadRows {
   const problems: RowProblem[] = []
-  const phases = new Map<string, { key: string; name: string; tasks: TemplateTask[] }>()
-  const roles = new Map<string, { key: string; name: string }>()
+  const phases = named((key, name) => ({ key, name, tasks: [] as TemplateTask[] }))
+  const roles = named((key, name) => ({ key, name }))
   const taskKeys = new Set<string>()
-  const phaseKeys = new Set<string>()
-  const roleKeys = new Set<string>()
-  let kept = 0
-  rows.forEach((row, i) => {
-    const cell = (field: ImportField): string =>
+  for (const [i, row] of rows.entries()) {
+    if (row.every((c) => !c.trim())) continue
+    const cell: Cell = (field) =>
       mapping[field] === undefined ? '' : (row[mapping[field]] ?? '').trim()
-    if (row.every((c) => !c.trim())) return
-    const fail = (field: ImportField, reason: string) =>
-      problems.push({ line: firstLine + i, field, reason })
-    const title = cell('title')
-    if (!title) return fail('title', 'has no title')
-    if (title.length > 200)
-      return fail('title', `the title has ${title.length} characters; 200 is the most`)
-    const effort = cell('effort') ? readEffort(cell('effort')) : undefined
-    if (effort === null || (effort ?? 0) > 60_000)
-      return fail(
-        'effort',
-        `“${cell('effort').slice(0, 40)}” is not an effort; write 90, 90m or 1h 30m`,
-      )
-    const days = cell('days') ? readDays(cell('days')) : 0
-    if (days === null)
-      return fail(
-        'days',
-        `“${cell('days').slice(0, 40)}” is not a number of days; write -3 for three days before, 2 for two after`,
-      )
-    if (kept >= MOST_TEMPLATE_TASKS)
-      return fail(
-        'title',
-        `a template holds ${MOST_TEMPLATE_TASKS.toLocaleString('en-GB')} tasks at most`,
-      )
-    kept++
-    const phaseName = cell('phase').slice(0, 80) || 'Tasks'
-    const phase = phases.get(phaseName.toLowerCase()) ?? {
-      key: key(phaseName, phaseKeys),
-      name: phaseName,
-      tasks: [],
+    const read = readRow(cell, taskKeys.size)
+    if ('reason' in read) {
+      problems.push({ line: firstLine + i, ...read })
+      continue
     }
-    phases.set(phaseName.toLowerCase(), phase)
-    const roleName = cell('role').slice(0, 80)
-    let role: { key: string; name: string } | undefined
-    if (roleName) {
-      role = roles.get(roleName.toLowerCase()) ?? { key: key(roleName, roleKeys), name: roleName }
-      roles.set(roleName.toLowerCase(), role)
-    }
-    phase.tasks.push({
+    const { title, effort, days } = read
+    const role = cell('role').slice(0, 80)
+    phases.of(cell('phase').slice(0, 80) || 'Tasks').tasks.push({
       key: key(title, taskKeys),
       title,
       ...(cell('description') && { description: cell('description').slice(0, 20_000) }),
-      ...(role && { role: role.key }),
+      ...(role && { role: roles.of(role).key }),
       ...(effort !== undefined && { effort }),
       due: { days, unit: 'working' },
     })
-  })
+  }
   return {
-    template: {
-      name,
-      anchor,
-      roles: [...roles.values()],
-      phases: [...phases.values()] as TemplatePhase[],
-    },
-    kept,
+    template: { name, anchor, roles: roles.all(), phases: phases.all() },
+    kept: taskKeys.size,
     problems,
   }
 }

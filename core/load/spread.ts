@@ -9,6 +9,17 @@ export interface Effort {
   readonly due: IsoDate
 }
 
+const LONGEST_SEARCH = 366
+const MOST_DAYS = 400
+
+/** The working days of a stretch, both ends included, some four hundred at most. */
+function workingDays(from: IsoDate, to: IsoDate, cal: Calendar): IsoDate[] {
+  const days: IsoDate[] = []
+  for (let day = from; day <= to && days.length < MOST_DAYS; day = addDays(day, 1))
+    if (isWorkingDay(cal, day)) days.push(day)
+  return days
+}
+
 /**
  * Spreads remaining effort evenly over the working days from the later of today and the start to
  * the due; what is already late, or has no working day left, falls on the first working day from
@@ -21,16 +32,11 @@ export function spread(
 ): Map<IsoDate, number> {
   const load = new Map<IsoDate, number>()
   let firstFree = today
-  for (let i = 0; i < 366 && !isWorkingDay(cal, firstFree); i++) firstFree = addDays(firstFree, 1)
+  for (let i = 0; i < LONGEST_SEARCH && !isWorkingDay(cal, firstFree); i++)
+    firstFree = addDays(firstFree, 1)
   for (const { minutes, start, due } of efforts) {
     if (minutes <= 0) continue
-    const days: IsoDate[] = []
-    for (
-      let day = start && start > today ? start : today;
-      day <= due && days.length < 400;
-      day = addDays(day, 1)
-    )
-      if (isWorkingDay(cal, day)) days.push(day)
+    const days = workingDays(start && start > today ? start : today, due, cal)
     if (days.length === 0) days.push(due > firstFree ? due : firstFree)
     for (const day of days) load.set(day, (load.get(day) ?? 0) + minutes / days.length)
   }

@@ -153,10 +153,42 @@ function* daySets(rule: RRule, start: Moment): Generator<number[] | null> {
   }
 }
 
-/** Periods shorter than a day, days that cannot match skipped at once. */
-function* timeSets(rule: RRule, start: Moment): Generator<Moment[] | null> {
+/** Whether a part that may not be given lets a value through. */
+const takes = (part: readonly number[] | undefined, value: number): boolean =>
+  part === undefined || part.includes(value)
+
+/** The seconds of a day that an hour, a minute or a second of it takes; null for none. */
+function timesWithin(
+  rule: RRule,
+  start: Moment,
+  unit: number,
+): (second: number) => number[] | null {
+  const own = { minute: Math.floor(start.second / 60) % 60, second: start.second % 60 }
+  return (at) => {
+    const hour = Math.floor(at / 3600)
+    const minute = Math.floor(at / 60) % 60
+    const second = at % 60
+    if (!takes(rule.byHour, hour)) return null
+    if (unit < 3600 && !takes(rule.byMinute, minute)) return null
+    if (unit === 1 && !takes(rule.bySecond, second)) return null
+    const minutes = unit === 3600 ? (rule.byMinute ?? [own.minute]) : [minute]
+    const seconds = unit === 1 ? [second] : (rule.bySecond ?? [own.second])
+    return minutes.flatMap((m) =>
+      seconds.filter((s) => s < 60).map((s) => hour * 3600 + m * 60 + s),
+    )
+  }
+}
+
+const UNITS: Readonly<Partial<Record<RRule['freq'], number>>> = {
+  HOURLY: 3600,
+  MINUTELY: 60,
+  SECONDLY: 1,
+}
+
+/** Periods shorter than a day, of so many seconds; days that cannot match are skipped at once. */
+function* timeSets(rule: RRule, start: Moment, unit: number): Generator<Moment[] | null> {
   const keep = dayFilter(rule, start)
-  const unit = rule.freq === 'HOURLY' ? 3600 : rule.freq === 'MINUTELY' ? 60 : 1
+  const times = timesWithin(rule, start, unit)
   const step = unit * rule.interval
   const base = start.second - (start.second % unit)
   let known = -1
@@ -165,31 +197,25 @@ function* timeSets(rule: RRule, start: Moment): Generator<Moment[] | null> {
     const day = Math.floor(at / DAY)
     if (day > LAST_DAY) return
     if (day !== known) [known, kept] = [day, keep(day, monthOf(day))]
-    if (!kept) {
-      // Jump to the last period of this day; the loop's own step then enters the next.
-      const left = (day + 1) * DAY - at
-      at += Math.floor((left - 1) / step) * step
-      yield null
+    if (kept) {
+      yield times(at - day * DAY)?.map((second) => ({ day, second })) ?? null
       continue
     }
-    const second = at - day * DAY
-    const h = Math.floor(second / 3600)
-    const m = Math.floor(second / 60) % 60
-    if (
-      (rule.byHour && !rule.byHour.includes(h)) ||
-      (unit < 3600 && rule.byMinute && !rule.byMinute.includes(m)) ||
-      (unit === 1 && rule.bySecond && !rule.bySecond.includes(second % 60))
-    ) {
-      yield null
-      continue
-    }
-    const minutes = unit === 3600 ? (rule.byMinute ?? [Math.floor(start.second / 60) % 60]) : [m]
-    const seconds = unit === 1 ? [second % 60] : (rule.bySecond ?? [start.second % 60])
-    yield minutes.flatMap((mm) =>
-      seconds.filter((x) => x < 60).map((x) => ({ day, second: h * 3600 + mm * 60 + x })),
-    )
+    // Jump to the last period of this day; the loop's own step then enters the next.
+    at += Math.floor(((day + 1) * DAY - at - 1) / step) * step
+    yield null
   }
 }
+
+/** Days or longer: every day of a period at each of the rule's times. */
+function* dayMoments(rule: RRule, start: Moment, dated: boolean): Generator<Moment[] | null> {
+  const times = dated ? [0] : timesOf(rule, start)
+  for (const days of daySets(rule, start))
+    yield days?.flatMap((day) => times.map((second) => ({ day, second }))) ?? null
+}
+
+const before = (a: Moment, b: Moment): boolean =>
+  a.day < b.day || (a.day === b.day && a.second < b.second)
 
 function lastMoment(rule: RRule, zone: string): Moment {
   const { until } = rule
@@ -198,6 +224,27 @@ function lastMoment(rule: RRule, zone: string): Moment {
   if (!until.utc) return { day: toEpochDay(until.date), second: secondsOf(until.time) }
   const local = toLocal(toInstant(until.date, until.time as LocalTime, 'UTC'), zone)
   return { day: toEpochDay(local.date), second: secondsOf(local.time) }
+}
+
+/** The moments of a rule from the first to the last that it may have, whatever its count. */
+function* moments(
+  rule: RRule,
+  first: Moment,
+  { dated, last }: { dated: boolean; last: Moment },
+): Generator<Moment> {
+  const unit = UNITS[rule.freq]
+  let empty = 0
+  for (const set of unit ? timeSets(rule, first, unit) : dayMoments(rule, first, dated)) {
+    const chosen = choose(set ?? [], rule.bySetPos)
+    empty = chosen.length === 0 ? empty + 1 : 0
+    if (empty > EMPTY_PERIODS[rule.freq]) return
+    for (const moment of chosen) {
+      if (before(last, moment)) return
+      if (!before(moment, first)) yield moment
+    }
+    const reached = set?.at(-1)
+    if (reached && before(last, reached)) return
+  }
 }
 
 const secondsOf = (time: string): number =>
@@ -223,38 +270,9 @@ export function* expand(
 ): Generator<{ date: IsoDate; time: LocalTime | null }> {
   const dated = start.time === null
   const first: Moment = { day: toEpochDay(start.date), second: dated ? 0 : secondsOf(start.time!) }
-  const last = lastMoment(rule, zone)
-  const long =
-    rule.freq === 'YEARLY' ||
-    rule.freq === 'MONTHLY' ||
-    rule.freq === 'WEEKLY' ||
-    rule.freq === 'DAILY'
-  const times = dated ? [0] : timesOf(rule, first)
-  const sets = long ? daySets(rule, first) : timeSets(rule, first)
   let left = rule.count ?? Infinity
-  let empty = 0
-  for (const set of sets) {
-    const moments = !set
-      ? []
-      : typeof set[0] === 'number'
-        ? (set as number[]).flatMap((day) => times.map((second) => ({ day, second })))
-        : (set as Moment[])
-    const chosen = choose(moments, rule.bySetPos)
-    if (chosen.length === 0) {
-      if (++empty > EMPTY_PERIODS[rule.freq]) return
-    } else empty = 0
-    for (const { day, second } of chosen) {
-      if (day < first.day || (day === first.day && second < first.second)) continue
-      if (day > last.day || (day === last.day && second > last.second) || left <= 0) return
-      left--
-      yield { date: fromEpochDay(day), time: dated ? null : timeText(second) }
-    }
-    if (left <= 0) return
-    const reached = moments[moments.length - 1]
-    if (
-      reached &&
-      (reached.day > last.day || (reached.day === last.day && reached.second > last.second))
-    )
-      return
+  for (const moment of moments(rule, first, { dated, last: lastMoment(rule, zone) })) {
+    yield { date: fromEpochDay(moment.day), time: dated ? null : timeText(moment.second) }
+    if (--left <= 0) return
   }
 }

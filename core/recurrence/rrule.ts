@@ -77,84 +77,103 @@ function until(text: string): NonNullable<RRule['until']> {
   return { date: isoDate(`${m[1]}-${m[2]}-${m[3]}`, 'rule UNTIL'), time, utc: m[7] === 'Z' }
 }
 
-/**
- * Reads an RRULE, strictly: unknown or doubled parts and values out of range are refused by name.
- * @throws Refusal `bad-rule`, `bad-date`.
- */
-export function parseRRule(text: string): RRule {
-  const parts = new Map<string, string>()
-  for (const piece of text
+type Parts = Map<string, string>
+
+/** The parts of a rule by name; none is given twice. */
+function partsOf(text: string): Parts {
+  const parts: Parts = new Map()
+  const bare = text
     .trim()
     .replace(/^RRULE:/i, '')
     .replace(/;$/, '')
-    .toUpperCase()
-    .split(';')) {
+  for (const piece of bare.toUpperCase().split(';')) {
     const [name = '', value = '', ...more] = piece.split('=')
     if (!name || !value || more.length) bad(`${quote(piece)} is not a part such as FREQ=MONTHLY.`)
     if (parts.has(name)) bad(`${name} is given twice.`)
     parts.set(name, value)
   }
-  const take = (name: string): string | undefined => {
-    const value = parts.get(name)
-    parts.delete(name)
-    return value
-  }
-  const list = (name: string, low: number, high: number, signed = false): number[] | undefined => {
-    const value = take(name)
-    return value === undefined ? undefined : numbers(name, value, low, high, signed)
-  }
-  const freq = (take('FREQ') ??
-    bad('FREQ is missing; start with FREQ=DAILY, WEEKLY, MONTHLY or YEARLY.')) as Frequency
-  if (!FREQUENCIES.includes(freq))
-    bad(`FREQ=${String(freq)} is not known; use ${FREQUENCIES.join(', ')}.`)
-  const interval = take('INTERVAL')
-  const count = take('COUNT')
-  const end = take('UNTIL')
-  const byDay = take('BYDAY')
-    ?.split(',')
-    .map((item) => {
-      const m = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(item)
-      if (!m) return bad(`BYDAY=${item} is not a weekday such as MO, 2FR or -1SU.`)
-      const nth = m[1] === undefined ? 0 : Number(m[1])
-      if (m[1] !== undefined && (nth === 0 || Math.abs(nth) > 53))
-        bad(`BYDAY=${item}: the ordinal runs from ±1 to ±53.`)
-      return { weekday: weekday(m[2]!), nth }
-    })
+  return parts
+}
+
+/** Takes one part out and reads it; undefined where it is not given. */
+function take<T>(parts: Parts, name: string, read: (value: string) => T): T | undefined {
+  const value = parts.get(name)
+  parts.delete(name)
+  return value === undefined ? undefined : read(value)
+}
+
+function frequency(value: string): Frequency {
+  if (!FREQUENCIES.includes(value as Frequency))
+    bad(`FREQ=${value} is not known; use ${FREQUENCIES.join(', ')}.`)
+  return value as Frequency
+}
+
+function ordinalDay(item: string): NonNullable<RRule['byDay']>[number] {
+  const m = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(item)
+  if (!m) return bad(`BYDAY=${item} is not a weekday such as MO, 2FR or -1SU.`)
+  const nth = m[1] === undefined ? 0 : Number(m[1])
+  if (m[1] !== undefined && (nth === 0 || Math.abs(nth) > 53))
+    bad(`BYDAY=${item}: the ordinal runs from ±1 to ±53.`)
+  return { weekday: weekday(m[2]!), nth }
+}
+
+/** What RFC 5545 says of parts that do not go together (section 3.3.10). */
+function checkTogether(rule: RRule): void {
+  const { freq, byWeekNo, byYearDay, byMonthDay } = rule
+  if (rule.count !== undefined && rule.until) bad('COUNT and UNTIL exclude each other; keep one.')
+  if (byWeekNo && freq !== 'YEARLY') bad('BYWEEKNO only goes with FREQ=YEARLY.')
+  if (byYearDay && ['DAILY', 'WEEKLY', 'MONTHLY'].includes(freq))
+    bad(`BYYEARDAY does not go with FREQ=${freq}.`)
+  if (byMonthDay && freq === 'WEEKLY') bad('BYMONTHDAY does not go with FREQ=WEEKLY.')
+}
+
+function checkOrdinals({ freq, byDay, byWeekNo }: RRule): void {
+  if (!byDay?.some((d) => d.nth !== 0)) return
+  if (freq !== 'MONTHLY' && freq !== 'YEARLY')
+    bad(`BYDAY with an ordinal does not go with FREQ=${freq}; use MONTHLY or YEARLY.`)
+  if (byWeekNo) bad('BYDAY with an ordinal does not go with BYWEEKNO.')
+}
+
+function checkPositions(rule: RRule): void {
+  const { bySecond, byMinute, byHour, byDay, byMonthDay, byYearDay, byWeekNo, byMonth } = rule
+  const others = [bySecond, byMinute, byHour, byDay, byMonthDay, byYearDay, byWeekNo, byMonth]
+  if (rule.bySetPos && !others.some(Boolean)) bad('BYSETPOS needs another BY… part to choose from.')
+}
+
+/**
+ * Reads an RRULE, strictly: unknown or doubled parts and values out of range are refused by name.
+ * @throws Refusal `bad-rule`, `bad-date`.
+ */
+export function parseRRule(text: string): RRule {
+  const parts = partsOf(text)
+  const list = (name: string, low: number, high: number, signed = false) =>
+    take(parts, name, (value) => numbers(name, value, low, high, signed))
+  const count = (name: string) => take(parts, name, (value) => whole(name, value))
   const rule = {
-    freq,
-    interval: interval === undefined ? 1 : whole('INTERVAL', interval),
-    count: count === undefined ? undefined : whole('COUNT', count),
-    until: end === undefined ? undefined : until(end),
+    freq:
+      take(parts, 'FREQ', frequency) ??
+      bad('FREQ is missing; start with FREQ=DAILY, WEEKLY, MONTHLY or YEARLY.'),
+    interval: count('INTERVAL') ?? 1,
+    count: count('COUNT'),
+    until: take(parts, 'UNTIL', until),
     bySecond: list('BYSECOND', 0, 60),
     byMinute: list('BYMINUTE', 0, 59),
     byHour: list('BYHOUR', 0, 23),
-    byDay,
+    byDay: take(parts, 'BYDAY', (value) => value.split(',').map(ordinalDay)),
     byMonthDay: list('BYMONTHDAY', 1, 31, true),
     byYearDay: list('BYYEARDAY', 1, 366, true),
     byWeekNo: list('BYWEEKNO', 1, 53, true),
     byMonth: list('BYMONTH', 1, 12),
     bySetPos: list('BYSETPOS', 1, 366, true),
-    weekStart: weekday(take('WKST') ?? 'MO'),
+    weekStart: take(parts, 'WKST', weekday) ?? 1,
   }
   const [unknown] = parts.keys()
   if (unknown !== undefined) bad(`${unknown} is not a part of a recurrence rule.`)
-  if (rule.count !== undefined && rule.until) bad('COUNT and UNTIL exclude each other; keep one.')
-  if (rule.byWeekNo && freq !== 'YEARLY') bad('BYWEEKNO only goes with FREQ=YEARLY.')
-  if (rule.byYearDay && (freq === 'DAILY' || freq === 'WEEKLY' || freq === 'MONTHLY'))
-    bad(`BYYEARDAY does not go with FREQ=${freq}.`)
-  if (rule.byMonthDay && freq === 'WEEKLY') bad('BYMONTHDAY does not go with FREQ=WEEKLY.')
-  if (byDay?.some((d) => d.nth !== 0)) {
-    if (freq !== 'MONTHLY' && freq !== 'YEARLY')
-      bad(`BYDAY with an ordinal does not go with FREQ=${freq}; use MONTHLY or YEARLY.`)
-    if (rule.byWeekNo) bad('BYDAY with an ordinal does not go with BYWEEKNO.')
-  }
-  const { bySecond, byMinute, byHour, byMonthDay, byYearDay, byWeekNo, byMonth, bySetPos } = rule
-  if (
-    bySetPos &&
-    ![bySecond, byMinute, byHour, byDay, byMonthDay, byYearDay, byWeekNo, byMonth].some(Boolean)
-  )
-    bad('BYSETPOS needs another BY… part to choose from.')
-  return Object.fromEntries(
+  const given = Object.fromEntries(
     Object.entries(rule).filter(([, value]) => value !== undefined),
   ) as unknown as RRule
+  checkTogether(given)
+  checkOrdinals(given)
+  checkPositions(given)
+  return given
 }

@@ -33,13 +33,13 @@ export interface Captured {
   readonly pieces: readonly Piece[]
 }
 
-const PRIORITIES: Readonly<Record<string, Captured['priority']>> = {
-  urgent: 'urgent',
-  asap: 'urgent',
-  'high priority': 'high',
-  important: 'high',
-  'low priority': 'low',
-}
+const PRIORITIES: ReadonlyMap<string, NonNullable<Captured['priority']>> = new Map([
+  ['urgent', 'urgent'],
+  ['asap', 'urgent'],
+  ['high priority', 'high'],
+  ['important', 'high'],
+  ['low priority', 'low'],
+])
 /** The most words that one piece may have. */
 const LONGEST = 6
 
@@ -47,101 +47,123 @@ const inOrder = (named: readonly [number, number][]): number[] => [
   ...new Set([...named].sort((a, b) => a[0] - b[0]).map(([, id]) => id)),
 ]
 
+type Names = ReadonlyMap<string, number | null>
+
+/** What is called what, in lower case; a name that two things share names neither. */
+function byName(list: readonly Nameable[]): Names {
+  const names = new Map<string, number | null>()
+  for (const { id, names: all } of list)
+    for (const name of new Set(all.map((n) => n.toLowerCase())))
+      names.set(name, names.has(name) && names.get(name) !== id ? null : id)
+  return names
+}
+
+interface Found {
+  due?: IsoDate
+  time?: LocalTime
+  estimate?: Minutes
+  priority?: NonNullable<Captured['priority']>
+  clientId?: number
+  projectId?: number
+  people: [from: number, id: number][]
+  tags: [from: number, id: number][]
+}
+
+/** Reads pieces of a line one after the other, and keeps what they say. */
+function pieceReader(vocabulary: Vocabulary, today: IsoDate) {
+  const found: Found = { people: [], tags: [] }
+  const [people, clients] = [byName(vocabulary.people), byName(vocabulary.clients)]
+  const [projects, tags] = [byName(vocabulary.projects), byName(vocabulary.tags)]
+
+  /** Keeps what is read, where nothing of its kind was read before. */
+  const once = <K extends Exclude<keyof Found, 'people' | 'tags'>>(
+    key: K,
+    read: () => Found[K] | null,
+  ): boolean => {
+    const value = found[key] === undefined ? read() : null
+    if (value === null || value === undefined) return false
+    found[key] = value
+    return true
+  }
+  const each = (list: Found['people'], from: number, id: number | null | undefined): boolean =>
+    id ? list.push([from, id]) > 0 : false
+
+  const read = (text: string, from: number): Piece['kind'] | null => {
+    const bare = text.replace(/[,;]$/, '')
+    const key = bare.toLowerCase()
+    if (once('due', () => readDate(bare, today))) return 'date'
+    if (once('time', () => readTime(bare))) return 'time'
+    if (once('estimate', () => readMinutes(bare))) return 'estimate'
+    if (once('priority', () => PRIORITIES.get(key))) return 'priority'
+    if (each(found.people, from, people.get(key.replace(/^(?:@|for )/, '')))) return 'person'
+    if (once('clientId', () => clients.get(key.replace(/^for /, '')))) return 'client'
+    if (once('projectId', () => projects.get(key.replace(/^in /, '')))) return 'project'
+    if (key.startsWith('#') && each(found.tags, from, tags.get(key.slice(1)))) return 'tag'
+    return null
+  }
+  return { found, read }
+}
+
+interface Word {
+  readonly text: string
+  readonly from: number
+  readonly to: number
+  /** In quotes: title, whatever it says. */
+  readonly quoted: boolean
+  taken: boolean
+}
+const wordsOf = (line: string): Word[] =>
+  [...line.matchAll(/"[^"]*"|\S+/g)].map(({ 0: text, index: from }) => ({
+    ...{ text, from, to: from + text.length },
+    ...{ quoted: text.startsWith('"'), taken: false },
+  }))
+
+/** Reads every run of words, longer ones first; those that mean something are taken. */
+function piecesOf(
+  line: string,
+  words: readonly Word[],
+  read: (text: string, from: number) => Piece['kind'] | null,
+): Piece[] {
+  const pieces: Piece[] = []
+  for (let length = Math.min(LONGEST, words.length); length > 0; length--)
+    for (let i = 0; i + length <= words.length; i++) {
+      const run = words.slice(i, i + length)
+      if (run.some((word) => word.taken || word.quoted)) continue
+      const [from, to] = [run[0]!.from, run.at(-1)!.to]
+      const text = line.slice(from, to)
+      const kind = read(text.replace(/\s+/g, ' '), from)
+      if (!kind) continue
+      for (const word of run) word.taken = true
+      pieces.push({ kind, text, from, to })
+    }
+  return pieces.sort((a, b) => a.from - b.from)
+}
+
 /**
  * Understands a line such as "Chase statements Mossgate fri 3pm 30m urgent". Longer pieces are read
  * before shorter ones, each kind but people and tags once, the first that fits; what is left over
  * is the title. Words in quotes are always title. Pure: the vocabulary says which names there are.
  */
 export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): Captured {
-  const words = [...line.matchAll(/"[^"]*"|\S+/g)].map((m) => ({
-    text: m[0],
-    from: m.index,
-    to: m.index + m[0].length,
-    taken: m[0].startsWith('"'),
-  }))
-  const quoted = new Set(words.filter((w) => w.taken))
-  const pieces: Piece[] = []
-  const found: { -readonly [K in keyof Captured]?: Captured[K] } = {}
-  const people: [from: number, id: number][] = []
-  const tags: [from: number, id: number][] = []
-  const byName = (list: readonly Nameable[]) => {
-    const names = new Map<string, number | null>()
-    // A name that two things share names neither.
-    for (const { id, names: all } of list)
-      for (const name of new Set(all.map((n) => n.toLowerCase())))
-        names.set(name, names.has(name) && names.get(name) !== id ? null : id)
-    return names
-  }
-  const [persons, clients, projects, tagNames] = [
-    vocabulary.people,
-    vocabulary.clients,
-    vocabulary.projects,
-    vocabulary.tags,
-  ].map(byName) as [
-    Map<string, number | null>,
-    Map<string, number | null>,
-    Map<string, number | null>,
-    Map<string, number | null>,
-  ]
-
-  const read = (text: string, from: number): Piece['kind'] | null => {
-    const bare = text.replace(/[,;]$/, '')
-    const key = bare.toLowerCase()
-    if (found.due === undefined) {
-      const due = readDate(bare, today)
-      if (due !== null) return ((found.due = due), 'date')
-    }
-    if (found.time === undefined) {
-      const time = readTime(bare)
-      if (time !== null) return ((found.time = time), 'time')
-    }
-    if (found.estimate === undefined) {
-      const estimate = readMinutes(bare)
-      if (estimate !== null) return ((found.estimate = estimate), 'estimate')
-    }
-    if (found.priority === undefined && Object.hasOwn(PRIORITIES, key))
-      return ((found.priority = PRIORITIES[key]!), 'priority')
-    const person = persons.get(key.replace(/^(?:@|for )/, ''))
-    if (person) return (people.push([from, person]), 'person')
-    if (found.clientId === undefined) {
-      const client = clients.get(key.replace(/^for /, ''))
-      if (client) return ((found.clientId = client), 'client')
-    }
-    if (found.projectId === undefined) {
-      const project = projects.get(key.replace(/^in /, ''))
-      if (project) return ((found.projectId = project), 'project')
-    }
-    const tag = tagNames.get(key.replace(/^#/, ''))
-    if (tag && key.startsWith('#')) return (tags.push([from, tag]), 'tag')
-    return null
-  }
-  for (let length = Math.min(LONGEST, words.length); length > 0; length--)
-    for (let i = 0; i + length <= words.length; i++) {
-      const run = words.slice(i, i + length)
-      if (run.some((w) => w.taken)) continue
-      const [from, to] = [run[0]!.from, run.at(-1)!.to]
-      const kind = read(line.slice(from, to).replace(/\s+/g, ' '), from)
-      if (!kind) continue
-      for (const word of run) word.taken = true
-      pieces.push({ kind, text: line.slice(from, to), from, to })
-    }
-  const title = words
-    .filter((w) => !w.taken || quoted.has(w))
-    .map((w) => (quoted.has(w) ? w.text.slice(1, -1) : w.text))
-    .join(' ')
-    .trim()
-  const time = found.time ?? null
+  const words = wordsOf(line)
+  const { found, read } = pieceReader(vocabulary, today)
+  const pieces = piecesOf(line, words, read)
+  const left = words.filter((word) => !word.taken)
+  const { due, time = null, estimate = null, priority = null } = found
   return {
-    title,
+    title: left
+      .map(({ text, quoted }) => (quoted ? text.slice(1, -1) : text))
+      .join(' ')
+      .trim(),
     // A time without a day is today's.
-    due: found.due ?? (time === null ? null : today),
+    due: due ?? (time === null ? null : today),
     time,
-    estimate: found.estimate ?? null,
-    priority: found.priority ?? null,
-    people: inOrder(people),
+    estimate,
+    priority,
+    people: inOrder(found.people),
     clientId: found.clientId ?? null,
     projectId: found.projectId ?? null,
-    tags: inOrder(tags),
-    pieces: pieces.sort((a, b) => a.from - b.from),
+    tags: inOrder(found.tags),
+    pieces,
   }
 }

@@ -63,51 +63,76 @@ function nearest(month: number, day: number, today: IsoDate): IsoDate | null {
     : (here ?? real(year + 1, month, day))
 }
 
+type ReadDate = (text: string, today: IsoDate) => IsoDate | null
+
+const standard: ReadDate = (t) =>
+  /^\d{4}-\d{2}-\d{2}$/.test(t) ? real(+t.slice(0, 4), +t.slice(5, 7), +t.slice(8)) : null
+
+const BY_NAME: ReadonlyMap<string, number> = new Map([
+  ['yesterday', -1],
+  ['today', 0],
+  ['tomorrow', 1],
+])
+/** "today", "+5", "in 2 weeks". */
+const fromToday: ReadDate = (t, today) => {
+  const named = BY_NAME.get(t)
+  if (named !== undefined) return addDays(today, named)
+  const ahead = /^(?:\+|in )(\d{1,3}) ?(d|day|days|w|week|weeks)?$/.exec(t)
+  return ahead && addDays(today, Number(ahead[1]) * (ahead[2]?.startsWith('w') ? 7 : 1))
+}
+
+/** "fri", "next tue": the next such day, today's name a week on; "next fri" is next week's. */
+const onWeekday: ReadDate = (t, today) => {
+  const said = /^(?:(next|on|by) )?([a-z]+)$/.exec(t)
+  const weekday = said ? weekdayNamed(said[2]!) : 0
+  if (weekday === 0) return null
+  const now = weekdayOf(toEpochDay(today))
+  return said![1] === 'next'
+    ? addDays(today, 7 - now + weekday)
+    : addDays(today, (weekday - now + 7) % 7 || 7)
+}
+
+/** "3 Dec", "Dec 3 2027", with the weekday before it or without. */
+const inWords: ReadDate = (t, today) => {
+  const spoken = t.replace(
+    /^(?:(?:on|by|due) )?(?:(?:mon|tue|tues|wed|weds|thu|thur|thurs|fri|sat|sun)[a-z]* )?/,
+    '',
+  )
+  const found =
+    /^(?<day>\d{1,2})(?:st|nd|rd|th)? (?<name>[a-z]+)(?: (?<year>\d{4}))?$/.exec(spoken) ??
+    /^(?<name>[a-z]+) (?<day>\d{1,2})(?:st|nd|rd|th)?(?: (?<year>\d{4}))?$/.exec(spoken)
+  if (!found) return null
+  const { day, name, year } = found.groups as { day: string; name: string; year?: string }
+  const month = monthOf(name)
+  if (month === 0) return null
+  return year ? real(Number(year), month, Number(day)) : nearest(month, Number(day), today)
+}
+
+/** "3/12/26", "3.12.". */
+const inFigures: ReadDate = (t, today) => {
+  const found = /^(\d{1,2})[/.](\d{1,2})(?:[/.](\d{2}|\d{4}))?\.?$/.exec(t)
+  if (!found) return null
+  const [, day, month, year] = found
+  if (!year) return nearest(Number(month), Number(day), today)
+  return real(Number(year) + (year.length === 2 ? 2000 : 0), Number(month), Number(day))
+}
+
 /**
  * A date: "today", "fri", "next tue", "3 Dec", "Dec 3 2027", "3/12/26", "2026-12-03", "+5", "in 2
  * weeks". A weekday is the next one, today's name a week on.
  */
 export function readDate(text: string, today: IsoDate): IsoDate | null {
   const t = text.trim().toLowerCase().replace(/,/g, ' ').replace(/\s+/g, ' ')
-  if (/^\d{4}-\d{2}-\d{2}$/.test(t)) return real(+t.slice(0, 4), +t.slice(5, 7), +t.slice(8))
-  if (t === 'today') return today
-  if (t === 'tomorrow') return addDays(today, 1)
-  if (t === 'yesterday') return addDays(today, -1)
-  const ahead = /^(?:\+|in )(\d{1,3}) ?(d|day|days|w|week|weeks)?$/.exec(t)
-  if (ahead) return addDays(today, Number(ahead[1]) * (ahead[2]?.startsWith('w') ? 7 : 1))
-  const weekday = /^(?:(next|on|by) )?([a-z]+)(?: \d{1,2} [a-z]+)?$/.exec(t)
-  if (weekday && weekdayNamed(weekday[2]!) > 0 && !/\d/.test(t)) {
-    const step = (weekdayNamed(weekday[2]!) - weekdayOf(toEpochDay(today)) + 7) % 7 || 7
-    // "next fri" is the Friday of next week.
-    const monday = addDays(today, 8 - weekdayOf(toEpochDay(today)))
-    return weekday[1] === 'next'
-      ? addDays(monday, weekdayNamed(weekday[2]!) - 1)
-      : addDays(today, step)
+  for (const read of [standard, fromToday, onWeekday, inWords, inFigures]) {
+    const date = read(t, today)
+    if (date !== null) return date
   }
-  const spoken = t.replace(
-    /^(?:(?:on|by|due) )?(?:(?:mon|tue|tues|wed|weds|thu|thur|thurs|fri|sat|sun)[a-z]* )?/,
-    '',
-  )
-  const dayMonth = /^(\d{1,2})(?:st|nd|rd|th)? ([a-z]+)(?: (\d{4}))?$/.exec(spoken) ?? null
-  const monthDay = /^([a-z]+) (\d{1,2})(?:st|nd|rd|th)?(?: (\d{4}))?$/.exec(spoken)
-  const words = dayMonth
-    ? ([dayMonth[1], dayMonth[2], dayMonth[3]] as const)
-    : monthDay
-      ? ([monthDay[2], monthDay[1], monthDay[3]] as const)
-      : null
-  if (words) {
-    const month = monthOf(words[1]!)
-    if (month === 0) return null
-    return words[2]
-      ? real(Number(words[2]), month, Number(words[0]))
-      : nearest(month, Number(words[0]), today)
-  }
-  const figures = /^(\d{1,2})[/.](\d{1,2})(?:[/.](\d{2}|\d{4}))?\.?$/.exec(t)
-  if (!figures) return null
-  const [day, month] = [Number(figures[1]), Number(figures[2])]
-  if (!figures[3]) return nearest(month, day, today)
-  return real(Number(figures[3]) + (figures[3].length === 2 ? 2000 : 0), month, day)
+  return null
 }
+
+/** The hour on a clock of twelve, or null where it has none such. */
+const afternoon = (hour: number, half: string): number | null =>
+  hour >= 1 && hour <= 12 ? (hour % 12) + (half === 'pm' ? 12 : 0) : null
 
 /** A time of day: "3pm", "3.30 pm", "15:00", "noon". */
 export function readTime(text: string): LocalTime | null {
@@ -115,15 +140,10 @@ export function readTime(text: string): LocalTime | null {
   if (t === 'noon' || t === 'midday') return '12:00' as LocalTime
   const found = /^(\d{1,2})(?:[:.](\d{2}))? ?(am|pm)?$/.exec(t)
   if (!found || (!found[2] && !found[3])) return null
-  let hour = Number(found[1])
+  const hour = found[3] ? afternoon(Number(found[1]), found[3]) : Number(found[1])
   const minute = Number(found[2] ?? 0)
-  if (found[3]) {
-    if (hour < 1 || hour > 12) return null
-    hour = (hour % 12) + (found[3] === 'pm' ? 12 : 0)
-  }
-  return hour < 24 && minute < 60
-    ? (`${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}` as LocalTime)
-    : null
+  if (hour === null || hour >= 24 || minute >= 60) return null
+  return `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}` as LocalTime
 }
 
 /** “fri 3pm”, “5 dec, 14:00”, “2026-12-05T14:00:00”: a date, what stands between, a time. */
