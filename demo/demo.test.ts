@@ -29,7 +29,8 @@ it('the demo shows every part of work with something true in it', async () => {
   between('tasks where parentId in (select id from tasks where parentId is not null)', 1)
   between('tasks where datesFollow = 1 and stateFollows = 1', 1)
   between(
-    "tasks where doneBy = 'all' and (select count(*) from taskAssignees a where a.taskId = tasks.id and a.estimate is not null) > 1",
+    "tasks where doneBy = 'all' and (select count(*) from taskAssignees a where a.taskId " +
+      '= tasks.id and a.estimate is not null) > 1',
     1,
   )
   between('taskFollowers', 3)
@@ -51,7 +52,8 @@ it('the demo shows every part of work with something true in it', async () => {
   expect(n('tasks where start > due')).toBe(0)
   expect(
     n(
-      'tasks t left join projects p on p.id = t.projectId join states s on s.id = t.stateId where s.setId <> coalesce(p.stateSetId, 1) or s.kind <> t.state',
+      'tasks t left join projects p on p.id = t.projectId join states s on s.id = ' +
+        't.stateId where s.setId <> coalesce(p.stateSetId, 1) or s.kind <> t.state',
     ),
   ).toBe(0)
   for (const digest of db.sqlite

@@ -159,7 +159,10 @@ export function furnish(
       tags: [tags['client asked']!],
       followers: [who('Casper')],
       description:
-        '<p>Three sites order from the same wholesaler under three accounts, and nobody sees the total.</p><ul><li>One account, three delivery addresses</li><li>Statements to us, not to the sites</li></ul><p>Done when <strong>one December statement</strong> covers all three.</p>',
+        '<p>Three sites order from the same wholesaler under three accounts, and nobody sees ' +
+        'the total.</p><ul><li>One account, three delivery addresses</li><li>Statements to ' +
+        'us, not to the sites</li></ul><p>Done when <strong>one December statement</strong> ' +
+        'covers all three.</p>',
     })
     const part = (
       title: string,
@@ -201,7 +204,9 @@ export function furnish(
       taskId: ask,
       authorId: who('Imogen'),
       at: write.at - 3_600_000,
-      body: `<p><span class="mention" data-person="${who('Wendel')}">@Wendel Ashgrove</span> can you send me the three account numbers?</p>`,
+      body:
+        `<p><span class="mention" data-person="${who('Wendel')}">@Wendel Ashgrove</span> can ` +
+        `you send me the three account numbers?</p>`,
     })
     const file = (taskId: number, name: string, type: string, bytes: Buffer) =>
       write.insert('attachments', {
@@ -266,7 +271,8 @@ export function furnish(
       write.update('projects', joining, {
         stateSetId: set,
         description:
-          '<p>Hollin Street comes to us from a firm that closes at the end of the quarter. <strong>Payroll must not miss a month.</strong></p>',
+          '<p>Hollin Street comes to us from a firm that closes at the end of the quarter. ' +
+          '<strong>Payroll must not miss a month.</strong></p>',
       })
       for (const task of statesIn.all(reader, { project: joining }))
         patchTask(engine, write, needContext(engine, task.id), { stateId: own.get(task.state)! })

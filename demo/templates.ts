@@ -31,7 +31,8 @@ Deliver | File working papers | Bookkeeper | 15m | 2`,
     rows: `Collect | Ask the practice for hours and changes | Payroll lead | 15m | -7
 Collect | Check starters and leavers | Payroll lead | 30m | -5 | Tax codes; Pension; Bank details
 Run | Enter hours, sickness and on-call | Payroll lead | 1h | -4
-Run | Payroll check before release | Second pair of eyes | 45m | -2 | Gross to last month; Starters; Leavers; Pension; Net total; Payment file
+Run | Payroll check before release | Second pair of eyes | 45m | -2 | Gross to last month; Starters; Leavers; \
+Pension; Net total; Payment file
 Run | Practice approves the figures | Payroll lead | 15m | -1
 Release | Release payment file | Payroll lead | 15m | 0
 Release | Send payslips and file returns | Payroll lead | 30m | 0`,
@@ -77,7 +78,8 @@ Ready | Inspection day | Compliance lead | 4h | 0`,
   },
   'Controlled-drugs register check': {
     anchor: 'deadline',
-    rows: `Check | Balance the register against stock | Checker | 45m | -1 | Ketamine; Methadone; Fentanyl; Pentobarbital
+    rows: `Check | Balance the register against stock | Checker | 45m | -1 | Ketamine; Methadone; \
+Fentanyl; Pentobarbital
 Check | Sign off controlled-drugs register | Reviewer | 20m | 0`,
   },
   'Clinic leaving': {

@@ -18,7 +18,10 @@ const browser = await chromium.launch({
 })
 
 const CSV =
-  'Step,Stage,Who,Minutes,Days before\nAsk for the claim forms,Gather,Clerk,20,-5\nCheck the claims,Gather,Clerk,45m,-3\n,Gather,Clerk,10,-3\nSend to the insurer,Send,Checker,soon,-1\nBook the payment,Send,Checker,1h 30m,0\nFile the batch,Send,Clerk,10,2\n'
+  'Step,Stage,Who,Minutes,Days before\nAsk for the claim forms,Gather,Clerk,20,-5\n' +
+  'Check the claims,Gather,Clerk,45m,-3\n,Gather,Clerk,10,-3\nSend to the ' +
+  'insurer,Send,Checker,soon,-1\nBook the payment,Send,Checker,1h 30m,0\nFile the ' +
+  'batch,Send,Clerk,10,2\n'
 
 async function page(scheme: 'light' | 'dark', signedIn: boolean) {
   const context = await browser.newContext({

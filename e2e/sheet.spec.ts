@@ -1,6 +1,6 @@
 import { expect, test } from './house.ts'
 
-test('a task from end to end: parts of it, people with theirs, fields, files, and the whole of it copied, merged, archived', async ({
+test('a task from end to end: its parts, people, fields, files; copied, merged, archived', async ({
   as,
   house,
 }) => {
@@ -119,7 +119,7 @@ test('a task from end to end: parts of it, people with theirs, fields, files, an
   await expect(sheet.getByRole('textbox', { name: 'Title' })).toHaveValue('The copy')
 })
 
-test('a project from end to end: described, judged, its phases and milestones, what is said, copied, finished, archived and back', async ({
+test('a project from end to end: judged, phases, milestones, talk, copied, archived and back', async ({
   as,
   house,
 }) => {

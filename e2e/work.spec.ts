@@ -169,7 +169,7 @@ test('a timeline: moved and stretched by the pointer, on every scale', async ({ 
   expect(await violations(page)).toEqual([])
 })
 
-test('a list: added to a phase, dragged under another, put in order, marked and changed at once, and taken back', async ({
+test('a list: added to a phase, dragged, put in order, changed many at once, and taken back', async ({
   as,
   house,
 }) => {
@@ -443,7 +443,7 @@ test('the find box: a line becomes a task, words find it, a number opens it, mar
   void house
 })
 
-test('files: kinds and sizes are checked, pictures shown, a path in a name refused; what leaves as CSV is no formula', async ({
+test('files: kinds and sizes checked, pictures shown, no path in a name, no formula in a CSV', async ({
   as,
   house,
 }) => {
@@ -493,7 +493,8 @@ test('tasks from a file: mapped, looked at, bad lines named, made in a new proje
   const page = await as('manager')
   await page.goto('/work/bring-in')
   const csv =
-    'Task,Stage,Deadline,Who,Hours\nAsk for records,Gather,3/12/2026,Tobias Okonjo,30\n,Gather,,,\nPost them,Close,31/2/2026,,\nFile it,Close,4/12/2026,Devika Rao,1h 30m\n'
+    'Task,Stage,Deadline,Who,Hours\nAsk for records,Gather,3/12/2026,Tobias Okonjo,30\n' +
+    ',Gather,,,\nPost them,Close,31/2/2026,,\nFile it,Close,4/12/2026,Devika Rao,1h 30m\n'
   await page.setInputFiles('input[type=file]', {
     name: 'from-elsewhere.csv',
     mimeType: 'text/csv',

@@ -12,7 +12,9 @@ it('every table is strict, foreign keys hold, and opening again keeps what is th
   const db = openDatabase(file)
   const loose = db.sqlite
     .prepare(
-      "select name from sqlite_master where type = 'table' and name not like 'sqlite_%' and name not like '\\_\\_%' escape '\\' and name not like 'search%' and sql not like '%STRICT%'",
+      "select name from sqlite_master where type = 'table' and name not like 'sqlite_%' " +
+        "and name not like '\\_\\_%' escape '\\' and name not like 'search%' and sql not " +
+        "like '%STRICT%'",
     )
     .all()
   expect(loose).toEqual([])

@@ -29,12 +29,16 @@ function asFirst(folder: string): string {
     insert into people (id, name, email, access) values (1, 'Imogen', 'i@quillhaven.example', 'manager');
     insert into templates (id, name, definition, updatedAt) values (7, 'Books', '{}', 1000);
     insert into projects (id, name, clientId, templateId, createdAt) values (1, 'Books', 1, 7, 1000);
-    insert into tasks (id, title, description, state, projectId, createdAt) values (1, 'Post takings', 'Cash & cards' || char(10) || '<all>', 'waiting', 1, 1000), (2, 'Review', '', 'not-started', 1, 1000);
+    insert into tasks (id, title, description, state, projectId, createdAt) values
+      (1, 'Post takings', 'Cash & cards' || char(10) || '<all>', 'waiting', 1, 1000),
+      (2, 'Review', '', 'not-started', 1, 1000);
     insert into taskAssignees (taskId, personId) values (1, 1);
     insert into checklistItems (taskId, title, position) values (1, 'Cash', 0);
     insert into comments (taskId, authorId, body, at) values (1, 1, 'Is <this> it?', 2000);
     insert into journal ("change", at, actorKind, entity, entityId, action, taskId, after) values
-      (1, 1000, 'person', 'tasks', 1, 'made', 1, '{"title":"Post takings"}'), (1, 1000, 'person', 'tasks', 2, 'made', 2, '{"title":"Review"}'), (2, 3000, 'person', 'tasks', 1, 'changed', 1, '{"state":"waiting"}');
+      (1, 1000, 'person', 'tasks', 1, 'made', 1, '{"title":"Post takings"}'),
+      (1, 1000, 'person', 'tasks', 2, 'made', 2, '{"title":"Review"}'),
+      (2, 3000, 'person', 'tasks', 1, 'changed', 1, '{"state":"waiting"}');
   `)
   db.close()
   return file
@@ -65,7 +69,8 @@ it('from the first version on, nothing is lost: states are named, texts become r
   expect(rows('select body from comments')).toEqual([{ body: '<p>Is &lt;this&gt; it?</p>' }])
   expect(
     rows(
-      'select (select count(*) from taskAssignees) as people, (select count(*) from checklistItems) as items, (select count(*) from journal) as entries',
+      'select (select count(*) from taskAssignees) as people, (select count(*) from ' +
+        'checklistItems) as items, (select count(*) from journal) as entries',
     ),
   ).toEqual([{ people: 1, items: 1, entries: 3 }])
   const found = (words: string) =>

@@ -119,7 +119,8 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
   expect(count("select count(*) as n from tasks where title like 'Series%'")).toBe(SERIES * 6)
   expect(
     count(
-      'select count(*) as n from (select seriesId, occurrence from tasks where seriesId is not null group by 1, 2 having count(*) > 1)',
+      'select count(*) as n from (select seriesId, occurrence from tasks where seriesId is ' +
+        'not null group by 1, 2 having count(*) > 1)',
     ),
   ).toBe(0)
   // Rung one on the 24th, two on the 26th, three on the 30th, once for each late task; the
@@ -127,7 +128,8 @@ it('killed in the middle of a tick, again and again: nothing twice, nothing miss
   for (const rung of ['one', 'two', 'three'])
     expect(
       count(
-        `select count(*) as n from runs where key like 'ladder:%:${rung}' and itemKind = 'task' and itemId in (select id from tasks where title like 'Late%')`,
+        `select count(*) as n from runs where key like 'ladder:%:${rung}' and itemKind = ` +
+          `'task' and itemId in (select id from tasks where title like 'Late%')`,
       ),
     ).toBe(LATE)
   expect(count("select count(*) as n from tasks where title like 'Call about Late%'")).toBe(LATE)

@@ -135,7 +135,8 @@ it('undo restores every row of any edit', () => {
   ).result
   const rows = () => [
     l.rows(
-      'select title, description, state, priority, start, due, dueTime, estimate, closedAt, rung from tasks where id = ?',
+      'select title, description, state, priority, start, due, dueTime, estimate, ' +
+        'closedAt, rung from tasks where id = ?',
       id,
     ),
     l.rows('select personId from taskAssignees where taskId = ? order by personId', id),

@@ -152,7 +152,9 @@ describe('who may what', () => {
     expect(today.body.loose).toEqual([])
     const { id: other } = server.db.sqlite
       .prepare(
-        'select id from tasks t where closedAt is null and not exists (select 1 from taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and w.access = ?) limit 1',
+        'select id from tasks t where closedAt is null and not exists (select 1 from ' +
+          'taskAssignees a join people w on w.id = a.personId where a.taskId = t.id and ' +
+          'w.access = ?) limit 1',
       )
       .get('contractor') as { id: number }
     for (const path of [`/api/v1/tasks/${other}`, `/api/v1/tasks/${other}/activity`])
@@ -415,7 +417,9 @@ describe('the rest of the surface', () => {
     })().catch(() => undefined)
     const theirs = server.db.sqlite
       .prepare(
-        'select a.taskId as id from taskAssignees a join people w on w.id = a.personId and w.id = (select min(id) from people where access = ?) join tasks t on t.id = a.taskId and t.closedAt is null limit 1',
+        'select a.taskId as id from taskAssignees a join people w on w.id = a.personId and ' +
+          'w.id = (select min(id) from people where access = ?) join tasks t on t.id = ' +
+          'a.taskId and t.closedAt is null limit 1',
       )
       .get('contractor') as { id: number }
     await manager('POST', '/api/v1/tasks', { title: 'Not theirs' })

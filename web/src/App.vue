@@ -9,6 +9,7 @@ import DayRibbon from './parts/DayRibbon.vue'
 import Glyph from './parts/Glyph.vue'
 import MessageFoot from './parts/MessageFoot.vue'
 import PersonMark from './parts/PersonMark.vue'
+import Sprig from './parts/Sprig.vue'
 import { sendLeft, waiting } from './api/offline-queue.ts'
 import { useFindBox } from './state/findBox.ts'
 import { onChange, useLive } from './state/live.ts'
@@ -89,20 +90,7 @@ async function leave(): Promise<void> {
     <a class="skip" href="#main">Skip to the work</a>
     <header v-if="session.me && !route.meta['bare']" class="bar">
       <router-link to="/today" class="mark" aria-label="Fernwick, to Today">
-        <svg
-          width="20"
-          height="20"
-          viewBox="0 0 20 20"
-          fill="none"
-          stroke="#e6b422"
-          stroke-width="1.6"
-          stroke-linecap="round"
-          aria-hidden="true"
-        >
-          <path
-            d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7"
-          />
-        </svg>
+        <Sprig :size="20" />
         <span>Fernwick</span>
       </router-link>
       <nav aria-label="Desks">
@@ -173,6 +161,9 @@ async function leave(): Promise<void> {
   background: var(--bar);
   color: var(--bar-ink);
   gap: 14px;
+}
+.mark svg {
+  color: var(--marigold);
 }
 .mark {
   font: 600 20px/1 var(--display);

@@ -96,7 +96,9 @@ describe('how a project stands', () => {
         .byHand,
     ).toBe(false)
     addPost(l.engine, l.devika, id, {
-      body: `<p><span data-person="${l.tobias.id}">@Tobias</span> <span data-person="${l.corrie.id}">@Corrie</span></p>`,
+      body:
+        `<p><span data-person="${l.tobias.id}">@Tobias</span> <span ` +
+        `data-person="${l.corrie.id}">@Corrie</span></p>`,
       health: null,
     })
     expect(l.rows("select personId, body from notices where kind = 'mention'")).toEqual([

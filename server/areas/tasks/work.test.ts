@@ -105,7 +105,7 @@ describe('people on a task', () => {
       '4 tasks you follow changed at once',
     ])
   })
-  it('who works on a task, made or follows it hears what is said in plain words, guests too; who is named hears it once', () => {
+  it('who works on a task, made or follows it hears what is said, guests too; who is named, once', () => {
     const l = lab()
     const id = task(l, 'T', { assignees: [l.tobias.id, l.corrie.id], followers: [l.devika.id] })
     l.runner.tick()
@@ -131,7 +131,9 @@ describe('people on a task', () => {
     })
     editTask(l.engine, l.imogen, id, {
       patch: {
-        description: `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span> and <span data-person="${l.corrie.id}">@Corrie</span></p>`,
+        description:
+          `<p>Ask <span class="mention" data-person="${l.devika.id}">@Devika</span> and <span ` +
+          `data-person="${l.corrie.id}">@Corrie</span></p>`,
       },
       seen: null,
     })
@@ -146,7 +148,9 @@ describe('what people write', () => {
     const l = lab()
     const id = task(l, 'T', {
       description:
-        '<p onclick="x()" style="position:fixed">Hi<script>alert(1)</script><img src=x onerror=alert(1)> <a href="javascript:alert(1)">a</a><a href="https://example.org">b</a><iframe src="//x"></iframe></p>',
+        '<p onclick="x()" style="position:fixed">Hi<script>alert(1)</script><img src=x ' +
+        'onerror=alert(1)> <a href="javascript:alert(1)">a</a><a ' +
+        'href="https://example.org">b</a><iframe src="//x"></iframe></p>',
     })
     const { description } = sheet(l, id)
     expect(description).not.toMatch(/script|onclick|onerror|style|iframe|img|javascript/)
@@ -584,7 +588,8 @@ describe('many at once', () => {
     expect(done.count).toBe(4)
     expect(
       l.rows(
-        'select ph.name, count(*) as n from tasks t join phases ph on ph.id = t.phaseId group by ph.id order by ph.position',
+        'select ph.name, count(*) as n from tasks t join phases ph on ph.id = t.phaseId ' +
+          'group by ph.id order by ph.position',
       ),
     ).toEqual([
       { name: 'Gather', n: 2 },

@@ -51,43 +51,39 @@ async function answerOf<T>(response: Response): Promise<T> {
   throw new ApiProblem(problem)
 }
 
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+
+function headersOf(method: Method, { body, bytes, seen, once }: CallOptions) {
+  const headers: Record<string, string> = {}
+  if (body !== undefined) headers['Content-Type'] = 'application/json'
+  if (bytes) headers['Content-Type'] = bytes.type || 'application/octet-stream'
+  if (seen !== undefined) headers['If-Match'] = `"${seen}"`
+  // Sent twice because an answer was lost, a creation must still happen once.
+  if (method === 'POST' && !bytes) headers['Idempotency-Key'] = once ?? crypto.randomUUID()
+  return headers
+}
+
+/** One request, now or not at all. @throws ApiProblem */
+async function sendNow(url: string, init: RequestInit): Promise<Response> {
+  try {
+    return await fetch(url, init)
+  } catch {
+    throw new ApiProblem(OFFLINE)
+  }
+}
+
 /**
  * One request. A change that finds no connection is kept and sent, in order, as soon as there is
  * one: the promise settles then. @throws ApiProblem
  */
-export async function call<T>(
-  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
-  path: string,
-  options: CallOptions = {},
-): Promise<T> {
-  const headers: Record<string, string> = {}
-  if (options.body !== undefined) headers['Content-Type'] = 'application/json'
-  if (options.bytes) headers['Content-Type'] = options.bytes.type || 'application/octet-stream'
-  if (options.seen !== undefined) headers['If-Match'] = `"${options.seen}"`
-  // Sent twice because an answer was lost, a creation must still happen once.
-  if (method === 'POST' && !options.bytes)
-    headers['Idempotency-Key'] = options.once ?? crypto.randomUUID()
-  const body =
-    options.bytes ?? (options.body === undefined ? undefined : JSON.stringify(options.body))
-  const send = () =>
-    fetch(`/api/v1${path}`, { method, headers, ...(body !== undefined && { body }) })
-  if (method === 'GET' || options.bytes || path.startsWith('/session')) {
-    let response: Response
-    try {
-      response = await send()
-    } catch {
-      throw new ApiProblem(OFFLINE)
-    }
-    return answerOf<T>(response)
-  }
-  return answerOf<T>(
-    await sendOrQueue({
-      method,
-      path: `/api/v1${path}`,
-      headers,
-      body: typeof body === 'string' ? body : null,
-    }),
-  )
+export async function call<T>(method: Method, path: string, options: CallOptions = {}): Promise<T> {
+  const headers = headersOf(method, options)
+  const url = `/api/v1${path}`
+  const { bytes } = options
+  const body = options.body === undefined ? null : JSON.stringify(options.body)
+  if (method === 'GET' || bytes || path.startsWith('/session'))
+    return answerOf<T>(await sendNow(url, { method, headers, body: bytes ?? body }))
+  return answerOf<T>(await sendOrQueue({ method, path: url, headers, body }))
 }
 
 export const get = <T>(path: string) => call<T>('GET', path)

@@ -242,68 +242,51 @@ const fits = (name: string) =>
     .toLowerCase()
     .split(/\s+/)
     .every((w) => name.toLowerCase().includes(w))
+const taskLine = (task: FoundTask, excerpt: string | null): Line => ({
+  key: `t${task.id}`,
+  name: task.title,
+  more: [`#${task.id}`, task.client, task.due ? sayDate(task.due, session.today) : '', excerpt]
+    .filter(Boolean)
+    .join(' · '),
+  run: openTask(task.id),
+  task,
+})
+const hits = computed(() =>
+  found.value.flatMap((f) => (f.kind === 'task' ? [taskLine(f.task, f.excerpt)] : [])),
+)
+const others = computed(() =>
+  found.value.flatMap((f): Line[] => {
+    if (f.kind === 'task') return []
+    const { kind, id, name } = f
+    return [{ key: `${kind}${id}`, name, more: KINDS[kind], run: go(`${PATHS[kind]}${id}`) }]
+  }),
+)
+const note = computed((): Line[] => {
+  if (!text.value.trim() || !session.me?.may.member) return []
+  const name = understood.value.title || '(a title is missing)'
+  return [{ key: 'note', name, more: saysMore.value, run: noteIt }]
+})
+const doing = computed(() => {
+  if (text.value.trim()) return deeds.value
+  return targets.value.length ? deeds.value.slice(0, 6) : []
+})
 const sections = computed((): { name: string; lines: Line[] }[] => {
-  const words = text.value.trim()
-  const hits = found.value.flatMap((f): Line[] =>
-    f.kind === 'task'
-      ? [
-          {
-            key: `t${f.task.id}`,
-            name: f.task.title,
-            more: [
-              `#${f.task.id}`,
-              f.task.client,
-              f.task.due ? sayDate(f.task.due, session.today) : '',
-              f.excerpt,
-            ]
-              .filter(Boolean)
-              .join(' · '),
-            run: openTask(f.task.id),
-            task: f.task,
-          },
-        ]
-      : [],
-  )
-  const others = found.value.flatMap((f): Line[] =>
-    f.kind === 'task'
-      ? []
-      : [
-          {
-            key: `${f.kind}${f.id}`,
-            name: f.name,
-            more: KINDS[f.kind],
-            run: go(`${PATHS[f.kind]}${f.id}`),
-          },
-        ],
-  )
-  const note: Line[] =
-    words && session.me?.may.member
-      ? [
-          {
-            key: 'note',
-            name: understood.value.title || '(a title is missing)',
-            more: saysMore.value,
-            run: noteIt,
-          },
-        ]
-      : []
-  const doing = {
-    name: 'Do',
-    lines: words ? deeds.value : targets.value.length ? deeds.value.slice(0, 6) : [],
-  }
+  const goTo = text.value.trim()
+    ? places.value.filter((l) => fits(l.name))
+    : places.value.slice(0, 4)
+  const found = [
+    { name: 'Tasks', lines: hits.value },
+    { name: 'Elsewhere', lines: others.value },
+    { name: 'Go to', lines: goTo },
+  ]
+  const deed = { name: 'Do', lines: doing.value }
+  // With tasks marked, doing something with them comes first.
+  const ordered = selection.count ? [deed, ...found] : [...found, deed]
   return [
-    { name: box.noting ? 'Note it' : '', lines: box.noting ? note : [] },
-    // With tasks marked, doing something with them comes first.
-    ...(selection.count ? [doing] : []),
-    { name: 'Tasks', lines: hits },
-    { name: 'Elsewhere', lines: others },
-    {
-      name: 'Go to',
-      lines: words ? places.value.filter((l) => fits(l.name)) : places.value.slice(0, 4),
-    },
-    ...(selection.count ? [] : [doing]),
-    { name: box.noting ? '' : 'Note it as a task', lines: box.noting ? [] : note },
-  ].filter((s) => s.lines.length)
+    ...(box.noting ? [{ name: 'Note it', lines: note.value }] : []),
+    ...ordered,
+    ...(box.noting ? [] : [{ name: 'Note it as a task', lines: note.value }]),
+  ].filter((section) => section.lines.length)
 })
 const lines = computed(() => sections.value.flatMap((s) => s.lines))
 async function noteIt(): Promise<void> {
@@ -345,30 +328,25 @@ function key(event: KeyboardEvent): void {
     else void run(lines.value[at.value])
   }
 }
+/** Whether somebody is typing there, so that letters are theirs. */
+const typesIn = (on: HTMLElement): boolean =>
+  on.isContentEditable ||
+  (/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox') ||
+  on.closest('[role="grid"].cells') !== null
+/** Keys that hold anywhere; the letters among them where nobody is typing. */
+const ANYWHERE: Readonly<Record<string, () => void>> = {
+  '/': () => box.show(),
+  n: () => session.me?.may.member && box.show('', true),
+  '?': () => void router.push('/keys'),
+}
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (box.open || !session.me || event.defaultPrevented || event.altKey) return
-  const on = event.target as HTMLElement
-  const typing =
-    on.isContentEditable ||
-    (/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox')
-  if (
-    (event.key === 'k' && (event.ctrlKey || event.metaKey)) ||
-    (event.key === '/' && !typing && !event.ctrlKey)
-  ) {
-    event.preventDefault()
-    box.show()
-  } else if (
-    event.key === 'n' &&
-    !typing &&
-    !event.ctrlKey &&
-    !event.metaKey &&
-    session.me.may.member &&
-    !on.closest('[role="grid"].cells')
-  ) {
-    event.preventDefault()
-    box.show('', true)
-  } else if (event.key === '?' && !typing && !on.closest('[role="grid"].cells'))
-    void router.push('/keys')
+  const control = event.ctrlKey || event.metaKey
+  const named = control || typesIn(event.target as HTMLElement) ? undefined : ANYWHERE[event.key]
+  const then = control && event.key === 'k' ? () => box.show() : named
+  if (!then) return
+  event.preventDefault()
+  then()
 })
 </script>
 

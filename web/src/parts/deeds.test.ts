@@ -57,7 +57,7 @@ describe('what one line can do with tasks', () => {
     expect(states(null)).toHaveLength(6)
     expect(states(null)[0]).toEqual({ state: 'not-started' })
   })
-  it('offers whoever is here, every tag, every project; each deed is one that the server takes, under a key of its own', () => {
+  it('offers who and what is here; each deed is one the server takes, under a key of its own', () => {
     const all = deeds('due fri')
     const names = all.map((d) => d.name)
     for (const name of [

@@ -76,57 +76,56 @@ export function deedsFor(
   ]
 }
 
+type Said = Omit<Deed, 'key'> | null
+
+function writtenDue(rest: string, today: string): Said {
+  const when = readWhen(rest, today as IsoDate)
+  if (!when) return null
+  const { date, time } = when
+  return {
+    name: `Due: ${sayDate(date, today)}${time ? `, ${time}` : ''}`,
+    body: { set: { due: date, ...(time && { dueTime: time }) } },
+  }
+}
+
+function writtenStart(rest: string, today: string): Said {
+  const when = readWhen(rest, today as IsoDate)
+  if (!when || when.time) return null
+  return { name: `Start: ${sayDate(when.date, today)}`, body: { set: { start: when.date } } }
+}
+
+function writtenEstimate(rest: string): Said {
+  const minutes = readMinutes(rest, true)
+  if (minutes === null) return null
+  return { name: `Estimate: ${sayMinutes(minutes)}`, body: { set: { estimate: minutes } } }
+}
+
+const writtenShift =
+  (name: string, sign: 1 | -1) =>
+  (rest: string): Said => {
+    const days = Number(/^(\d{1,3})(?: (?:working )?days?)?$/i.exec(rest)?.[1] ?? 0)
+    if (!days) return null
+    return {
+      name: `${name} by ${plural(days, 'working day')}`,
+      body: { shift: { days: sign * days, working: true } },
+    }
+  }
+
+const WRITTEN: ReadonlyMap<string, (rest: string, today: string) => Said> = new Map([
+  ['due', writtenDue],
+  ['start', writtenStart],
+  ['estimate', writtenEstimate],
+  ['on', writtenShift('On', 1)],
+  ['back', writtenShift('Back', -1)],
+])
+
 /**
  * What the words themselves say: a date after "due" or "start", a length after "estimate", a number
  * of days after "on" or "back".
  */
 function written(words: string, today: string): Deed[] {
-  const [, verb, rest] = /^(due|start|estimate|on|back)[: ]+(?:by )?(.+)$/i.exec(words.trim()) ?? []
-  if (!verb || !rest) return []
-  const key = `w-${words}`
-  switch (verb.toLowerCase()) {
-    case 'due': {
-      const when = readWhen(rest, today as IsoDate)
-      return when
-        ? [
-            {
-              key,
-              name: `Due: ${sayDate(when.date, today)}${when.time ? `, ${when.time}` : ''}`,
-              body: { set: { due: when.date, ...(when.time && { dueTime: when.time }) } },
-            },
-          ]
-        : []
-    }
-    case 'start': {
-      const when = readWhen(rest, today as IsoDate)
-      return when && !when.time
-        ? [
-            {
-              key,
-              name: `Start: ${sayDate(when.date, today)}`,
-              body: { set: { start: when.date } },
-            },
-          ]
-        : []
-    }
-    case 'estimate': {
-      const minutes = readMinutes(rest, true)
-      return minutes === null
-        ? []
-        : [{ key, name: `Estimate: ${sayMinutes(minutes)}`, body: { set: { estimate: minutes } } }]
-    }
-    default: {
-      const days = Number(/^(\d{1,3})(?: (?:working )?days?)?$/i.exec(rest)?.[1] ?? 0)
-      const on = verb.toLowerCase() === 'on'
-      return days
-        ? [
-            {
-              key,
-              name: `${on ? 'On' : 'Back'} by ${plural(days, 'working day')}`,
-              body: { shift: { days: on ? days : -days, working: true } },
-            },
-          ]
-        : []
-    }
-  }
+  const [, verb = '', rest = ''] =
+    /^(due|start|estimate|on|back)[: ]+(?:by )?(.+)$/i.exec(words.trim()) ?? []
+  const said = WRITTEN.get(verb.toLowerCase())?.(rest, today)
+  return said ? [{ key: `w-${words}`, ...said }] : []
 }

@@ -16,7 +16,8 @@ export function tickEdit(
       if (after.state === 'done') return `“${after.title}” is done.`
       if (!open) return `“${after.title}” is open again.`
       const left = after.assignees.filter((a) => a.doneAt === null).map((a) => a.name)
-      return `Your part of “${after.title}” is done; ${left.join(' and ')} still ${left.length === 1 ? 'has' : 'have'} theirs.`
+      const have = left.length === 1 ? 'has' : 'have'
+      return `Your part of “${after.title}” is done; ${left.join(' and ')} still ${have} theirs.`
     },
   ]
 }

@@ -8,6 +8,13 @@ import { useMessages } from './messages.ts'
 /** Rows asked for in one go. */
 const BATCH = 300
 
+/** Asks for rows; those that are not answered are no longer to be seen. */
+async function fetchInto(rows: Map<number, TaskRow>, ids: readonly number[]): Promise<void> {
+  const { tasks } = await get<{ tasks: TaskRow[] }>(`/tasks?ids=${ids.join(',')}`)
+  for (const id of ids) rows.delete(id)
+  for (const task of tasks) rows.set(task.id, task)
+}
+
 /**
  * Rows of tasks by number, asked for as views come to need them and kept fresh while any of them is
  * open.
@@ -34,10 +41,7 @@ export const useTasks = defineStore('tasks', () => {
           wanted.delete(id)
           stale.delete(id)
         }
-        const { tasks } = await get<{ tasks: TaskRow[] }>(`/tasks?ids=${ids.join(',')}`)
-        const found = new Set(tasks.map((t) => t.id))
-        for (const task of tasks) rows.set(task.id, task)
-        for (const id of ids) if (!found.has(id)) rows.delete(id)
+        await fetchInto(rows, ids)
       }
     } catch (error) {
       messages.fault(sentence(error))
@@ -47,13 +51,9 @@ export const useTasks = defineStore('tasks', () => {
   }
   /** Asks for the rows that are not here yet. */
   function need(ids: readonly number[]): void {
-    let more = false
-    for (const id of ids)
-      if ((!rows.has(id) || stale.has(id)) && !wanted.has(id)) {
-        wanted.add(id)
-        more = true
-      }
-    if (more) void ask()
+    const more = ids.filter((id) => (!rows.has(id) || stale.has(id)) && !wanted.has(id))
+    for (const id of more) wanted.add(id)
+    if (more.length) void ask()
   }
   const put = (task: TaskRow): void => void rows.set(task.id, task)
 

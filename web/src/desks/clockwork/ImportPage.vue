@@ -9,9 +9,10 @@ import {
 } from '#core/formats/template-rows.ts'
 import type { ReadTable, TemplateView } from '#contract/clockwork.ts'
 import { call, post, sentence } from '#web/api/client.ts'
-import { plural, sayMinutes } from '#web/parts/say.ts'
+import { plural } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import ClockworkNav from './ClockworkNav.vue'
+import TemplateTasks from './TemplateTasks.vue'
 
 const router = useRouter()
 const table = ref<ReadTable | null>(null)
@@ -53,6 +54,12 @@ const columns = computed(() => [
   { value: -1, name: 'not in the file' },
   ...(table.value?.headings ?? []).map((h, i) => ({ value: i, name: h || `column ${i + 1}` })),
 ])
+/** The first thing that the column of a field says. */
+function example(field: ImportField): string {
+  const column = mapping.value[field]
+  if (column === undefined) return ''
+  return `such as “${table.value?.rows.find((row) => row[column]?.trim())?.[column] ?? ''}”`
+}
 const setColumn = (field: ImportField, column: number) => {
   const next = { ...mapping.value }
   if (column < 0) delete next[field]
@@ -128,13 +135,7 @@ async function make(): Promise<void> {
                   tone="value"
                   @update:model-value="setColumn(field, $event)"
                 />
-                <span class="quiet small">
-                  {{
-                    mapping[field] === undefined
-                      ? ''
-                      : `such as “${table.rows.find((r) => r[mapping[field]!]?.trim())?.[mapping[field]!] ?? ''}”`
-                  }}
-                </span>
+                <span class="quiet small">{{ example(field) }}</span>
               </span>
             </template>
           </div>
@@ -149,28 +150,7 @@ async function make(): Promise<void> {
                 {{ plural(read.template.phases.length, 'phase') }}
               </span>
             </h2>
-            <table class="plain">
-              <thead>
-                <tr>
-                  <th>Task</th>
-                  <th>Phase</th>
-                  <th>Role</th>
-                  <th>Effort</th>
-                  <th>Days</th>
-                </tr>
-              </thead>
-              <tbody>
-                <template v-for="phase in read.template.phases" :key="phase.key">
-                  <tr v-for="t in phase.tasks.slice(0, 40)" :key="t.key">
-                    <td>{{ t.title }}</td>
-                    <td>{{ phase.name }}</td>
-                    <td>{{ read.template.roles?.find((r) => r.key === t.role)?.name }}</td>
-                    <td>{{ t.effort === undefined ? '' : sayMinutes(t.effort) }}</td>
-                    <td>{{ t.due.days > 0 ? `+${t.due.days}` : t.due.days }}</td>
-                  </tr>
-                </template>
-              </tbody>
-            </table>
+            <TemplateTasks :template="read.template" />
           </template>
         </template>
       </div>

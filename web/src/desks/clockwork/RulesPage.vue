@@ -150,6 +150,11 @@ const groups = computed(() => [
     rules: (data.value ?? []).filter((r) => !r.pausedBecause && !r.warnings.length),
   },
 ])
+function ran({ runs30, lastRunAt }: Pick<RuleView, 'runs30' | 'lastRunAt'>): string {
+  if (!runs30) return 'never run'
+  const last = sayInstant(lastRunAt!, session.today, session.me!.zone)
+  return `${plural(runs30, 'run')} in 30 days, last ${last}`
+}
 </script>
 
 <template>
@@ -172,11 +177,7 @@ const groups = computed(() => [
             <b>{{ r.name }}</b>
             <span class="s" :class="{ off: !r.on, bad: r.pausedBecause }">{{ standing(r) }}</span>
             <small>
-              {{
-                r.runs30
-                  ? `${plural(r.runs30, 'run')} in 30 days, last ${sayInstant(r.lastRunAt!, session.today, session.me!.zone)}`
-                  : 'never run'
-              }}
+              {{ ran(r) }}
             </small>
           </router-link>
         </template>

@@ -1,16 +1,9 @@
 <script setup lang="ts">
-import { plainText } from '#core/text/rich.ts'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type {
-  NextDate,
-  SeriesBody,
-  SeriesSummary,
-  SeriesView,
-  TemplateSummary,
-} from '#contract/clockwork.ts'
-import { get, post, put, sentence } from '#web/api/client.ts'
+import type { NextDate, SeriesBody, SeriesSummary, SeriesView } from '#contract/clockwork.ts'
+import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
 import ViewState from '#web/parts/ViewState.vue'
 import { useMessages } from '#web/state/messages.ts'
@@ -18,6 +11,7 @@ import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import { useView } from '#web/state/view.ts'
 import ClockworkNav from './ClockworkNav.vue'
+import { draftSeries } from './series-draft.ts'
 import ScheduleEdit from './ScheduleEdit.vue'
 import SeriesMakes from './SeriesMakes.vue'
 
@@ -67,76 +61,8 @@ function show(s: SeriesView): void {
   take(fromView(s))
 }
 async function begin(): Promise<void> {
-  const template = Number(route.query['template']) || null
-  const task = Number(route.query['fromTask']) || null
-  const clientId = Number(route.query['client']) || null
-  const schedule = {
-    start: session.today,
-    rule: { workday: 5, of: 'month' as const },
-    roll: 'following' as const,
-  }
-  const period = { of: 'month' as const, which: 'before' as const }
-  if (task) {
-    const found = await get<{
-      title: string
-      description: string
-      client: { id: number } | null
-      project: { id: number } | null
-      assignees: { id: number }[]
-      estimate: number | null
-      checklist: { title: string }[]
-    }>(`/tasks/${task}`)
-    take({
-      name: found.title,
-      leadDays: 3,
-      schedule,
-      makes: {
-        kind: 'task',
-        title: found.title,
-        description: plainText(found.description),
-        clientId: found.project ? null : (found.client?.id ?? null),
-        projectId: found.project?.id ?? null,
-        assignees: found.assignees.map((a) => a.id),
-        estimate: found.estimate,
-        checklist: found.checklist.map((i) => i.title),
-        period,
-      },
-    })
-  } else if (template) {
-    const list = await get<TemplateSummary[]>('/templates')
-    const short = session.directory.clients.find((c) => c.id === clientId)?.short
-    const name = list.find((t) => t.id === template)?.name ?? 'Projects'
-    take({
-      name: [name, short].filter(Boolean).join(', '),
-      leadDays: 12,
-      schedule,
-      makes: {
-        kind: 'project',
-        templateId: template,
-        clientId,
-        leadId: session.me!.id,
-        roles: {},
-        name: `{client}, ${name.toLowerCase()} {period: MMMM yyyy}`,
-        period,
-      },
-    })
-  } else
-    take({
-      name: '',
-      leadDays: 3,
-      schedule,
-      makes: {
-        kind: 'task',
-        title: '',
-        description: '',
-        clientId: null,
-        projectId: null,
-        assignees: [session.me!.id],
-        estimate: null,
-        checklist: [],
-        period,
-      },
-    })
+  const { today, directory } = session
+  take(await draftSeries(route.query, { today, directory, me: session.me!.id }))
 }
 watch(
   [id, () => current.value?.id, () => (id.value === 'new' ? route.fullPath : '')],

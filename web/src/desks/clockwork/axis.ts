@@ -35,5 +35,6 @@ export function sayOffset(offset: Offset, anchor: 'start' | 'deadline'): string 
   const base =
     !offset.from || offset.from === 'anchor' ? `the ${anchor}` : offset.from.replace(/:/g, ' ')
   if (offset.days === 0) return `on ${base}`
-  return `${plural(Math.abs(offset.days), offset.unit === 'calendar' ? 'calendar day' : 'working day')} ${offset.days < 0 ? 'before' : 'after'} ${base}`
+  const days = plural(Math.abs(offset.days), `${offset.unit ?? 'working'} day`)
+  return `${days} ${offset.days < 0 ? 'before' : 'after'} ${base}`
 }

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { sentence } from '#web/api/client.ts'
+import Sprig from '#web/parts/Sprig.vue'
 import { wanted } from '#web/router.ts'
 import { useSession } from '#web/state/session.ts'
 
@@ -35,20 +36,7 @@ if (!session.known) session.read().catch((error: unknown) => (wrong.value = sent
 
 <template>
   <main class="door">
-    <svg
-      width="40"
-      height="40"
-      viewBox="0 0 20 20"
-      fill="none"
-      stroke="var(--fern)"
-      stroke-width="1.5"
-      stroke-linecap="round"
-      aria-hidden="true"
-    >
-      <path
-        d="M10 19V2M10 6c-2 0-4-1-5-3M10 6c2 0 4-1 5-3M10 10.5c-2.6 0-5-1-6.5-3.3M10 10.5c2.6 0 5-1 6.5-3.3M10 15c-3 0-6-1.2-7.5-3.7M10 15c3 0 6-1.2 7.5-3.7"
-      />
-    </svg>
+    <Sprig :size="40" class="sprig" />
     <h1>Fernwick</h1>
     <p class="quiet">{{ session.firm || 'Work that repeats, kept to the day' }}</p>
     <form @submit.prevent="enter(() => session.signIn(email, password))">
@@ -105,6 +93,9 @@ if (!session.known) session.read().catch((error: unknown) => (wrong.value = sent
 }
 h1 {
   margin-top: 8px;
+}
+.sprig {
+  color: var(--fern);
 }
 form {
   margin: 22px 0 26px;

@@ -47,11 +47,12 @@ const planned = computed(() =>
 )
 const firstDue = computed(() => data.value?.groups.today.find((t) => t.dueTime)?.dueTime)
 function head(section: { late: boolean; tasks: readonly TaskRow[] }): string {
+  const count = plural(section.tasks.length, 'task')
   const minutes = section.tasks.reduce((sum, t) => sum + (t.estimate ?? 0), 0)
   const oldest = Math.max(0, ...section.tasks.map((t) => t.daysLate))
   if (section.late)
-    return `${plural(section.tasks.length, 'task')}, ${oldest ? `oldest ${plural(oldest, 'working day')}` : 'since today'}`
-  return `${plural(section.tasks.length, 'task')}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`
+    return `${count}, ${oldest ? `oldest ${plural(oldest, 'working day')}` : 'since today'}`
+  return `${count}${minutes ? ` · ${sayMinutes(minutes)}` : ''}`
 }
 const open = (id: number | null) =>
   router.replace({

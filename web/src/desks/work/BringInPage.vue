@@ -1,27 +1,20 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { readNumber } from '#core/text/read.ts'
-import { richText } from '#core/text/rich.ts'
-import type { EditsBody, TaskPatch } from '#contract/tasks.ts'
 import { call, post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { fieldsIn, isSettable } from './views/fields.ts'
 import { useKnown } from './views/useKnown.ts'
-import { readCell } from './views/paste.ts'
+import { guessed, readRows, type Rows } from './bring-in.ts'
+import ColumnMeanings from './ColumnMeanings.vue'
 import WorkNav from './WorkNav.vue'
 
 /**
  * Tasks from a CSV file or a workbook: what each column means, what it becomes, what cannot be
  * read, by line.
  */
-interface Rows {
-  headings: string[]
-  rows: string[][]
-  notes: string[]
-}
 const session = useSession()
 const messages = useMessages()
 const router = useRouter()
@@ -42,20 +35,6 @@ const fields = computed(() => [
   { field: 'phaseName', name: 'Phase, made if it is missing' },
   { field: 'description', name: 'Description' },
 ])
-const GUESS: readonly [RegExp, string][] = [
-  [/^(task|title|subject|what|name|item)/i, 'title'],
-  [/^(phase|stage|section|group)/i, 'phaseName'],
-  [/^(due|deadline|end|finish)/i, 'due'],
-  [/^(start|begin)/i, 'start'],
-  [/^(who|assign|owner|responsible|person|on it)/i, 'assignee'],
-  [/^(estimate|effort|minutes|hours|duration)/i, 'estimate'],
-  [/^prio/i, 'priority'],
-  [/^(state|status)/i, 'state'],
-  [/^(tag|label)/i, 'tag'],
-  [/^client/i, 'client'],
-  [/^(desc|note|detail|comment)/i, 'description'],
-]
-
 async function choose(chosen: File | undefined): Promise<void> {
   if (!chosen) return
   wrong.value = ''
@@ -63,18 +42,7 @@ async function choose(chosen: File | undefined): Promise<void> {
   try {
     file.value = await call<Rows>('POST', '/tasks/read', { bytes: chosen })
     name.value = chosen.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 120)
-    const used = new Set<string>()
-    mapping.value = file.value.headings.map((heading) => {
-      const own = session.directory.fields.find(
-        (f) => !f.hidden && f.name.toLowerCase() === heading.toLowerCase(),
-      )
-      const guess = own
-        ? `field:${own.id}`
-        : (GUESS.find(([pattern]) => pattern.test(heading.trim()))?.[1] ?? '')
-      if (guess === '' || used.has(guess)) return ''
-      used.add(guess)
-      return guess
-    })
+    mapping.value = guessed(file.value.headings, session.directory.fields)
   } catch (error) {
     file.value = null
     wrong.value = sentence(error)
@@ -82,51 +50,7 @@ async function choose(chosen: File | undefined): Promise<void> {
     busy.value = false
   }
 }
-type Made = EditsBody['make'][number]
-const read = computed(() => {
-  const made: Made[] = []
-  const faults: { line: number; text: string }[] = []
-  file.value?.rows.forEach((row, i) => {
-    if (row.every((c) => !c.trim())) return
-    const patch: TaskPatch & { phaseName?: string } = {}
-    const bad: string[] = []
-    mapping.value.forEach((field, c) => {
-      const text = row[c] ?? ''
-      if (!field || (field === 'title' && !text.trim())) return
-      if (field === 'phaseName')
-        return text.trim() ? void (patch.phaseName = text.trim().slice(0, 80)) : undefined
-      if (field === 'description')
-        return text.trim() ? void (patch.description = richText(text)) : undefined
-      try {
-        // A column of hours says so at its head: 1.5 under it is an hour and a half.
-        const hours =
-          field === 'estimate' &&
-          /\bhours?\b|\bhrs?\b|\(h\)/i.test(file.value!.headings[c]!) &&
-          readNumber(text) !== null
-        const { fields: values, ...rest } = readCell(
-          known.value,
-          field,
-          hours ? `${readNumber(text)!.toFixed(2)}h` : text,
-        )
-        Object.assign(patch, rest)
-        if (values) patch.fields = { ...patch.fields, ...values }
-      } catch (error) {
-        bad.push((error as Error).message)
-      }
-    })
-    if (!patch.title && !bad.length) bad.push('There is no title.')
-    if (patch.start && patch.due && patch.start > patch.due)
-      bad.push('Start: it is after the due date.')
-    if (bad.length) faults.push({ line: i + 2, text: bad.join(' ') })
-    else
-      made.push({
-        ...patch,
-        title: patch.title!,
-        ...(typeof into.value === 'number' && { projectId: into.value }),
-      })
-  })
-  return { made, faults }
-})
+const read = computed(() => readRows(file.value, mapping.value, known.value))
 async function make(): Promise<void> {
   wrong.value = ''
   busy.value = true
@@ -175,31 +99,7 @@ const COLUMNS = computed(() =>
       <template v-if="file">
         <p v-for="n in file.notes" :key="n" class="note">{{ n }}</p>
         <h2 class="section">What each column means</h2>
-        <table class="plain">
-          <thead>
-            <tr>
-              <th>Column</th>
-              <th>For example</th>
-              <th>Becomes</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(heading, c) in file.headings" :key="c">
-              <td>{{ heading || `Column ${c + 1}` }}</td>
-              <td class="quiet">{{ file.rows.find((r) => r[c]?.trim())?.[c]?.slice(0, 50) }}</td>
-              <td>
-                <select
-                  v-model="mapping[c]"
-                  class="inp"
-                  :aria-label="`What ${heading || `column ${c + 1}`} becomes`"
-                >
-                  <option value="">left out</option>
-                  <option v-for="f in fields" :key="f.field" :value="f.field">{{ f.name }}</option>
-                </select>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <ColumnMeanings v-model="mapping" :file="file" :fields="fields" />
         <h2 class="section">
           What it becomes
           <span>{{ plural(read.made.length, 'task') }}</span>
@@ -294,8 +194,5 @@ const COLUMNS = computed(() =>
 }
 .bad td {
   color: var(--alarm);
-}
-td .inp {
-  max-width: 240px;
 }
 </style>

@@ -7,14 +7,15 @@ import { sayMinutes } from '#web/parts/say.ts'
 const props = defineProps<{ phases: readonly PhaseRow[]; progress: number }>()
 const pieces = computed(() => props.phases.filter((p) => p.effort > 0))
 const percent = computed(() => Math.round(props.progress * 100))
+const each = computed(() =>
+  pieces.value
+    .map((p) => `${p.name}: ${Math.round((p.effortDone / p.effort) * 100)} per cent`)
+    .join(', '),
+)
 </script>
 
 <template>
-  <div
-    class="g"
-    role="img"
-    :aria-label="`${percent} per cent of the effort is done. ${pieces.map((p) => `${p.name}: ${Math.round((p.effortDone / p.effort) * 100)} per cent`).join(', ')}`"
-  >
+  <div class="g" role="img" :aria-label="`${percent} per cent of the effort is done. ${each}`">
     <span
       v-for="p in pieces"
       :key="p.id"

@@ -7,6 +7,7 @@ import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
 import HealthMark from './HealthMark.vue'
 import NewProject from './NewProject.vue'
+import ProgressGauge from './ProgressGauge.vue'
 import { useClosedProjects } from './useClosedProjects.ts'
 import WorkNav from './WorkNav.vue'
 
@@ -111,13 +112,7 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
               <td class="wideonly">{{ p.lead?.name }}</td>
               <td><HealthMark :health="p.health" /></td>
               <td>
-                <span
-                  class="gauge"
-                  role="img"
-                  :aria-label="`${Math.round(p.progress * 100)} per cent`"
-                >
-                  <i :style="{ width: `${p.progress * 100}%` }" />
-                </span>
+                <ProgressGauge :progress="p.progress" />
                 <span class="small quiet">{{ p.done }} of {{ p.done + p.open }}</span>
               </td>
               <td>
@@ -159,23 +154,9 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
 .name:hover {
   text-decoration: underline;
 }
-.gauge {
-  display: inline-flex;
-  width: 110px;
-  height: 7px;
-  background: var(--track);
-  border-radius: 1px;
-  vertical-align: 1px;
-}
-.gauge i {
-  background: var(--fern);
-}
 @media (max-width: 900px) {
   .wideonly {
     display: none;
-  }
-  .gauge {
-    width: 56px;
   }
 }
 </style>

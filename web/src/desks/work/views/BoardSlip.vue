@@ -10,7 +10,9 @@ import StateBar from '#web/parts/StateBar.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useTasks } from '#web/state/tasks.ts'
-import { colourFor, paletteOf, sayDue, type Known } from './fields.ts'
+import { colourFor, paletteOf } from './fields.ts'
+import { sayDue } from './task-fields.ts'
+import type { Known } from './known.ts'
 
 /** A task on a board; its checklist opens and is ticked in place. */
 const props = defineProps<{ task: TaskRow; known: Known; colour: string | null; field: string }>()

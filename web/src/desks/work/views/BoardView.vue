@@ -7,7 +7,9 @@ import { useMessages } from '#web/state/messages.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import BoardColumn from './BoardColumn.vue'
 import { boardField } from './definition.ts'
-import { editForGroup, type Known } from './fields.ts'
+import { editForGroup } from './fields.ts'
+import { useRegroup } from './useRegroup.ts'
+import type { Known } from './known.ts'
 
 /** Columns by a field; a card dropped on another column takes its value. */
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
@@ -39,6 +41,7 @@ function shownAs(group: OutlineGroup, task: TaskRow): Partial<TaskRow> {
     ? { priority: group.key as TaskRow['priority'] }
     : { version: task.version }
 }
+const regroup = useRegroup(() => field.value)
 /**
  * `after` is the slip above the place it was dropped on (null for the first place), or no place at
  * all.
@@ -48,23 +51,17 @@ async function drop(group: OutlineGroup, after: number | null | undefined): Prom
   dragged.value = null
   const task = moved && tasks.rows.get(moved.id)
   if (!moved || !task) return
-  if (moved.from.key !== group.key) {
-    const patch = editForGroup(field.value, group.key, moved.from.key, task)
-    if (!patch) return messages.fault('Nothing can be dropped there; choose a column with a value.')
-    if (
-      !(await tasks.edit(
-        task.id,
-        patch,
-        shownAs(group, task),
-        (t) => `“${t.title}” is under ${group.name} now.`,
-      ))
-    )
-      return
-  } else if (!byHand.value || after === moved.id) return
+  const stays = moved.from.key === group.key
+  if (
+    stays
+      ? !byHand.value || after === moved.id
+      : !(await regroup(task, moved.from, group, shownAs(group, task)))
+  )
+    return
   try {
     if (byHand.value && after !== undefined) {
       const done = await put(`/tasks/${moved.id}/order`, { after })
-      if (moved.from.key === group.key) messages.did('The order is changed.', done)
+      if (stays) messages.did('The order is changed.', done)
     }
     emit('reload')
   } catch (error) {

@@ -6,7 +6,8 @@ import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useFieldMenu } from './fieldMenu.ts'
-import { fieldsIn, isSettable, type Known } from './fields.ts'
+import { fieldsIn, isSettable } from './fields.ts'
+import type { Known } from './known.ts'
 
 /** What can be done with everything that is marked: one change, one undo. */
 const props = defineProps<{ known: Known; all: readonly number[]; project: number | null }>()

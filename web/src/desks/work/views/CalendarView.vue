@@ -11,7 +11,8 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { layWeek } from './lanes.ts'
-import { colourFor, paletteOf, type Known } from './fields.ts'
+import { colourFor, paletteOf } from './fields.ts'
+import type { Known } from './known.ts'
 import { daysBetween, plusDays } from './span.ts'
 import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
@@ -272,7 +273,7 @@ const load = (day: string) =>
             :name="bar.item.task.stateName"
           />
           <button
-            :title="`${bar.item.task.title}${bar.item.task.assignees.length ? `, ${bar.item.task.assignees.map((a) => a.name).join(', ')}` : ''}`"
+            :title="[bar.item.task.title, ...bar.item.task.assignees.map((a) => a.name)].join(', ')"
             @click="emit('open', bar.item.task.id)"
             @keydown="key($event, bar.item.task)"
           >

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
-import { inUnits, readMoney } from '#core/money/money.ts'
-import { readDate, readMinutes, readNumber, readWhen } from '#core/text/read.ts'
+import { inUnits } from '#core/money/money.ts'
 import type { IsoDate } from '#core/brands.ts'
 import { customId, PALETTE, type Choice } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
@@ -10,7 +9,9 @@ import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
-import { choicesFor, paletteOf, specOf } from './fields.ts'
+import { choicesFor, chosenOf, editFor, paletteOf, specOf } from './fields.ts'
+import { readCell } from './read-cell.ts'
+import { TASK_FIELDS_HERE } from './task-fields.ts'
 import { useKnown } from './useKnown.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 
@@ -39,26 +40,16 @@ const known = useKnown(
 )
 const field = computed(() => menu.ask?.field ?? '')
 const own = computed(() => session.directory.fields.find((f) => f.id === customId(field.value)))
-const currency = computed(() => own.value?.options.currency ?? 'GBP')
 const spec = computed(() => specOf(known.value, field.value))
 const type = computed(() => spec.value?.type ?? 'text')
 const choosing = computed(
   () => type.value === 'choice' || type.value === 'people' || type.value === 'flag',
 )
-const many = computed(() => field.value === 'assignee' || field.value === 'tag')
-const mine = computed((): (string | number)[] => {
-  const t = task.value
-  if (!t) return []
-  if (field.value === 'state') return t.stateId === null ? [] : [t.stateId]
-  if (field.value === 'assignee') return t.assignees.map((a) => a.id)
-  if (field.value === 'tag') return t.tags.map((g) => g.id)
-  if (own.value) return [t.fields[own.value.id]].filter((v) => v !== undefined)
-  return [
-    { priority: t.priority, client: t.client?.id, project: t.project?.id, phase: t.phaseId }[
-      field.value as 'priority'
-    ],
-  ].filter((v) => v !== undefined && v !== null) as (string | number)[]
-})
+const here = computed(() => TASK_FIELDS_HERE[field.value])
+const many = computed(() => here.value?.setAll !== undefined && field.value !== 'follower')
+const mine = computed((): (string | number)[] =>
+  task.value ? chosenOf(known.value, field.value, task.value) : [],
+)
 const all = computed((): Choice[] =>
   type.value === 'flag'
     ? [
@@ -93,84 +84,51 @@ watch(
     }, 30)
   },
 )
+/** What stands in the box of a field that is written, not chosen. */
 function text(t: TaskRow | null): string {
   if (!t) return ''
-  if (field.value === 'title') return t.title
-  if (field.value === 'estimate') return t.estimate === null ? '' : String(t.estimate)
-  if (field.value === 'due') return t.due && t.dueTime ? `${t.due} ${t.dueTime}` : (t.due ?? '')
-  if (field.value === 'start') return t.start ?? ''
-  const value = own.value ? t.fields[own.value.id] : undefined
-  if (value === undefined) return ''
-  return own.value?.kind === 'money'
-    ? String(inUnits(Number(value), currency.value))
-    : String(value)
+  const { title, estimate, due, dueTime, start } = t
+  const whole = due && dueTime ? `${due} ${dueTime}` : due
+  const value = own.value
+    ? t.fields[own.value.id]
+    : { title, estimate, due: whole, start }[field.value]
+  return own.value?.kind === 'money' && value !== undefined
+    ? String(inUnits(Number(value), own.value.options.currency ?? 'GBP'))
+    : String(value ?? '')
 }
 function send(patch: TaskPatch, stay = false): void {
   menu.ask?.apply(patch)
   if (!stay) menu.close()
 }
+/** Puts one of several on, or takes it off; followers are only ever added, to many at once. */
+function toggle(id: number, setAll: (ids: readonly number[]) => TaskPatch): void {
+  if (!many.value) return send(setAll([id]))
+  const now = mine.value.map(Number)
+  const next = now.includes(id) ? now.filter((other) => other !== id) : [...now, id]
+  if (task.value)
+    task.value = {
+      ...task.value,
+      ...(field.value === 'assignee'
+        ? { assignees: next.map((id) => ({ id, name: '', estimate: null, doneAt: null })) }
+        : { tags: next.map((id) => ({ id, name: '', colour: '' })) }),
+    }
+  send(setAll(next), menu.ask?.task !== null)
+}
 function choose(choice: Choice | null): void {
   const value = choice?.value ?? null
-  // Followers are only ever added, to many at once.
-  if (field.value === 'follower')
-    return value === null ? undefined : send({ followers: [Number(value)] })
-  if (field.value === 'assignee' || field.value === 'tag') {
-    if (value === null) return
-    const now = mine.value as number[]
-    const next = now.includes(Number(value))
-      ? now.filter((id) => id !== value)
-      : [...now, Number(value)]
-    if (task.value)
-      task.value = {
-        ...task.value,
-        ...(field.value === 'assignee'
-          ? { assignees: next.map((id) => ({ id, name: '', estimate: null, doneAt: null })) }
-          : { tags: next.map((id) => ({ id, name: '', colour: '' })) }),
-      }
-    return send(
-      field.value === 'assignee' ? { assignees: next } : { tags: next },
-      menu.ask?.task !== null,
-    )
-  }
-  if (own.value)
-    return send({ fields: { [own.value.id]: type.value === 'flag' ? value === 1 : value } })
-  if (field.value === 'state') return value === null ? undefined : send({ stateId: Number(value) })
-  if (field.value === 'priority')
-    return value === null ? undefined : send({ priority: value as 'normal' })
-  send({ [`${field.value}Id`]: value } as TaskPatch)
+  const setAll = here.value?.setAll
+  if (setAll) return value === null ? undefined : toggle(Number(value), setAll)
+  if (own.value && type.value === 'flag') return send({ fields: { [own.value.id]: value === 1 } })
+  const patch = editFor(field.value, value)
+  if (patch) send(patch)
 }
 function write(): void {
-  const typed = words.value.trim()
   wrong.value = ''
-  const bad = (want: string) => void (wrong.value = want)
-  if (field.value === 'title')
-    return typed ? send({ title: typed.slice(0, 200) }) : bad('A task needs a title.')
-  if (field.value === 'due' && typed !== '') {
-    const when = readWhen(typed, session.today as IsoDate)
-    return when
-      ? send({ due: when.date, ...(when.time && { dueTime: when.time }) })
-      : bad(`“${typed}” is no date. Write 3 Dec, fri 3pm, tomorrow or 3/12/2026.`)
+  try {
+    send(readCell(known.value, field.value, words.value))
+  } catch (error) {
+    wrong.value = sentence(error)
   }
-  if (type.value === 'date') {
-    const date = typed === '' ? null : readDate(typed, session.today as IsoDate)
-    if (typed !== '' && date === null)
-      return bad(`“${typed}” is no date. Write 3 Dec, fri, tomorrow or 3/12/2026.`)
-    return send(own.value ? { fields: { [own.value.id]: date } } : { [field.value]: date })
-  }
-  if (type.value === 'minutes') {
-    const minutes = typed === '' ? null : readMinutes(typed, true)
-    if (typed !== '' && minutes === null)
-      return bad(`“${typed}” is no length of time. Write 90, 1h 30m or 1:30.`)
-    return send({ estimate: minutes })
-  }
-  const id = own.value!.id
-  if (type.value === 'number' || type.value === 'money') {
-    const number = type.value === 'money' ? readMoney(typed, currency.value) : readNumber(typed)
-    return typed === '' || number !== null
-      ? send({ fields: { [id]: number } })
-      : bad(`“${typed}” is no number. Write 1250 or 1,250.50.`)
-  }
-  send({ fields: { [id]: typed || null } })
 }
 const days = computed(() => {
   const today = session.today as IsoDate

@@ -9,7 +9,8 @@ import type { Clause, Fault, Filter } from '#contract/query.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import { sayMinutes } from '#web/parts/say.ts'
 import TypeIn from '#web/parts/TypeIn.vue'
-import { choicesFor, fieldsIn, specOf, type Known } from './fields.ts'
+import { choicesFor, fieldsIn, specOf } from './fields.ts'
+import type { Known } from './known.ts'
 import WhenEdit from './WhenEdit.vue'
 
 /**
@@ -96,7 +97,9 @@ function amount(c: Clause, text: string): number | null {
 const notAmount = (c: Clause) => (text: string) =>
   amount(c, text) !== null
     ? null
-    : `“${text}” is ${typeOf(c.field) === 'minutes' ? 'no length of time. Write 90, 1h 30m or 1:30.' : 'no number. Write 12 or 12.5.'}`
+    : typeOf(c.field) === 'minutes'
+      ? `“${text}” is no length of time. Write 90, 1h 30m or 1:30.`
+      : `“${text}” is no number. Write 12 or 12.5.`
 const said = (c: Clause) =>
   listed(c)
     .map((v) => choices(c.field).find((x) => x.value === v)?.name ?? 'one that is gone')

@@ -12,7 +12,8 @@ import type { TaskRow } from '#contract/tasks.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import PersonMark from '#web/parts/PersonMark.vue'
 import StateBar from '#web/parts/StateBar.vue'
-import { colourFor, paletteOf, sayField, specOf, type Known } from './fields.ts'
+import { colourFor, paletteOf, sayField, specOf } from './fields.ts'
+import type { Known } from './known.ts'
 
 /**
  * One task as a row of a list or a table. What is pressed is told upward: rows hold no state of

@@ -1,28 +1,20 @@
 <script setup lang="ts">
-import { mdiChevronDown, mdiChevronRight } from '@mdi/js'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { NewTask, TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { post, put, sentence } from '#web/api/client.ts'
-import Glyph from '#web/parts/Glyph.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { printing } from '#web/state/printing.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { useFieldMenu } from './fieldMenu.ts'
-import {
-  editForGroup,
-  isSettable,
-  paletteOf,
-  sayCount,
-  sayField,
-  saySum,
-  specOf,
-  type Known,
-} from './fields.ts'
+import { editForGroup, isSettable, sayField, specOf } from './fields.ts'
+import type { Known } from './known.ts'
+import GroupHead from './GroupHead.vue'
+import { useRegroup } from './useRegroup.ts'
 import GridRow from './GridRow.vue'
 import { tickEdit } from '#web/parts/tick.ts'
 
@@ -197,44 +189,33 @@ function drag(event: DragEvent, item: Item): void {
   dragged.value = { id: item.id, from: item.group }
   event.dataTransfer?.setData('text/x-fernwick-task', String(item.id))
 }
+const SORTED = 'Rows are sorted by a field; take the sorting off to order them by hand.'
+const regroup = useRegroup(() => props.def.group!)
+/** What a row stands after that is dropped there: on a row it takes that row's place. */
+function placeAt(index: number, id: number): number | null {
+  const target = items.value[index]!
+  if (target.kind === 'add') return target.group.ids.at(-1) ?? null
+  const before = items.value.slice(0, index).findLast((i) => i.kind === 'row' && i.id !== id)
+  return before?.kind === 'row' ? before.id : null
+}
 async function drop(index: number): Promise<void> {
   const moved = dragged.value
   const target = items.value[index]
   dragged.value = over.value = null
-  if (!moved || !target) return
+  if (!moved || !target || (target.kind === 'row' && target.id === moved.id)) return
   const task = tasks.rows.get(moved.id)
-  if (!task || (target.kind === 'row' && target.id === moved.id)) return
+  if (task) await place(task, moved.from, index)
+}
+async function place(task: TaskRow, from: OutlineGroup, index: number): Promise<void> {
+  const target = items.value[index]!
+  const stays = target.group === from
+  if (stays && !byHand.value) return messages.say(SORTED)
   try {
-    if (target.group !== moved.from && props.def.group !== null) {
-      const patch = editForGroup(props.def.group, target.group.key, moved.from.key, task)
-      if (!patch) return messages.fault('These groups follow from dates; move the date instead.')
-      if (
-        !(await tasks.edit(
-          task.id,
-          patch,
-          {},
-          (t) => `“${t.title}” is under ${target.group.name} now.`,
-        ))
-      )
-        return
-    }
+    if (!stays && !(await regroup(task, from, target.group))) return
     if (byHand.value) {
-      // Dropped on a row it takes that row's place; on a head, the first.
-      const before = items.value
-        .slice(0, index)
-        .reverse()
-        .find((i) => i.kind === 'row' && i.id !== moved.id)
-      const done = await put(`/tasks/${moved.id}/order`, {
-        after:
-          target.kind === 'add'
-            ? (target.group.ids.at(-1) ?? null)
-            : before?.kind === 'row'
-              ? before.id
-              : null,
-      })
-      if (target.group === moved.from) messages.did('The order is changed.', done)
-    } else if (target.group === moved.from)
-      messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
+      const done = await put(`/tasks/${task.id}/order`, { after: placeAt(index, task.id) })
+      if (stays) messages.did('The order is changed.', done)
+    }
     emit('reload')
   } catch (error) {
     messages.fault(sentence(error))
@@ -243,8 +224,7 @@ async function drop(index: number): Promise<void> {
 
 /** A row moved by keyboard: past the row above or below it. */
 async function shiftRow(index: number, id: number, by: 1 | -1): Promise<void> {
-  if (!byHand.value)
-    return messages.say('Rows are sorted by a field; take the sorting off to order them by hand.')
+  if (!byHand.value) return messages.say(SORTED)
   const ids = order.value
   const at = ids.indexOf(id)
   const after = by > 0 ? ids[at + 1] : at < 2 ? null : ids[at - 2]
@@ -283,6 +263,55 @@ async function go(step: number, side = 0): Promise<void> {
     ?.focus()
 }
 const fieldAt = (at: number) => (at === 0 ? 'title' : props.def.columns[at - 1]!.field)
+const STEPS: Readonly<Record<string, readonly [rows: number, cells: number]>> = {
+  ArrowDown: [1, 0],
+  ArrowUp: [-1, 0],
+  PageDown: [12, 0],
+  PageUp: [-12, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+}
+/** Where a key leads, by rows and cells; the last cell lets Tab leave the table. */
+function stepOf({ key, shiftKey, altKey }: KeyboardEvent): readonly [number, number] | undefined {
+  if (altKey) return undefined
+  if (key !== 'Tab' || !cells.value) return STEPS[key]
+  const by = shiftKey ? -1 : 1
+  const to = cursor.value.at + by
+  return to < 0 || to > props.def.columns.length ? undefined : [0, by]
+}
+/** Keys of a list's row: mark it, fold what is under it. */
+function listKey({ key, shiftKey }: KeyboardEvent, id: number): boolean {
+  if (key === ' ' || key.toLowerCase() === 'x') mark(id, shiftKey)
+  else if (key === 'f') toggleRow(id)
+  else return false
+  return true
+}
+/** Keys of a table's cell: mark its row, edit it, or begin to type in it. */
+function cellKey(event: KeyboardEvent, id: number): boolean {
+  const { key, shiftKey, ctrlKey, metaKey, altKey } = event
+  const edits = key === 'Enter' || key === 'F2'
+  if (key === ' ') mark(id, shiftKey)
+  else if (edits || (key.length === 1 && !ctrlKey && !metaKey && !altKey))
+    setField(id, fieldAt(cursor.value.at), event.target as HTMLElement, edits ? undefined : key)
+  else return false
+  return true
+}
+const mark = (id: number, through: boolean) =>
+  selection.toggle(id, through ? order.value : undefined)
+/** What a key does on a row; answers whether it did anything. */
+function rowKey(event: KeyboardEvent, row: number, id: number): boolean {
+  const { key, altKey } = event
+  if (altKey && (key === 'ArrowDown' || key === 'ArrowUp') && member.value) {
+    void shiftRow(row, id, key === 'ArrowDown' ? 1 : -1)
+    return true
+  }
+  const step = stepOf(event)
+  if (step) {
+    void go(...step)
+    return true
+  }
+  return cells.value ? cellKey(event, id) : listKey(event, id)
+}
 function keydown(event: KeyboardEvent): void {
   const from = event.target as HTMLElement
   if (from.tagName === 'INPUT' && (from as HTMLInputElement).type !== 'checkbox') return
@@ -291,54 +320,12 @@ function keydown(event: KeyboardEvent): void {
     menu.sink(event)
     return
   }
-  const line = from.closest<HTMLElement>('[data-index]')
-  const item = line ? items.value[Number(line.dataset['index'])] : undefined
+  const row = Number(from.closest<HTMLElement>('[data-index]')?.dataset['index'] ?? -1)
+  const item = items.value[row]
   if (item?.kind !== 'row') return
-  cursor.value = {
-    row: Number(line!.dataset['index']),
-    at: Number(from.closest<HTMLElement>('[data-at]')?.dataset['at'] ?? 0),
-  }
-  if (event.altKey && (event.key === 'ArrowDown' || event.key === 'ArrowUp') && member.value) {
-    event.preventDefault()
-    void shiftRow(Number(line!.dataset['index']), item.id, event.key === 'ArrowDown' ? 1 : -1)
-    return
-  }
-  const steps: Record<string, [number, number]> = {
-    ArrowDown: [1, 0],
-    ArrowUp: [-1, 0],
-    PageDown: [12, 0],
-    PageUp: [-12, 0],
-    ArrowLeft: [0, -1],
-    ArrowRight: [0, 1],
-    ...(cells.value && { Tab: [0, event.shiftKey ? -1 : 1] }),
-  }
-  const step = steps[event.key]
-  if (step && !event.altKey) {
-    // The last cell lets Tab leave the table.
-    if (
-      event.key === 'Tab' &&
-      (cursor.value.at + step[1] < 0 || cursor.value.at + step[1] > props.def.columns.length)
-    )
-      return
-    event.preventDefault()
-    void go(...step)
-    return
-  }
-  if (event.key === ' ' || (!cells.value && event.key.toLowerCase() === 'x'))
-    selection.toggle(item.id, event.shiftKey ? order.value : undefined)
-  else if (!cells.value && event.key === 'f') toggleRow(item.id)
-  else if (cells.value && (event.key === 'Enter' || event.key === 'F2'))
-    setField(item.id, fieldAt(cursor.value.at), from)
-  else if (
-    cells.value &&
-    event.key.length === 1 &&
-    !event.ctrlKey &&
-    !event.metaKey &&
-    !event.altKey
-  )
-    setField(item.id, fieldAt(cursor.value.at), from, event.key)
-  else return
-  event.preventDefault()
+  const at = Number(from.closest<HTMLElement>('[data-at]')?.dataset['at'] ?? 0)
+  cursor.value = { row, at }
+  if (rowKey(event, row, item.id)) event.preventDefault()
 }
 function toggleRow(id: number): void {
   const next = new Set(foldedRows.value)
@@ -483,35 +470,14 @@ async function paste(event: ClipboardEvent): Promise<void> {
           @dragend="dragged = over = null"
         >
           <template v-for="item in [items[slot.index]!]" :key="item.kind">
-            <div
+            <GroupHead
               v-if="item.kind === 'head'"
-              role="row"
-              class="ghead"
-              :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"
-            >
-              <span
-                role="gridcell"
-                class="gname"
-                :style="{ width: `${Math.min(shownWidth, 620)}px` }"
-              >
-                <button :aria-expanded="!folded.has(item.key)" @click="toggleGroup(item.key)">
-                  <Glyph
-                    :path="folded.has(item.key) ? mdiChevronRight : mdiChevronDown"
-                    :size="17"
-                  />
-                  {{ item.group.name }}
-                </button>
-                <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span>
-                <span
-                  v-for="(sum, field) in item.group.sums"
-                  v-show="sum"
-                  :key="field"
-                  class="quiet"
-                >
-                  {{ specOf(known, String(field))?.name }} {{ saySum(known, String(field), sum) }}
-                </span>
-              </span>
-            </div>
+              :group="item.group"
+              :known="known"
+              :width="Math.min(shownWidth, 620)"
+              :folded="folded.has(item.key)"
+              @fold="toggleGroup(item.key)"
+            />
             <template v-else-if="item.kind === 'row'">
               <GridRow
                 v-if="tasks.rows.get(item.id)"
@@ -620,36 +586,6 @@ async function paste(event: ClipboardEvent): Promise<void> {
 .grip:focus-visible::after {
   background: var(--fern);
   width: 2px;
-}
-.ghead {
-  height: 100%;
-  display: flex;
-  align-items: flex-end;
-  padding-bottom: 5px;
-  border-bottom: 1.5px solid var(--rule-strong);
-}
-.gname {
-  position: sticky;
-  left: 0;
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  font: 600 13px var(--sans);
-  color: var(--own, var(--ink));
-  white-space: nowrap;
-  overflow: hidden;
-}
-.gname button {
-  display: inline-flex;
-  gap: 4px;
-  align-items: center;
-  font-weight: 600;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.gname .quiet {
-  font-weight: 500;
-  font-size: 12px;
 }
 .ghost {
   height: 36px;

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
 import { printAll } from '#web/state/printing.ts'
 import { queryOf } from './definition.ts'
-import type { Known } from './fields.ts'
+import type { Known } from './known.ts'
 
 /** Takes a view out as a file, or onto paper. */
 const props = defineProps<{
@@ -21,8 +21,16 @@ const name = computed(() => {
   }[scope.of]
   return list.find((x) => x.id === scope.id)?.name ?? 'Work'
 })
-const address = (format: string) =>
-  `/api/v1/tasks/export?${new URLSearchParams({ format, name: name.value, columns: ['id', 'state', 'priority', ...props.def.columns.map((c) => c.field)].filter((f, i, all) => all.indexOf(f) === i).join(','), q: JSON.stringify(queryOf(props.def, [], props.range)) })}`
+const columns = computed(() => [
+  ...new Set(['id', 'state', 'priority', ...props.def.columns.map((c) => c.field)]),
+])
+function address(format: string): string {
+  const asked = new URLSearchParams({
+    ...{ format, name: name.value, columns: columns.value.join(',') },
+    q: JSON.stringify(queryOf(props.def, [], props.range)),
+  })
+  return `/api/v1/tasks/export?${asked}`
+}
 </script>
 
 <template>

@@ -9,11 +9,12 @@ import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { Milestone } from '#contract/projects.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate, sayMonth } from '#web/parts/say.ts'
-import StateBar from '#web/parts/StateBar.vue'
 import ViewState from '#web/parts/ViewState.vue'
 import { useTasks } from '#web/state/tasks.ts'
-import { colourFor, paletteOf, sayCount, type Known } from './fields.ts'
+import { colourFor, paletteOf, sayCount } from './fields.ts'
+import type { Known } from './known.ts'
 import { daysBetween, plusDays } from './span.ts'
+import TimelineRow from './TimelineRow.vue'
 import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
 
@@ -144,14 +145,15 @@ function marks(
   return out
 }
 const total = computed(() => count.value * scale.value.px)
-const shade = computed(() =>
-  scale.value.px >= 7
-    ? {
-        backgroundImage: `linear-gradient(90deg, transparent ${5 * scale.value.px}px, var(--rest) ${5 * scale.value.px}px)`,
-        backgroundSize: `${7 * scale.value.px}px 100%`,
-      }
-    : {},
-)
+const shade = computed(() => {
+  const { px } = scale.value
+  if (px < 7) return {}
+  const week = `transparent ${5 * px}px, var(--rest) ${5 * px}px`
+  return {
+    backgroundImage: `linear-gradient(90deg, ${week})`,
+    backgroundSize: `${7 * px}px 100%`,
+  }
+})
 
 function dayAt(event: PointerEvent): number | null {
   const box = scroller.value?.getBoundingClientRect()
@@ -170,6 +172,8 @@ function barOf(task: TaskRow): { left: string; width: string } {
     width: `${Math.max(9, (daysBetween(start, m.due!) + 1) * scale.value.px - 2)}px`,
   }
 }
+const colourOf = (task: TaskRow) =>
+  paletteOf(colourFor(props.known, props.def.colour ?? 'state', task)) ?? 'slate'
 function toToday(): void {
   middle.value = props.known.today
   scroller.value?.scrollTo({ left: x(props.known.today) - 160 })
@@ -284,43 +288,17 @@ watch(
                 </span>
               </div>
             </template>
-            <template v-else-if="tasks.rows.get(item.id)?.due">
-              <template v-for="task in [tasks.rows.get(item.id)!]" :key="task.id">
-                <div class="label">
-                  <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />
-                  <button class="nm" :title="task.title" @click="emit('open', task.id)">
-                    {{ task.title }}
-                  </button>
-                </div>
-                <div class="lane">
-                  <div
-                    class="tb"
-                    role="button"
-                    tabindex="0"
-                    :data-task="task.id"
-                    :aria-label="`${task.title}, ${task.start ? `${sayDate(task.start, known.today)} to ` : ''}${sayDate(task.due!, known.today)}; Alt and arrows move it`"
-                    :class="[
-                      { closed: task.closedAt, late: task.late, moving: moving?.id === task.id },
-                      `c-${paletteOf(colourFor(known, def.colour ?? 'state', task)) ?? 'slate'}`,
-                    ]"
-                    :style="barOf(task)"
-                    @pointerdown="press($event, task, 'whole')"
-                    @click="emit('open', task.id)"
-                    @keydown.enter="emit('open', task.id)"
-                    @keydown="key($event, task)"
-                  >
-                    <i class="edge l" @pointerdown.stop="press($event, task, 'start')" />
-                    <i class="edge r" @pointerdown.stop="press($event, task, 'end')" />
-                  </div>
-                  <span
-                    class="after"
-                    :style="{ left: `calc(${barOf(task).left} + ${barOf(task).width} + 6px)` }"
-                  >
-                    {{ task.assignees.map((a) => a.name.split(' ')[0]).join(', ') }}
-                  </span>
-                </div>
-              </template>
-            </template>
+            <TimelineRow
+              v-else-if="tasks.rows.get(item.id)?.due"
+              :task="tasks.rows.get(item.id)!"
+              :today="known.today"
+              :colour="colourOf(tasks.rows.get(item.id)!)"
+              :place="barOf(tasks.rows.get(item.id)!)"
+              :moving="moving?.id === item.id"
+              @open="emit('open', item.id)"
+              @press="(event, edge) => press(event, tasks.rows.get(item.id)!, edge)"
+              @press-key="key($event, tasks.rows.get(item.id)!)"
+            />
             <div v-else class="label quiet">…</div>
           </div>
         </template>
@@ -328,6 +306,30 @@ watch(
     </div>
   </div>
 </template>
+
+<style>
+.time .label {
+  width: var(--label);
+  flex: none;
+  position: sticky;
+  left: 0;
+  z-index: 3;
+  background: var(--paper);
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  padding: 0 8px 0 2px;
+  overflow: hidden;
+  white-space: nowrap;
+  font-size: 12.5px;
+  border-right: 1px solid var(--rule-strong);
+  color: var(--ink);
+}
+.time .lane {
+  position: relative;
+  flex: 1;
+}
+</style>
 
 <style scoped>
 .time {
@@ -416,85 +418,10 @@ watch(
   background: none;
   display: flex;
 }
-.label {
-  width: var(--label);
-  flex: none;
-  position: sticky;
-  left: 0;
-  z-index: 3;
-  background: var(--paper);
-  display: flex;
-  gap: 7px;
-  align-items: center;
-  padding: 0 8px 0 2px;
-  overflow: hidden;
-  white-space: nowrap;
-  font-size: 12.5px;
-  border-right: 1px solid var(--rule-strong);
-  color: var(--ink);
-}
 .line.head .label b {
   overflow: hidden;
   text-overflow: ellipsis;
   color: var(--own, var(--ink));
-}
-.nm {
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-.nm:hover {
-  text-decoration: underline;
-}
-.lane {
-  position: relative;
-  flex: 1;
-}
-.tb {
-  position: absolute;
-  top: 6px;
-  height: 18px;
-  border-radius: 3px;
-  background: color-mix(in srgb, var(--own) 62%, var(--sheet));
-  border: 1px solid var(--own);
-  cursor: grab;
-  touch-action: none;
-}
-.tb.closed {
-  background: color-mix(in srgb, var(--own) 18%, var(--sheet));
-  border-style: dashed;
-}
-.tb.late {
-  box-shadow: 0 0 0 1.5px var(--alarm);
-}
-.tb.moving {
-  outline: 2px dashed var(--fern);
-  outline-offset: 2px;
-}
-.edge {
-  position: absolute;
-  top: -1px;
-  bottom: -1px;
-  width: 7px;
-  cursor: ew-resize;
-  touch-action: none;
-}
-.l {
-  left: -3px;
-}
-.r {
-  right: -3px;
-}
-.edge:hover {
-  background: var(--fern);
-  border-radius: 2px;
-}
-.after {
-  position: absolute;
-  top: 6px;
-  font-size: 11.5px;
-  color: var(--ink-2);
-  white-space: nowrap;
-  pointer-events: none;
 }
 .mile {
   position: absolute;

@@ -2,7 +2,7 @@ import { computed, watchEffect, type ComputedRef } from 'vue'
 import type { Scope } from '#contract/query.ts'
 import { usePhases } from '#web/state/phases.ts'
 import { useSession } from '#web/state/session.ts'
-import type { Known } from './fields.ts'
+import type { Known } from './known.ts'
 
 /**
  * What views of a scope know of the firm. `phases` says which are to be chosen from beside those of

@@ -3,7 +3,8 @@ import type { Outline, ViewDefinition } from '#contract/query.ts'
 import { useSession } from '#web/state/session.ts'
 import { useView } from '#web/state/view.ts'
 import { queryOf } from './definition.ts'
-import { specOf, type Known } from './fields.ts'
+import { specOf } from './fields.ts'
+import type { Known } from './known.ts'
 
 /**
  * What a view finds, kept fresh; nothing is asked while there is no definition. `days` narrows it

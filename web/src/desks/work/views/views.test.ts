@@ -11,10 +11,11 @@ import {
   sayField,
   saySum,
   specOf,
-  type Known,
 } from './fields.ts'
+import type { Known } from './known.ts'
 import { layWeek } from './lanes.ts'
-import { pasted, readCell } from './paste.ts'
+import { pasted } from './paste.ts'
+import { readCell } from './read-cell.ts'
 import { dragged, nudged, plusDays } from './span.ts'
 import { tickEdit } from '#web/parts/tick.ts'
 

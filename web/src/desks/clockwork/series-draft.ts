@@ -1,0 +1,83 @@
+import type { LocationQuery } from 'vue-router'
+import { plainText } from '#core/text/rich.ts'
+import type { Makes, SeriesBody, TemplateSummary } from '#contract/clockwork.ts'
+import type { TaskSheet } from '#contract/tasks.ts'
+import type { Directory } from '#contract/views.ts'
+import { get } from '#web/api/client.ts'
+
+/** What a new series begins as: out of a task, out of a template, or blank. */
+
+interface Here {
+  readonly today: string
+  readonly directory: Directory
+  readonly me: number
+}
+type MakesTask = Extract<Makes, { kind: 'task' }>
+
+const PERIOD = { of: 'month', which: 'before' } as const
+const schedule = (start: string): SeriesBody['schedule'] => ({
+  start,
+  rule: { workday: 5, of: 'month' },
+  roll: 'following',
+})
+
+const blank = (me: number): MakesTask => ({
+  kind: 'task',
+  title: '',
+  description: '',
+  clientId: null,
+  projectId: null,
+  assignees: [me],
+  estimate: null,
+  checklist: [],
+  period: PERIOD,
+})
+
+async function ofTask(id: number, { today, me }: Here): Promise<SeriesBody> {
+  const task = await get<TaskSheet>(`/tasks/${id}`)
+  return {
+    name: task.title,
+    leadDays: 3,
+    schedule: schedule(today),
+    makes: {
+      ...blank(me),
+      title: task.title,
+      description: plainText(task.description),
+      clientId: task.project ? null : (task.client?.id ?? null),
+      projectId: task.project?.id ?? null,
+      assignees: task.assignees.map((a) => a.id),
+      estimate: task.estimate,
+      checklist: task.checklist.map((item) => item.title),
+    },
+  }
+}
+
+async function ofTemplate(
+  templateId: number,
+  clientId: number | null,
+  { today, me, directory }: Here,
+): Promise<SeriesBody> {
+  const templates = await get<TemplateSummary[]>('/templates')
+  const name = templates.find((t) => t.id === templateId)?.name ?? 'Projects'
+  const short = directory.clients.find((c) => c.id === clientId)?.short
+  return {
+    name: [name, short].filter(Boolean).join(', '),
+    leadDays: 12,
+    schedule: schedule(today),
+    makes: {
+      ...{ kind: 'project', templateId, clientId, leadId: me, roles: {} },
+      name: `{client}, ${name.toLowerCase()} {period: MMMM yyyy}`,
+      period: PERIOD,
+    },
+  }
+}
+
+/** The draft that an address asks for. @throws ApiProblem where what it names is not to be had */
+export async function draftSeries(query: LocationQuery, here: Here): Promise<SeriesBody> {
+  const [task, template, client] = ['fromTask', 'template', 'client'].map(
+    (name) => Number(query[name]) || null,
+  ) as [number | null, number | null, number | null]
+  if (task) return ofTask(task, here)
+  if (template) return ofTemplate(template, client, here)
+  return { name: '', leadDays: 3, schedule: schedule(here.today), makes: blank(here.me) }
+}

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { CUSTOM_KINDS, CUSTOM_NAMES, type CustomField } from '#contract/fields.ts'
+import type { FieldBody } from '#contract/setup.ts'
+import { post, put, sentence } from '#web/api/client.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useSession } from '#web/state/session.ts'
+import FieldForm from './FieldForm.vue'
+
+/** Custom fields: what tasks carry besides the usual. */
+defineProps<{ may: boolean }>()
+const session = useSession()
+const messages = useMessages()
+const fields = computed(() => session.directory.fields)
+const editing = ref<CustomField | 'new' | null>(null)
+const fieldWrong = ref('')
+async function saveField(body: FieldBody): Promise<void> {
+  fieldWrong.value = ''
+  try {
+    const done =
+      editing.value === 'new'
+        ? await post('/fields', body)
+        : await put(`/fields/${(editing.value as CustomField).id}`, body)
+    messages.did(`The field “${body.name}” is saved.`, done)
+    editing.value = null
+    await session.read()
+  } catch (problem) {
+    fieldWrong.value = sentence(problem)
+  }
+}
+async function hide(field: CustomField): Promise<void> {
+  try {
+    const { id: _, ...body } = field
+    messages.did(
+      field.hidden
+        ? `“${field.name}” is shown again.`
+        : `“${field.name}” is hidden; its values stay.`,
+      await put(`/fields/${field.id}`, { ...body, hidden: !field.hidden }),
+    )
+    await session.read()
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
+const whose = (f: CustomField) =>
+  f.projectId
+    ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ??
+      'a project that is closed')
+    : f.templateId
+      ? `projects of “${session.directory.templates.find((t) => t.id === f.templateId)?.name ?? 'a template'}”`
+      : 'everywhere'
+</script>
+
+<template>
+  <section>
+    <h2 class="section">
+      Fields
+      <span>what tasks carry besides the usual</span>
+    </h2>
+    <table v-if="fields.length" class="plain">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Type</th>
+          <th>Where</th>
+          <th>Choices</th>
+          <th><span class="sr">Change</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="f in fields" :key="f.id" :class="{ off: f.hidden }">
+          <td>{{ f.name }}</td>
+          <td>
+            {{ CUSTOM_NAMES[f.kind]
+            }}{{ f.kind === 'money' ? `, ${f.options.currency ?? 'GBP'}` : '' }}
+          </td>
+          <td>{{ whose(f) }}</td>
+          <td>
+            <span v-for="c in f.options.choices" :key="c.key" class="tint" :class="`c-${c.colour}`">
+              {{ c.name }}
+            </span>
+          </td>
+          <td class="nw">
+            <template v-if="may">
+              <button class="btn" @click="editing = f">Change</button>
+              <button class="btn" @click="hide(f)">
+                {{ f.hidden ? 'Show again' : 'Hide' }}
+              </button>
+            </template>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="quiet">
+      None yet. A field is something every task can say: an amount, a reference, a choice.
+    </p>
+    <p v-if="may" class="btns">
+      <button class="btn" @click="editing = 'new'">Make a field</button>
+    </p>
+    <v-dialog :model-value="editing !== null" max-width="480" @update:model-value="editing = null">
+      <FieldForm
+        v-if="editing"
+        :field="editing === 'new' ? null : editing"
+        :wrong="fieldWrong"
+        :kinds="CUSTOM_KINDS"
+        @save="saveField"
+        @close="editing = null"
+      />
+    </v-dialog>
+  </section>
+</template>
+
+<style scoped>
+.off td {
+  color: var(--ink-3);
+}
+.nw {
+  white-space: nowrap;
+}
+td .tint {
+  margin-right: 4px;
+}
+</style>

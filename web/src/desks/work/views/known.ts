@@ -1,0 +1,26 @@
+import type { Scope } from '#contract/query.ts'
+import type { PhaseChoice } from '#contract/projects.ts'
+import type { Directory } from '#contract/views.ts'
+
+/** What views know of the firm: what there is to choose from, and what day it is. */
+export interface Known {
+  readonly directory: Directory
+  /** Those that run, and closed ones that were opened. */
+  readonly projects: Directory['projects']
+  /** As many as were asked for. */
+  readonly phases: readonly PhaseChoice[]
+  readonly today: string
+  readonly zone: string
+  readonly scope: Scope
+}
+
+export const projectIn = ({ scope, projects }: Known) =>
+  scope.of === 'project' ? projects.find((p) => p.id === scope.id) : undefined
+
+/**
+ * States to choose from: those of a set; of the firm's own where several projects stand together.
+ */
+export function statesFor({ projects, directory }: Known, projectId: number | null) {
+  const set = projects.find((p) => p.id === projectId)?.stateSetId ?? 1
+  return directory.states.filter((s) => s.setId === set)
+}
