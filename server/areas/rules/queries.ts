@@ -56,10 +56,10 @@ export const pausedRules = ready((orm) =>
 /** How often rules ran since a moment, and when last. */
 export const runCounts = ready((orm, a: { since: number }) =>
   orm
-    .select({ id: runs.ruleId, runs: count(), last: max(runs.at) })
-    .from(runs)
-    .where(gt(runs.at, a.since))
-    .groupBy(runs.ruleId),
+    .select({ id: rules.id, runs: count(runs.id), last: max(runs.at) })
+    .from(rules)
+    .leftJoin(runs, and(eq(runs.ruleId, rules.id), gt(runs.at, a.since)))
+    .groupBy(rules.id),
 )
 export const runCount = ready((orm, a: { id: RuleId; since: number }) =>
   orm

@@ -35,8 +35,12 @@ const MOST = 12
 export function byName(reader: Reader, words: string, me: PersonId) {
   const sought = words.trim().toLowerCase()
   const found: Pick<Name, 'kind' | 'id' | 'name'>[] = []
-  for (const { kind, id, name, low, only } of namesOf(reader))
-    if (found.length < MOST && low.includes(sought) && (only === null || only === me))
-      found.push({ kind, id, name })
+  for (const row of namesOf(reader)) {
+    // Most rows fall here: nothing else of them is read before.
+    if (!row.low.includes(sought) || (row.only !== null && row.only !== me)) continue
+    const { kind, id, name } = row
+    found.push({ kind, id, name })
+    if (found.length === MOST) break
+  }
   return found
 }

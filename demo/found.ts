@@ -1,0 +1,96 @@
+import Holidays from 'date-holidays'
+import type { IsoDate } from '#core/brands.ts'
+import { addDays, isoDate } from '#core/calendar/dates.ts'
+import { ENGINE, type Writer } from '#server/engine/journal.ts'
+import type { Engine } from '#server/engine/services.ts'
+import { insertTemplate } from '#server/areas/templates/service.ts'
+import { address, CLIENTS, CONTRACTORS, FULL, MEMBERS } from './people.ts'
+import { setScene, type Scene } from './scene.ts'
+import { demoTemplates } from './templates.ts'
+
+/** Founding the firm: its hours and holidays, clients, people in teams, templates. */
+
+export const ZONE = 'Europe/London'
+
+/** Bank holidays of England around a year, named, substitutes included. */
+export function englishHolidays(year: number): { date: IsoDate; name: string }[] {
+  const source = new Holidays('GB', 'ENG')
+  return [year - 1, year, year + 1].flatMap((y) =>
+    source
+      .getHolidays(y)
+      .filter((h) => h.type === 'public')
+      .map((h) => ({
+        date: isoDate(h.date.slice(0, 10)),
+        name: h.name.replace(/ \(substitute day\)/, ' (substitute)'),
+      })),
+  )
+}
+
+interface Known {
+  readonly ids: Map<string, number>
+  readonly teams: Map<string, number>
+  readonly templates: Map<string, number>
+}
+
+function foundFirm(write: Writer, today: IsoDate): void {
+  write.insert('firm', {
+    id: 1,
+    name: 'Quillhaven',
+    zone: ZONE,
+    week: ['MO', 'TU', 'WE', 'TH', 'FR'],
+    hours: FULL,
+    demo: true,
+  })
+  for (const h of englishHolidays(+today.slice(0, 4))) write.insert('holidays', h)
+}
+
+function hireMembers(write: Writer, { ids, teams }: Known, passwordHash: string): void {
+  for (const { name, title, access, hours = null, team } of MEMBERS) {
+    const email = address(name)
+    const personId = write.insert('people', { name, email, title, access, hours, passwordHash })
+    ids.set(name, personId)
+    if (!team) continue
+    if (!teams.has(team)) teams.set(team, write.insert('teams', { name: team }))
+    write.insert('teamMembers', { teamId: teams.get(team)!, personId })
+  }
+}
+
+function inviteGuests(write: Writer, { ids }: Known, passwordHash: string): void {
+  for (const { name, title } of CONTRACTORS) {
+    const email = address(name, 'contractor.example')
+    ids.set(
+      name,
+      write.insert('people', { name, email, title, access: 'contractor', passwordHash }),
+    )
+  }
+  for (const { contact: name, short } of CLIENTS) {
+    const email = address(name, `${short.toLowerCase().replace(/[^a-z]/g, '')}.example`)
+    const guest = { name, email, title: `Practice manager, ${short}`, passwordHash }
+    ids.set(name, write.insert('people', { ...guest, access: 'client', clientId: ids.get(short)! }))
+  }
+}
+
+/** Founds the firm; everybody has the same password. */
+export function found(engine: Engine, today: IsoDate, passwordHash: string): Scene {
+  const known: Known = { ids: new Map(), teams: new Map(), templates: new Map() }
+  const scene = setScene(engine, today, known)
+  engine.journal.change(ENGINE, (write) => {
+    foundFirm(write, today)
+    for (const { name, short, tier } of CLIENTS)
+      known.ids.set(short, write.insert('clients', { name, short, tier }))
+    hireMembers(write, known, passwordHash)
+    inviteGuests(write, known, passwordHash)
+    for (const t of demoTemplates()) known.templates.set(t.name, insertTemplate(write, t))
+    const away = (from: number, to: number, person: string, reason: string) =>
+      write.insert('timeOff', {
+        personId: scene.who(person),
+        firstDay: addDays(today, from),
+        lastDay: addDays(today, to),
+        reason,
+      })
+    away(4, 8, 'Tobias', 'on leave')
+    away(16, 18, 'Nadia', 'training')
+    away(-30, -24, 'Piers', 'on leave')
+  })
+  return scene
+}

@@ -1,0 +1,106 @@
+import type { RuleDefinition } from '#contract/rules.ts'
+import { insertRule } from '#server/areas/rules/service.ts'
+import type { Writer } from '#server/engine/journal.ts'
+import type { Scene } from './scene.ts'
+
+/** Rules on late work: one that climbs a ladder, one that is gentle and switched off. */
+
+type Rung = RuleDefinition['rungs'][number]
+const after = (days: number, time = '09:00'): Rung['delay'] => ({ days, unit: 'working', time })
+
+const CONDITIONS: RuleDefinition['conditions'] = {
+  match: 'all',
+  of: [
+    { field: 'state', op: 'is-not', value: 'in-review' },
+    {
+      match: 'any',
+      of: [
+        { field: 'priority', op: 'in', value: ['high', 'urgent'] },
+        { field: 'client tier', op: 'in', value: ['gold', 'silver'] },
+      ],
+    },
+  ],
+}
+
+const ladder = (team: number, manager: number): RuleDefinition => ({
+  trigger: 'late',
+  conditions: CONDITIONS,
+  rungs: [
+    {
+      key: 'r1',
+      delay: after(1),
+      actions: [
+        {
+          kind: 'remind',
+          who: { is: 'assignees' },
+          daily: true,
+          text: '{task} for {client} is {days late} late',
+        },
+      ],
+    },
+    {
+      key: 'r2',
+      delay: after(3),
+      actions: [
+        {
+          kind: 'tell',
+          who: { is: 'lead' },
+          mail: true,
+          text: '{task} for {client} is {days late} late',
+        },
+      ],
+    },
+    {
+      key: 'r3',
+      delay: after(5),
+      actions: [
+        { kind: 'assign', who: { is: 'team', id: team } },
+        { kind: 'set-priority', to: 'urgent' },
+      ],
+    },
+    {
+      key: 'r4',
+      delay: after(7),
+      actions: [
+        {
+          kind: 'tell',
+          who: { is: 'person', id: manager },
+          mail: true,
+          text: '{task} for {client} has slipped {days late}',
+        },
+        {
+          kind: 'make-task',
+          title: 'Call the practice manager about {task}',
+          who: { is: 'person', id: manager },
+        },
+      ],
+    },
+  ],
+})
+
+const GENTLE: RuleDefinition = {
+  trigger: 'late',
+  conditions: { match: 'all', of: [{ field: 'client tier', op: 'is', value: 'bronze' }] },
+  rungs: [
+    {
+      key: 'r1',
+      delay: after(2, '10:00'),
+      actions: [
+        {
+          kind: 'remind',
+          who: { is: 'assignees' },
+          daily: false,
+          text: '{task} for {client} was due {due: d MMMM}',
+        },
+      ],
+    },
+  ],
+}
+
+export function makeRules({ engine, who, team }: Scene, write: Writer): void {
+  const definition = ladder(team('Accounts'), who('Imogen'))
+  const late = { name: 'Late client records', ownerId: who('Imogen'), definition }
+  insertRule(engine, write, late, true)
+  const gentle = { name: 'Bronze clients, gently', ownerId: who('Runa'), definition: GENTLE }
+  insertRule(engine, write, gentle, false)
+}
