@@ -274,7 +274,7 @@ test('a table: from cell to cell by keyboard, typed into, pasted over from a spr
   await page.keyboard.type('31 feb')
   await page.keyboard.press('Enter')
   await expect(
-    page.getByText('“31 feb” is no date. Write 3 Dec, fri 3pm, tomorrow or 3/12/2026.'),
+    page.getByText('“31 feb” is not a date, such as 3 Dec, fri or 3/12/2026.'),
   ).toBeVisible()
   await page.keyboard.press('Escape')
   const paste = (text: string) =>

@@ -274,7 +274,7 @@ describe('cells from a spreadsheet', () => {
     expect(faults).toEqual([])
     expect(pasted('\t31 feb', ['title', 'due'], [], firm, firm.scope).faults).toEqual([
       'Row 1, Title: “” is not a title.',
-      'Row 1, Due: “31 feb” is not a date, such as 3 Dec or 3/12/2026.',
+      'Row 1, Due: “31 feb” is not a date, such as 3 Dec, fri or 3/12/2026.',
       'Row 1 has no title, so no task can be made of it.',
     ])
   })
