@@ -3,10 +3,10 @@ import { undoChange } from '#server/areas/journal/undo.ts'
 import { listChanges } from '#server/areas/journal/changes.ts'
 import { listNotices } from '#server/areas/notices/service.ts'
 import { directory } from '#server/areas/people/directory.ts'
-import { closedProjects, listProjects, projectView } from '#server/areas/projects/view.ts'
+import { closedProjects, listProjects, projectSheet } from '#server/areas/projects/sheet.ts'
 import { listRules, listRuns } from '#server/areas/rules/service.ts'
 import { find } from '#server/areas/search/service.ts'
-import { listSeries, seriesView } from '#server/areas/series/view.ts'
+import { listSeries, seriesSheet } from '#server/areas/series/sheet.ts'
 import { listSets } from '#server/areas/states/service.ts'
 import { activity } from '#server/areas/tasks/activity.ts'
 import { bulkEdit } from '#server/areas/tasks/bulk.ts'
@@ -16,7 +16,7 @@ import { taskPage } from '#server/areas/tasks/page.ts'
 import { editTask, makeTask, taskSheet } from '#server/areas/tasks/service.ts'
 import { listTemplates } from '#server/areas/templates/service.ts'
 import { startProject } from '#server/areas/templates/start.ts'
-import { ribbon, todayView } from '#server/areas/today/service.ts'
+import { ribbon, todaySheet } from '#server/areas/today/service.ts'
 import { grow, type Grown } from './growth-firm.ts'
 
 /**
@@ -41,11 +41,11 @@ let turn = 0
 type Work = (firm: Grown) => unknown
 /** What each screen asks. */
 const ASKED: Record<string, Work> = {
-  today: ({ engine, viewer }) => todayView(engine, viewer),
+  today: ({ engine, viewer }) => todaySheet(engine, viewer),
   ribbon: ({ engine, viewer }) => ribbon(engine, viewer, engine.firm.today()),
   'a task’s sheet': ({ engine, viewer, own }) => taskSheet(engine, viewer, own.tasks[3]!),
   'what happened to a task': ({ engine, viewer, own }) => activity(engine, viewer, own.tasks[3]!),
-  'a project of 36 tasks': ({ engine, viewer, own }) => projectView(engine, viewer, own.project),
+  'a project of 36 tasks': ({ engine, viewer, own }) => projectSheet(engine, viewer, own.project),
   'its list': ({ engine, viewer, own }) =>
     outline(engine, viewer, query({ of: 'project', id: own.project }, OPEN)),
   'its journal': ({ engine, viewer, own }) =>
@@ -59,7 +59,7 @@ const ASKED: Record<string, Work> = {
   'failed runs': ({ engine, viewer }) => listRuns(engine, viewer, { outcome: 'failed' }),
   rules: ({ engine, viewer }) => listRules(engine, viewer),
   notices: ({ engine, viewer }) => listNotices(engine, viewer),
-  'a series': ({ engine, viewer }) => seriesView(engine, viewer, 1),
+  'a series': ({ engine, viewer }) => seriesSheet(engine, viewer, 1),
   'set-up of states': ({ engine, viewer }) => listSets(engine, viewer),
   templates: ({ engine, viewer }) => listTemplates(engine, viewer),
   'a rare word': ({ engine, viewer }) => find(engine, viewer, 'autoclave'),

@@ -17,7 +17,7 @@ export interface TemplateSummary {
   readonly projects: number
   readonly updatedAt: number
 }
-export interface TemplateView extends TemplateSummary {
+export interface TemplateSheet extends TemplateSummary {
   readonly definition: Template
 }
 
@@ -241,7 +241,7 @@ export interface SeriesSummary {
   /** Something stands in its way, such as a person who left. */
   readonly troubled: boolean
 }
-export interface SeriesView {
+export interface SeriesSheet {
   readonly id: number
   readonly name: string
   readonly makes: Makes

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { id, isoDay, line, type PersonRef, shape } from './common.ts'
 import type { Attachment } from './tasks.ts'
-import type { ProjectRow } from './views.ts'
+import type { ProjectRow } from './desks.ts'
 import { COPIES, HEALTHS, type Copies, type Health } from './words.ts'
 
 /**
@@ -41,7 +41,7 @@ export interface Post {
   /** Written by who asks, who may reword it. */
   readonly mine: boolean
 }
-export interface ProjectView extends ProjectRow {
+export interface ProjectSheet extends ProjectRow {
   readonly description: string
   readonly phases: readonly PhaseRow[]
   readonly milestones: readonly Milestone[]

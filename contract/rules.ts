@@ -35,7 +35,7 @@ export interface RuleDefinition {
   readonly rungs: readonly Rung[]
 }
 
-export interface RuleView {
+export interface RuleSheet {
   readonly id: number
   readonly name: string
   readonly on: boolean
@@ -49,7 +49,7 @@ export interface RuleView {
   readonly lastRunAt: number | null
 }
 
-export interface RunView {
+export interface RunEntry {
   readonly id: number
   readonly at: number
   readonly outcome: 'done' | 'skipped' | 'failed'

@@ -12,7 +12,7 @@ import { STATES, type State } from './words.ts'
 const colour = Joi.valid(...PALETTE)
 
 /** How a firm sets up what its tasks carry: states, fields, tags. */
-export interface StateSetView {
+export interface StateSetSheet {
   readonly id: number
   readonly name: string
   readonly version: number

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { simpleParser, type ParsedMail } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
-import type { TrayMail } from '#contract/views.ts'
+import type { TrayMail } from '#contract/desks.ts'
 
 export interface Tray {
   readonly port: number

@@ -1,17 +1,17 @@
 import { isoDate } from '#core/calendar/dates.ts'
-import { seriesView } from '../areas/series/view.ts'
+import { seriesSheet } from '../areas/series/sheet.ts'
 import { addComment } from '../areas/tasks/comments.ts'
 import { startProject, tryTemplate } from '../areas/templates/start.ts'
 import { describe, expect, it } from 'vitest'
 import { BOOKS, ENGINE, lab, LADDER, london, type Lab } from '../test/lab.ts'
-import { makeRule, saveRule, switchRule, listRuns, ruleView } from '../areas/rules/service.ts'
+import { makeRule, saveRule, switchRule, listRuns, ruleSheet } from '../areas/rules/service.ts'
 import { makeSeries, switchSeries } from '../areas/series/service.ts'
 import { editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
 import { makeTemplate } from '../areas/templates/service.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { listNotices } from '../areas/notices/service.ts'
 import { sendWaiting } from './outbox.ts'
-import { todayView } from '../areas/today/service.ts'
+import { todaySheet } from '../areas/today/service.ts'
 
 const lateRule = (l: Lab) => {
   const rule = makeRule(l.engine, l.imogen, {
@@ -135,7 +135,7 @@ describe('starting a project', () => {
       },
       { title: 'Review', start: null, due: '2026-12-07', dueTime: '12:00', role: 'Reviewer' },
     ])
-    expect(todayView(l.engine, l.imogen).loose.map((e) => e.text)).toContain(
+    expect(todaySheet(l.engine, l.imogen).loose.map((e) => e.text)).toContain(
       'Reviewer is unfilled in Mossgate, books: 1 task',
     )
   })
@@ -265,7 +265,7 @@ describe('series', () => {
       body(l, 'FREQ=WEEKLY;BYDAY=WE;COUNT=1', { leadDays: 0 }),
     ).result
     l.until('2026-12-30T12:00')
-    expect(seriesView(l.engine, l.imogen, made.id)).toMatchObject({ ended: true, next: [] })
+    expect(seriesSheet(l.engine, l.imogen, made.id)).toMatchObject({ ended: true, next: [] })
     expect(l.rows('select 1 from tasks')).toHaveLength(1)
   })
   it.each([
@@ -400,7 +400,7 @@ describe('the ladder', () => {
     const rule = lateRule(l)
     l.runner.tick()
     expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
-    const view = ruleView(l.engine, l.imogen, rule)
+    const view = ruleSheet(l.engine, l.imogen, rule)
     saveRule(l.engine, l.imogen, rule, {
       body: {
         name: 'Late still',
@@ -437,7 +437,7 @@ describe('the ladder', () => {
           seen: null,
         }).result,
     ).toThrow(/Devika has left/)
-    expect(ruleView(l.engine, l.imogen, rule).warnings[0]).toMatch(/Devika has left/)
+    expect(ruleSheet(l.engine, l.imogen, rule).warnings[0]).toMatch(/Devika has left/)
     l.until('2026-11-26T09:00')
     expect(listRuns(l.engine, l.imogen, { ruleId: rule })[0]!.reasons).toContain(
       'Devika has left, so nothing went there',
@@ -457,7 +457,7 @@ describe('the ladder', () => {
       }),
     )
     l.until('2026-11-25T12:00')
-    expect(ruleView(l.engine, l.imogen, rule).pausedBecause).toMatch(/Failed 5 times/)
+    expect(ruleSheet(l.engine, l.imogen, rule).pausedBecause).toMatch(/Failed 5 times/)
     expect(l.rows("select 1 from runs where outcome = 'failed'")).toHaveLength(5)
     expect(listNotices(l.engine, l.imogen).map((n) => n.kind)).toContain('rule')
     expect(l.rows('select 1 from alarms')).toEqual([])

@@ -1,4 +1,4 @@
-import { projectView } from '../projects/view.ts'
+import { projectSheet } from '../projects/sheet.ts'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -71,7 +71,7 @@ describe('files and links', () => {
       { name: 'c.txt', bytes: Buffer.from('of the project') },
     )
     addLink(l.engine, l.imogen, { taskId: mine }, { name: '', url: 'wholesaler.example/terms' })
-    expect(projectView(l.engine, l.imogen, project.id).files.map((f) => f.name)).toEqual([
+    expect(projectSheet(l.engine, l.imogen, project.id).files.map((f) => f.name)).toEqual([
       'wholesaler.example/terms',
       'c.txt',
       'b.txt',

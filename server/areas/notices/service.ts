@@ -1,7 +1,7 @@
 import type { PersonId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { mentioned, plainText } from '#core/text/rich.ts'
-import type { NoticeView } from '#contract/views.ts'
+import type { NoticeRow } from '#contract/desks.ts'
 import type { Reader } from '../../database/query.ts'
 import { taskOf, type Changed, type Entry, type Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -10,7 +10,7 @@ import { personName } from '../people/queries.ts'
 import { titleOf } from '../talk/queries.ts'
 import { concernedWith, noticeOf, noticesOf, unreadIds, unreadOf } from './queries.ts'
 
-export const listNotices = ({ reader }: Engine, viewer: Viewer): NoticeView[] =>
+export const listNotices = ({ reader }: Engine, viewer: Viewer): NoticeRow[] =>
   noticesOf.all(reader, { person: viewer.id }).map(({ itemKind, itemId, ...notice }) => ({
     ...notice,
     item: itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId },

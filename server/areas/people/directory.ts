@@ -1,5 +1,5 @@
 import { asc } from 'drizzle-orm'
-import type { Directory, Me } from '#contract/views.ts'
+import type { Directory, Me } from '#contract/desks.ts'
 import { ready } from '../../database/query.ts'
 import { templates } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'

@@ -2,7 +2,7 @@ import type { IsoDate, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
 import { addWorkingDays, workingDaysBetween } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
-import type { CloneBody, ProjectView } from '#contract/projects.ts'
+import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
@@ -21,7 +21,7 @@ import {
   topTasksIn,
 } from './queries.ts'
 import { changing, needRecord, needShape } from './service.ts'
-import { needProject, projectView } from './view.ts'
+import { needProject, projectSheet } from './sheet.ts'
 
 type Shift = (date: IsoDate) => IsoDate
 
@@ -49,7 +49,7 @@ export function cloneProject(
   viewer: Viewer,
   id: ProjectId,
   body: CloneBody,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needMember(viewer, 'copy projects')
   needProject(engine, viewer, id)
   const { reader } = engine
@@ -93,7 +93,7 @@ export function cloneProject(
       )
     return projectId
   })
-  return { result: projectView(engine, viewer, made), change }
+  return { result: projectSheet(engine, viewer, made), change }
 }
 
 /** Puts tasks into another project, each in the phase of the same name there. */
@@ -116,7 +116,7 @@ export function splitProject(
   viewer: Viewer,
   id: ProjectId,
   body: { name: string; ids: TaskId[] },
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needShape(engine, viewer, id, 'split it')
   const rows = taskRows(engine, viewer, body.ids)
   if (rows.length < body.ids.length || rows.some((r) => r.project?.id !== id))
@@ -138,7 +138,7 @@ export function splitProject(
     rehome(engine, write, body.ids, projectId)
     return projectId
   })
-  return { result: projectView(engine, viewer, made), change }
+  return { result: projectSheet(engine, viewer, made), change }
 }
 
 /**
@@ -150,7 +150,7 @@ export function joinProjects(
   viewer: Viewer,
   id: ProjectId,
   into: ProjectId,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needShape(engine, viewer, id, 'merge it')
   needShape(engine, viewer, into, 'merge into it')
   if (id === into) refuse('same-project', 'Choose another project to merge this one into.', 'into')

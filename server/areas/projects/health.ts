@@ -1,6 +1,6 @@
 import { daysLate } from '#core/calendar/calendar.ts'
 import { plural, sayDate } from '#core/text/speak.ts'
-import type { ProjectRow } from '#contract/views.ts'
+import type { ProjectRow } from '#contract/desks.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { ProjectRecord } from './queries.ts'
 

@@ -1,7 +1,7 @@
 import type { ProjectId } from '#core/brands.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
-import type { MilestoneBody, ProjectView } from '#contract/projects.ts'
+import type { MilestoneBody, ProjectSheet } from '#contract/projects.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
@@ -39,7 +39,7 @@ export function makeMilestone(
   viewer: Viewer,
   projectId: ProjectId,
   body: MilestoneBody,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needShape(engine, viewer, projectId, 'set milestones')
   return changing(engine, viewer, projectId, (write) => {
     write.insert('milestones', { projectId, ...columnsOf(engine, write, body, null) })
@@ -52,7 +52,7 @@ export function editMilestone(
   viewer: Viewer,
   place: Place,
   patch: Partial<MilestoneBody>,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   const row = needMilestone(engine, place)
   const onlyDone = Object.keys(patch).every((field) => field === 'done')
   if (!(onlyDone && row.ownerId === viewer.id))
@@ -68,7 +68,7 @@ export function removeMilestone(
   engine: Engine,
   viewer: Viewer,
   place: Place,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needShape(engine, viewer, place.project, 'remove milestones')
   needMilestone(engine, place)
   return changing(engine, viewer, place.project, (write) => write.remove('milestones', place.id))

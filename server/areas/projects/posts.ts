@@ -1,13 +1,13 @@
 import type { ProjectId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import type { PostBody, ProjectView } from '#contract/projects.ts'
+import type { PostBody, ProjectSheet } from '#contract/projects.ts'
 import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
 import { cleanRich, tellMentionedOn } from '../talk/rich.ts'
 import { postOf } from './queries.ts'
 import { changing, needRecord } from './service.ts'
-import { needProject } from './view.ts'
+import { needProject } from './sheet.ts'
 
 /** Says something about a project; with a health it is a status update and sets the project's. */
 export function addPost(
@@ -15,7 +15,7 @@ export function addPost(
   viewer: Viewer,
   projectId: ProjectId,
   { body, health }: PostBody,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needMember(viewer, 'write about projects')
   const project = needProject(engine, viewer, projectId)
   const clean = cleanRich(body) || refuse('empty', 'There is nothing in this.', 'body')
@@ -41,7 +41,7 @@ export function editPost(
   viewer: Viewer,
   place: { project: ProjectId; id: number },
   body: string,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needMember(viewer, 'write about projects')
   const project = needProject(engine, viewer, place.project)
   const row =

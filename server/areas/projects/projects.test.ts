@@ -1,5 +1,5 @@
 import { addItem } from '../tasks/checklist.ts'
-import { closedProjects, listProjects, projectView } from './view.ts'
+import { closedProjects, listProjects, projectSheet } from './sheet.ts'
 import { addPost, editPost } from './posts.ts'
 import { cloneProject, joinProjects, splitProject } from './copy.ts'
 import { editMilestone, makeMilestone } from './milestones.ts'
@@ -22,7 +22,7 @@ function room() {
       .result.id
   return { l, id: p.id, phases: p.phases, task }
 }
-const health = (l: Lab, id: number) => projectView(l.engine, l.imogen, id).health
+const health = (l: Lab, id: number) => projectSheet(l.engine, l.imogen, id).health
 const tasksOf = (l: Lab, id: number) => l.tasksIn(id)
 
 describe('how a project stands', () => {
@@ -112,8 +112,8 @@ describe('how a project stands', () => {
       body: `<p>${mention} Hello</p>`,
       health: null,
     }).result.posts
-    expect(projectView(l.engine, l.devika, id).posts[0]!.mine).toBe(true)
-    expect(projectView(l.engine, l.tobias, id).posts[0]!.mine).toBe(false)
+    expect(projectSheet(l.engine, l.devika, id).posts[0]!.mine).toBe(true)
+    expect(projectSheet(l.engine, l.tobias, id).posts[0]!.mine).toBe(false)
     expect(
       () => editPost(l.engine, l.imogen, { project: id, id: post!.id }, '<p>Mine now</p>').result,
     ).toThrow(/Only who wrote/)
@@ -143,7 +143,7 @@ describe('how a project stands', () => {
     task('Other', { estimate: 60 })
     task('Never', { estimate: 600, state: 'dropped' })
     task('Unestimated', { phaseId: phases[1]!.id })
-    expect(projectView(l.engine, l.imogen, id)).toMatchObject({
+    expect(projectSheet(l.engine, l.imogen, id)).toMatchObject({
       progress: 60 / 150,
       phases: [
         { effort: 120, effortDone: 60 },
@@ -180,7 +180,7 @@ describe('the shape of a project', () => {
     expect(
       () => editProject(l.engine, l.tobias, id, { patch: { name: 'Old' }, seen: 1 }).result,
     ).toThrow(/while you were editing/)
-    expect(() => projectView(l.engine, l.corrie, id)).toThrow(/not shared/)
+    expect(() => projectSheet(l.engine, l.corrie, id)).toThrow(/not shared/)
     expect(phases).toHaveLength(2)
   })
   it('tasks of a removed phase stay, in none; one undo brings the phase back with them', () => {
@@ -189,7 +189,10 @@ describe('the shape of a project', () => {
     savePhases(l.engine, l.tobias, id, {
       phases: [{ name: 'First' }, { id: phases[1]!.id, name: 'Last' }],
     })
-    expect(projectView(l.engine, l.tobias, id).phases.map((p) => p.name)).toEqual(['First', 'Last'])
+    expect(projectSheet(l.engine, l.tobias, id).phases.map((p) => p.name)).toEqual([
+      'First',
+      'Last',
+    ])
     expect(taskSheet(l.engine, l.tobias, one).phaseId).toBeNull()
     undoChange(l.engine, l.tobias, l.latest())
     expect(taskSheet(l.engine, l.tobias, one).phaseId).toBe(phases[0]!.id)

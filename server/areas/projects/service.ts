@@ -1,8 +1,8 @@
 import type { IsoDate, ProjectId } from '#core/brands.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
-import type { NewProject, PhasesBody, ProjectPatch, ProjectView } from '#contract/projects.ts'
-import type { ProjectRow } from '#contract/views.ts'
+import type { NewProject, PhasesBody, ProjectPatch, ProjectSheet } from '#contract/projects.ts'
+import type { ProjectRow } from '#contract/desks.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
@@ -11,7 +11,7 @@ import { clientById, isActive, personName } from '../people/queries.ts'
 import { cleanRich } from '../talk/rich.ts'
 import { needContext, patchTask } from '../tasks/write.ts'
 import { phaseRows, projectById, tasksInPhase } from './queries.ts'
-import { mayShape, needProject, projectView } from './view.ts'
+import { mayShape, needProject, projectSheet } from './sheet.ts'
 
 /** A project's row as it stands. @throws Error where there is none: the caller has not looked. */
 export function needRecord(engine: Engine, id: ProjectId) {
@@ -34,9 +34,9 @@ export function changing(
   viewer: Viewer,
   id: ProjectId,
   work: (write: Writer) => void,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   const { change } = engine.journal.change(actorOf(viewer), work)
-  return { result: projectView(engine, viewer, id), change }
+  return { result: projectSheet(engine, viewer, id), change }
 }
 
 interface Points {
@@ -62,7 +62,7 @@ export function makeProject(
   engine: Engine,
   viewer: Viewer,
   body: NewProject,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needMember(viewer, 'make projects')
   const anchor = checkPoints(engine, body)
   const { result: id, change } = engine.journal.change(actorOf(viewer), (write) => {
@@ -77,7 +77,7 @@ export function makeProject(
       write.insert('phases', { projectId, name, position })
     return projectId
   })
-  return { result: projectView(engine, viewer, id), change }
+  return { result: projectSheet(engine, viewer, id), change }
 }
 
 /** Columns of a project that only its lead or a manager changes. */
@@ -97,7 +97,7 @@ export function editProject(
   viewer: Viewer,
   id: ProjectId,
   { patch, seen }: { patch: ProjectPatch; seen: number | null },
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needMember(viewer, 'change projects')
   if (SHAPE.some((field) => patch[field] !== undefined))
     needShape(engine, viewer, id, 'change that')
@@ -126,7 +126,7 @@ export function savePhases(
   viewer: Viewer,
   id: ProjectId,
   body: PhasesBody,
-): Changed<ProjectView> {
+): Changed<ProjectSheet> {
   needShape(engine, viewer, id, 'change its phases')
   const now = phaseRows.all(engine.reader, { project: id })
   for (const phase of body.phases)

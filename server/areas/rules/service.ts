@@ -1,7 +1,7 @@
 import type { RuleId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { fieldsIn } from '#core/text/merge.ts'
-import type { Action, RuleBody, RuleDefinition, RuleView, RunView, Who } from '#contract/rules.ts'
+import type { Action, RuleBody, RuleDefinition, RuleSheet, RunEntry, Who } from '#contract/rules.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
@@ -43,8 +43,8 @@ function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
 function view(
   rule: RuleRecord,
   owner: string | null,
-  more: Pick<RuleView, 'warnings' | 'runs30' | 'lastRunAt'>,
-): RuleView {
+  more: Pick<RuleSheet, 'warnings' | 'runs30' | 'lastRunAt'>,
+): RuleSheet {
   const { id, name, on, version, pausedBecause, definition, ownerId } = rule
   return {
     id,
@@ -58,7 +58,7 @@ function view(
   }
 }
 
-export function listRules(engine: Engine, viewer: Viewer): RuleView[] {
+export function listRules(engine: Engine, viewer: Viewer): RuleSheet[] {
   needMember(viewer, 'see rules')
   const { reader, clock } = engine
   const warnings = warner(engine)
@@ -78,7 +78,7 @@ export function listRules(engine: Engine, viewer: Viewer): RuleView[] {
 const needRule = ({ reader }: Engine, id: RuleId): RuleRecord =>
   ruleById.get(reader, { id }) ?? refuse('not-found', `There is no rule ${id}.`)
 
-export function ruleView(engine: Engine, viewer: Viewer, id: RuleId): RuleView {
+export function ruleSheet(engine: Engine, viewer: Viewer, id: RuleId): RuleSheet {
   needMember(viewer, 'see rules')
   const { reader, clock } = engine
   const rule = needRule(engine, id)
@@ -131,12 +131,12 @@ export function insertRule(engine: Engine, write: Writer, body: RuleBody, on: bo
 }
 
 /** A new rule is off until it is switched on. */
-export function makeRule(engine: Engine, viewer: Viewer, body: RuleBody): Changed<RuleView> {
+export function makeRule(engine: Engine, viewer: Viewer, body: RuleBody): Changed<RuleSheet> {
   needStructure(viewer, 'make rules')
   const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
     insertRule(engine, write, body, false),
   )
-  return { result: ruleView(engine, viewer, id), change }
+  return { result: ruleSheet(engine, viewer, id), change }
 }
 
 /** Saves a rule as its next version; one that had paused itself starts again. */
@@ -145,7 +145,7 @@ export function saveRule(
   viewer: Viewer,
   id: RuleId,
   { body, seen }: { body: RuleBody; seen: number | null },
-): Changed<RuleView> {
+): Changed<RuleSheet> {
   needStructure(viewer, 'change rules')
   checkRule(engine, body)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
@@ -161,7 +161,7 @@ export function saveRule(
       updatedAt: write.at,
     })
   })
-  return { result: ruleView(engine, viewer, id), change }
+  return { result: ruleSheet(engine, viewer, id), change }
 }
 
 export function switchRule(
@@ -169,26 +169,26 @@ export function switchRule(
   viewer: Viewer,
   id: RuleId,
   on: boolean,
-): Changed<RuleView> {
+): Changed<RuleSheet> {
   needStructure(viewer, 'switch rules on or off')
   const rule = needRule(engine, id)
   const { change } = engine.journal.change(actorOf(viewer), (write) =>
     write.update('rules', rule, { on, ...(on && { pausedBecause: null, failures: 0 }) }),
   )
-  return { result: ruleView(engine, viewer, id), change }
+  return { result: ruleSheet(engine, viewer, id), change }
 }
 
 /** How the run log may be narrowed. */
 export interface RunFilter {
   readonly ruleId?: RuleId
   readonly taskId?: TaskId
-  readonly outcome?: RunView['outcome']
+  readonly outcome?: RunEntry['outcome']
   /** The id of the last one seen. */
   readonly before?: number
 }
 
 /** The run log, newest first. */
-export function listRuns(engine: Engine, viewer: Viewer, filter: RunFilter): RunView[] {
+export function listRuns(engine: Engine, viewer: Viewer, filter: RunFilter): RunEntry[] {
   needMember(viewer, 'see the run log')
   return runLog(engine.reader, {
     sight: sightOf(viewer),

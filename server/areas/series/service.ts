@@ -2,7 +2,7 @@ import type { LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
 import { occurrencesAfter, type Schedule } from '#core/recurrence/schedule.ts'
 import { isoDate, stamp } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
-import type { Makes, SeriesBody, SeriesView } from '#contract/clockwork.ts'
+import type { Makes, SeriesBody, SeriesSheet } from '#contract/clockwork.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
@@ -12,7 +12,7 @@ import { templateById } from '../templates/queries.ts'
 import { checkFillings } from '../templates/start.ts'
 import { planSeries } from './make.ts'
 import { lastMade, seriesById, type SeriesRecord } from './queries.ts'
-import { checkedSchedule, seriesView } from './view.ts'
+import { checkedSchedule, seriesSheet } from './sheet.ts'
 
 /** What a series makes points at must be there. @throws Refusal that names the place */
 function checkMakes(engine: Engine, makes: Makes): void {
@@ -92,12 +92,12 @@ export function insertSeries(
   return id
 }
 
-export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): Changed<SeriesView> {
+export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): Changed<SeriesSheet> {
   needStructure(viewer, 'make series')
   const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
     insertSeries(engine, write, body, viewer.id),
   )
-  return { result: seriesView(engine, viewer, id), change }
+  return { result: seriesSheet(engine, viewer, id), change }
 }
 
 /** @throws Refusal `not-found` */
@@ -114,7 +114,7 @@ export function saveSeries(
   viewer: Viewer,
   id: SeriesId,
   { body, seen }: { body: SeriesBody; seen: number | null },
-): Changed<SeriesView> {
+): Changed<SeriesSheet> {
   needStructure(viewer, 'change series')
   needNewest(seen, needSeries(engine, id).version)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
@@ -128,7 +128,7 @@ export function saveSeries(
     })
     planSeries(engine, write, id)
   })
-  return { result: seriesView(engine, viewer, id), change }
+  return { result: seriesSheet(engine, viewer, id), change }
 }
 
 /** Pauses or resumes; occurrences that passed while paused are skipped, not piled up. */
@@ -137,7 +137,7 @@ export function switchSeries(
   viewer: Viewer,
   id: SeriesId,
   on: boolean,
-): Changed<SeriesView> {
+): Changed<SeriesSheet> {
   needStructure(viewer, 'switch series')
   needSeries(engine, id)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
@@ -151,5 +151,5 @@ export function switchSeries(
     })
     planSeries(engine, write, id)
   })
-  return { result: seriesView(engine, viewer, id), change }
+  return { result: seriesSheet(engine, viewer, id), change }
 }

@@ -1,7 +1,7 @@
 import type { ProjectId, StateId, StateSetId, TaskId, TemplateId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { StateRow } from '#contract/fields.ts'
-import type { StateSetBody, StateSetView } from '#contract/setup.ts'
+import type { StateSetBody, StateSetSheet } from '#contract/setup.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
@@ -24,7 +24,7 @@ import {
 } from './queries.ts'
 
 /** Sets of states with who uses them and how many tasks stand in each. */
-export function listSets({ reader }: Engine, viewer: Viewer): StateSetView[] {
+export function listSets({ reader }: Engine, viewer: Viewer): StateSetSheet[] {
   needMember(viewer, 'see how states are set up')
   const counts = new Map(tasksInStates.all(reader).map((row) => [Number(row.id), row.tasks]))
   const states = allStates.all(reader)
@@ -115,7 +115,7 @@ export function saveSet(
   viewer: Viewer,
   id: StateSetId,
   { body, seen }: { body: StateSetBody; seen: number | null },
-): Changed<StateSetView[]> {
+): Changed<StateSetSheet[]> {
   needStructure(viewer, 'change states')
   const { reader, journal } = engine
   const set = setById.get(reader, { id }) ?? refuse('not-found', `There is no set of states ${id}.`)
@@ -140,7 +140,11 @@ export function saveSet(
 }
 
 /** Takes away a set that nothing uses. @throws Refusal `set-in-use` */
-export function removeSet(engine: Engine, viewer: Viewer, id: StateSetId): Changed<StateSetView[]> {
+export function removeSet(
+  engine: Engine,
+  viewer: Viewer,
+  id: StateSetId,
+): Changed<StateSetSheet[]> {
   needStructure(viewer, 'remove states')
   const set =
     listSets(engine, viewer).find((s) => s.id === id) ??
@@ -172,7 +176,7 @@ export function chooseTemplateSet(
   viewer: Viewer,
   templateId: TemplateId,
   setId: StateSetId,
-): Changed<StateSetView[]> {
+): Changed<StateSetSheet[]> {
   needStructure(viewer, 'change the states of a template')
   const template =
     templateById.get(engine.reader, { id: templateId }) ??
@@ -201,7 +205,7 @@ export function chooseSet(
   viewer: Viewer,
   projectId: ProjectId,
   choice: { setId: StateSetId; copy: boolean },
-): Changed<StateSetView[]> {
+): Changed<StateSetSheet[]> {
   needStructure(viewer, 'change the states of a project')
   const { reader, journal } = engine
   const project =

@@ -5,7 +5,7 @@ import { refuse } from '#core/refusal.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Template } from '#core/templates/template.ts'
 import { plural } from '#core/text/speak.ts'
-import type { TemplateSummary, TemplateTable, TemplateView } from '#contract/clockwork.ts'
+import type { TemplateSummary, TemplateTable, TemplateSheet } from '#contract/clockwork.ts'
 import type { Row } from '../../database/query.ts'
 import type { Actor, Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -13,7 +13,7 @@ import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { allTemplates, startedFrom, startedFromOne, templateById } from './queries.ts'
 
-function view(row: Row<typeof templateById>, projects: number): TemplateView {
+function view(row: Row<typeof templateById>, projects: number): TemplateSheet {
   const { definition } = row
   const tasks = definition.phases.flatMap((phase) => phase.tasks)
   return {
@@ -40,7 +40,7 @@ export function listTemplates({ reader }: Engine, viewer: Viewer): TemplateSumma
 }
 
 /** @throws Refusal `not-found` */
-export function templateView({ reader }: Engine, viewer: Viewer, id: TemplateId): TemplateView {
+export function templateSheet({ reader }: Engine, viewer: Viewer, id: TemplateId): TemplateSheet {
   needMember(viewer, 'see templates')
   const row = templateById.get(reader, { id })
   if (!row) return refuse('not-found', `There is no template ${id}.`)
@@ -72,13 +72,13 @@ export function makeTemplate(
   viewer: Viewer,
   definition: Template,
   actor: Actor = actorOf(viewer),
-): Changed<TemplateView> {
+): Changed<TemplateSheet> {
   needStructure(viewer, 'make templates')
   checkTemplate(definition)
   const { result: id, change } = engine.journal.change(actor, (write) =>
     insertTemplate(write, definition),
   )
-  return { result: templateView(engine, viewer, id), change }
+  return { result: templateSheet(engine, viewer, id), change }
 }
 
 /** Makes a template of a table; rows that cannot be read are left out, as the preview named them. */
@@ -86,7 +86,7 @@ export function importTemplate(
   engine: Engine,
   viewer: Viewer,
   body: TemplateTable,
-): Changed<TemplateView> {
+): Changed<TemplateSheet> {
   const read = readTemplateRows(body.rows, body.mapping, body.name, body.anchor)
   const [first] = read.problems
   if (read.kept === 0)
@@ -105,7 +105,7 @@ export function saveTemplate(
   viewer: Viewer,
   id: TemplateId,
   { definition, seen }: { definition: Template; seen: number | null },
-): Changed<TemplateView> {
+): Changed<TemplateSheet> {
   needStructure(viewer, 'change templates')
   checkTemplate(definition)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
@@ -119,5 +119,5 @@ export function saveTemplate(
       updatedAt: write.at,
     })
   })
-  return { result: templateView(engine, viewer, id), change }
+  return { result: templateSheet(engine, viewer, id), change }
 }

@@ -12,7 +12,7 @@ import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { clientById, fill, isActive, personName, teamById } from '../people/queries.ts'
 import { insertTask } from '../tasks/write.ts'
 import { templateById } from './queries.ts'
-import { templateView } from './service.ts'
+import { templateSheet } from './service.ts'
 
 /** Laying a template on real dates, and starting a project of it. */
 
@@ -93,7 +93,7 @@ export function tryTemplate(
   id: TemplateId,
   body: StartBody,
 ): TryResult {
-  const { definition } = templateView(engine, viewer, id)
+  const { definition } = templateSheet(engine, viewer, id)
   const made = planFor(engine, definition, body)
   const dates = made.tasks.flatMap((t) => (t.start ? [t.start, t.due] : [t.due])).sort()
   const name = (person: string) => personName(engine.reader, Number(person)) ?? ''

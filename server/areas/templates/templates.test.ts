@@ -1,4 +1,4 @@
-import { projectView } from '../projects/view.ts'
+import { projectSheet } from '../projects/sheet.ts'
 import { startProject } from './start.ts'
 import { describe, expect, it } from 'vitest'
 import type { Template } from '#core/templates/template.ts'
@@ -10,7 +10,7 @@ import {
   listTemplates,
   makeTemplate,
   saveTemplate,
-  templateView,
+  templateSheet,
 } from './service.ts'
 import { readTable } from './table.ts'
 
@@ -46,14 +46,14 @@ describe('templates', () => {
       { version: 1, phases: 2 },
       { version: 2, phases: 3 },
     ])
-    expect(projectView(l.engine, l.imogen, project).template).toMatchObject({ version: 1 })
+    expect(projectSheet(l.engine, l.imogen, project).template).toMatchObject({ version: 1 })
     const second = startProject(l.engine, l.imogen, made.id, {
       name: 'Second',
       clientId: null,
       anchor: '2026-12-07',
       roles: {},
     }).result
-    expect(projectView(l.engine, l.imogen, second)).toMatchObject({
+    expect(projectSheet(l.engine, l.imogen, second)).toMatchObject({
       template: { version: 2 },
       open: 4,
     })
@@ -68,13 +68,13 @@ describe('templates', () => {
     const { id } = result
     const saving = saveTemplate(l.engine, l.imogen, id, { definition: withTask({}), seen: 1 })
     undoChange(l.engine, l.imogen, saving.change!)
-    expect(templateView(l.engine, l.imogen, id)).toMatchObject({ version: 3, tasks: 3 })
+    expect(templateSheet(l.engine, l.imogen, id)).toMatchObject({ version: 3, tasks: 3 })
     expect(kept()).toEqual([1, 2, 3].map((version) => ({ templateId: id, version })))
     const undone = undoChange(l.engine, l.imogen, change!)
-    expect(() => templateView(l.engine, l.imogen, id)).toThrow(/no template/)
+    expect(() => templateSheet(l.engine, l.imogen, id)).toThrow(/no template/)
     expect(kept()).toEqual([])
     undoChange(l.engine, l.imogen, undone.change!)
-    expect(templateView(l.engine, l.imogen, id)).toMatchObject({ name: BOOKS.name, tasks: 3 })
+    expect(templateSheet(l.engine, l.imogen, id)).toMatchObject({ name: BOOKS.name, tasks: 3 })
     expect(kept()).toMatchObject([{ templateId: id }])
   })
   it('stay where a project was started from them, or a series makes projects of them', () => {
@@ -131,7 +131,7 @@ describe('templates', () => {
         roles: {},
       }).result,
     ).toBeGreaterThan(0)
-    expect(() => templateView(l.engine, l.corrie, id)).toThrow(/Guests may not/)
+    expect(() => templateSheet(l.engine, l.corrie, id)).toThrow(/Guests may not/)
     expect(
       () =>
         startProject(l.engine, l.corrie, id, {

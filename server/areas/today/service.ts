@@ -5,7 +5,7 @@ import { dueGroup } from '#core/query/due-groups.ts'
 import { spread } from '#core/load/spread.ts'
 import { plural } from '#core/text/speak.ts'
 import type { TaskRow } from '#contract/tasks.ts'
-import type { LooseEnd, RibbonDay, TodayGroup, TodayView, Waiting } from '#contract/views.ts'
+import type { LooseEnd, RibbonDay, TodayGroup, TodaySheet, Waiting } from '#contract/desks.ts'
 import { troubledMail } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
@@ -132,7 +132,7 @@ function looseEnds(engine: Engine, viewer: Viewer): LooseEnd[] {
   ]
 }
 
-export function todayView(engine: Engine, viewer: Viewer): TodayView {
+export function todaySheet(engine: Engine, viewer: Viewer): TodaySheet {
   const { firm, reader, clock } = engine
   const today = firm.today()
   const sight = sightOf(viewer)

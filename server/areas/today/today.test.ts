@@ -1,5 +1,5 @@
 import { isoDate } from '#core/calendar/dates.ts'
-import { listProjects, projectView } from '../projects/view.ts'
+import { listProjects, projectSheet } from '../projects/sheet.ts'
 import { startProject } from '../templates/start.ts'
 import { describe, expect, it } from 'vitest'
 import type { IsoDate } from '#core/brands.ts'
@@ -8,7 +8,7 @@ import { makeSeries } from '../series/service.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { makeTemplate } from '../templates/service.ts'
 
-import { ribbon, todayView } from './service.ts'
+import { ribbon, todaySheet } from './service.ts'
 
 const titles = (tasks: readonly { title: string }[]) => tasks.map((t) => t.title)
 
@@ -28,7 +28,7 @@ describe('Today', () => {
     mine('after', '2026-12-07')
     mine('some day', null)
     makeTask(l.engine, l.imogen, { title: 'not his', due: '2026-11-25', assignees: [l.devika.id] })
-    const { groups } = todayView(l.engine, l.tobias)
+    const { groups } = todaySheet(l.engine, l.tobias)
     expect(
       Object.fromEntries(Object.entries(groups).map(([g, tasks]) => [g, titles(tasks)])),
     ).toEqual({
@@ -49,9 +49,9 @@ describe('Today', () => {
     const l = lab()
     makeTask(l.engine, l.imogen, { title: 'X', due: '2026-11-23', assignees: [l.tobias.id] })
     l.clock.set(london('2026-11-23T23:59'))
-    expect(todayView(l.engine, l.tobias).groups.slipped).toHaveLength(0)
+    expect(todaySheet(l.engine, l.tobias).groups.slipped).toHaveLength(0)
     l.clock.set(london('2026-11-24T00:00'))
-    expect(todayView(l.engine, l.tobias).groups.slipped).toHaveLength(1)
+    expect(todaySheet(l.engine, l.tobias).groups.slipped).toHaveLength(1)
   })
   it('what is in review waits on the lead; loose ends are the firm’s for a manager, one’s own for a member', () => {
     const l = lab()
@@ -65,18 +65,18 @@ describe('Today', () => {
     }).result
     const ask = l.tasksIn(id).find((t) => t.title === 'Ask for statements')
     editTask(l.engine, l.tobias, ask!.id, { patch: { state: 'in-review' }, seen: null })
-    expect(todayView(l.engine, l.devika).waiting.map((w) => w.text)).toEqual([
+    expect(todaySheet(l.engine, l.devika).waiting.map((w) => w.text)).toEqual([
       'Tobias finished “Ask for statements” and asks you to check it.',
     ])
-    expect(todayView(l.engine, l.imogen).waiting).toEqual([])
+    expect(todaySheet(l.engine, l.imogen).waiting).toEqual([])
     makeTask(l.engine, l.devika, { title: 'Floating' })
-    expect(todayView(l.engine, l.imogen).loose.map((e) => e.kind)).toEqual([
+    expect(todaySheet(l.engine, l.imogen).loose.map((e) => e.kind)).toEqual([
       'no-date',
       'no-owner',
       'unfilled',
     ])
-    expect(todayView(l.engine, l.tobias).loose).toEqual([])
-    expect(todayView(l.engine, l.corrie).loose).toEqual([])
+    expect(todaySheet(l.engine, l.tobias).loose).toEqual([])
+    expect(todaySheet(l.engine, l.corrie).loose).toEqual([])
   })
 })
 
@@ -155,7 +155,7 @@ describe('projects', () => {
       anchor: '2026-12-07',
       roles: {},
     })
-    const view = projectView(l.engine, l.imogen, id)
+    const view = projectSheet(l.engine, l.imogen, id)
     expect(view.phases.map((p) => [p.name, p.open])).toEqual([
       ['Gather', 1],
       ['Close', 2],
@@ -164,11 +164,11 @@ describe('projects', () => {
       patch: { state: 'done' },
       seen: null,
     })
-    expect(projectView(l.engine, l.imogen, id).progress).toBeCloseTo(90 / 170)
+    expect(projectSheet(l.engine, l.imogen, id).progress).toBeCloseTo(90 / 170)
     expect(titles(listProjects(l.engine, l.corrie).map((p) => ({ title: p.name })))).toEqual([
       'Books',
     ])
     expect(titles(l.tasksIn(id, l.corrie))).toEqual(['Review'])
-    expect(() => projectView(l.engine, l.corrie, id + 1)).toThrow(/not shared/)
+    expect(() => projectSheet(l.engine, l.corrie, id + 1)).toThrow(/not shared/)
   })
 })

@@ -3,7 +3,7 @@ import { isoDate } from '#core/calendar/dates.ts'
 import { id, isoDay, shape } from '#contract/common.ts'
 import { listNotices, markRead } from '../../areas/notices/service.ts'
 import { directory, whoAmI } from '../../areas/people/directory.ts'
-import { ribbon, todayView } from '../../areas/today/service.ts'
+import { ribbon, todaySheet } from '../../areas/today/service.ts'
 import { read, write, type Route } from '../route.ts'
 
 const which = shape<{ id: number | null }>({ id: id.allow(null).required() })
@@ -23,7 +23,7 @@ export const PEOPLE: readonly Route[] = [
   read({
     path: '/today',
     about: 'What needs me',
-    handle: ({ engine, viewer }) => todayView(engine, viewer),
+    handle: ({ engine, viewer }) => todaySheet(engine, viewer),
   }),
   read<{ from?: string }>({
     path: '/ribbon',

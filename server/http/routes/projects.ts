@@ -5,7 +5,12 @@ import { cloneProject, joinProjects, splitProject } from '../../areas/projects/c
 import { editMilestone, makeMilestone, removeMilestone } from '../../areas/projects/milestones.ts'
 import { addPost, editPost } from '../../areas/projects/posts.ts'
 import { editProject, makeProject, savePhases } from '../../areas/projects/service.ts'
-import { closedProjects, listPhases, listProjects, projectView } from '../../areas/projects/view.ts'
+import {
+  closedProjects,
+  listPhases,
+  listProjects,
+  projectSheet,
+} from '../../areas/projects/sheet.ts'
 import { read, write, type Route } from '../route.ts'
 
 /** Projects: their phases, milestones and what is said about them. */
@@ -41,7 +46,7 @@ export const PROJECTS: readonly Route[] = [
   read({
     path: '/projects/:id',
     about: 'One project',
-    handle: ({ engine, viewer, param }) => projectView(engine, viewer, param('id')),
+    handle: ({ engine, viewer, param }) => projectSheet(engine, viewer, param('id')),
   }),
   write('patch', {
     path: '/projects/:id',

@@ -6,7 +6,7 @@ import {
   listRules,
   listRuns,
   makeRule,
-  ruleView,
+  ruleSheet,
   saveRule,
   switchRule,
   type RunFilter,
@@ -30,7 +30,7 @@ export const RULES: readonly Route[] = [
   read({
     path: '/rules/:id',
     about: 'One rule',
-    handle: ({ engine, viewer, param }) => ruleView(engine, viewer, param('id')),
+    handle: ({ engine, viewer, param }) => ruleSheet(engine, viewer, param('id')),
   }),
   write('put', {
     path: '/rules/:id',

@@ -1,7 +1,7 @@
 import * as shapes from '#contract/clockwork.ts'
 import { switchBody } from '#contract/common.ts'
 import { makeSeries, saveSeries, switchSeries } from '../../areas/series/service.ts'
-import { listSeries, nextDates, seriesView } from '../../areas/series/view.ts'
+import { listSeries, nextDates, seriesSheet } from '../../areas/series/sheet.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
 /** Series, and the dates of schedules. */
@@ -27,7 +27,7 @@ export const SERIES: readonly Route[] = [
   read({
     path: '/series/:id',
     about: 'One series',
-    handle: ({ engine, viewer, param }) => seriesView(engine, viewer, param('id')),
+    handle: ({ engine, viewer, param }) => seriesSheet(engine, viewer, param('id')),
   }),
   write('put', {
     path: '/series/:id',

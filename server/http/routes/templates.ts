@@ -1,11 +1,11 @@
 import * as shapes from '#contract/clockwork.ts'
-import { projectView } from '../../areas/projects/view.ts'
+import { projectSheet } from '../../areas/projects/sheet.ts'
 import {
   importTemplate,
   listTemplates,
   makeTemplate,
   saveTemplate,
-  templateView,
+  templateSheet,
 } from '../../areas/templates/service.ts'
 import { startProject, tryTemplate } from '../../areas/templates/start.ts'
 import { readTable } from '../../areas/templates/table.ts'
@@ -45,7 +45,7 @@ export const TEMPLATES: readonly Route[] = [
   read({
     path: '/templates/:id',
     about: 'One template',
-    handle: ({ engine, viewer, param }) => templateView(engine, viewer, param('id')),
+    handle: ({ engine, viewer, param }) => templateSheet(engine, viewer, param('id')),
   }),
   write('put', {
     path: '/templates/:id',
@@ -68,7 +68,7 @@ export const TEMPLATES: readonly Route[] = [
     status: 201,
     handle: ({ engine, viewer, param, body }) => {
       const { result: id, change } = startProject(engine, viewer, param('id'), body)
-      return { result: projectView(engine, viewer, id), change }
+      return { result: projectSheet(engine, viewer, id), change }
     },
   }),
 ]

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { RibbonDay } from '#contract/views.ts'
+import type { RibbonDay } from '#contract/desks.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { patch, sentence } from '#web/api/client.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import { plural, sayDate, sayMinutes, sayMonth } from './say.ts'
 import { DAY_MS } from './days.ts'
 
@@ -27,7 +27,7 @@ const from = computed(() => {
   const back = { 1: 3, 0: 2 }[new Date(today).getUTCDay()] ?? 1
   return new Date(today + (shift.value * 14 - back) * DAY_MS).toISOString().slice(0, 10)
 })
-const { data } = useView<RibbonDay[]>(
+const { data } = useResource<RibbonDay[]>(
   () => (session.today ? `/ribbon?from=${from.value}` : null),
   (c) => c.tasks.length > 0 || c.entities.includes('series'),
 )

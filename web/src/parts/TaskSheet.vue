@@ -19,7 +19,7 @@ import TaskFields from './TaskFields.vue'
 import TaskMore from './TaskMore.vue'
 import TokenPick from './TokenPick.vue'
 import TypeIn from './TypeIn.vue'
-import ViewState from './ViewState.vue'
+import LoadState from './LoadState.vue'
 
 // The editor is large: it comes when a task is opened.
 const RichText = defineAsyncComponent(() => import('./RichText.vue'))
@@ -285,7 +285,7 @@ const show = (field: string, value: unknown): string => {
         </button>
       </span>
     </div>
-    <ViewState v-if="!task" :error="error" @retry="read" />
+    <LoadState v-if="!task" :error="error" @retry="read" />
     <template v-else>
       <p v-if="task.archivedAt" class="small ochre">
         Archived{{ task.mergedInto ? ': merged into ' : '' }}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { bulkBody } from '#contract/tasks.ts'
-import type { Directory } from '#contract/views.ts'
+import type { Directory } from '#contract/desks.ts'
 import { deedsFor } from './deeds.ts'
 
 const person = (id: number, name: string, active = true) => ({ id, name, active, access: 'member' })

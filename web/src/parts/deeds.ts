@@ -2,7 +2,7 @@ import type { IsoDate } from '#core/brands.ts'
 import { readMinutes, readWhen } from '#core/text/read.ts'
 import { plural, sayDate, sayMinutes } from '#core/text/speak.ts'
 import type { BulkBody } from '#contract/tasks.ts'
-import type { Directory } from '#contract/views.ts'
+import type { Directory } from '#contract/desks.ts'
 import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES } from '#contract/words.ts'
 
 /** Something that can be done with tasks, by its name. */

@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { get, post, remove } from '#web/api/client.ts'
-import type { Directory, Me } from '#contract/views.ts'
+import type { Directory, Me } from '#contract/desks.ts'
 
-interface SessionView {
+interface SessionAnswer {
   demo: boolean
   firm: string
   me: Me | null
@@ -28,7 +28,7 @@ export const useSession = defineStore('session', () => {
 
   /** Asks who is signed in and, unless that is left out, what there is to choose from. */
   async function read(choices = true): Promise<void> {
-    const found = await get<SessionView>('/session')
+    const found = await get<SessionAnswer>('/session')
     me.value = found.me
     demo.value = found.demo
     firm.value = found.firm

@@ -7,7 +7,7 @@ import {
   type ImportField,
   type ImportMapping,
 } from '#core/formats/template-rows.ts'
-import type { ReadTable, TemplateView } from '#contract/clockwork.ts'
+import type { ReadTable, TemplateSheet } from '#contract/clockwork.ts'
 import { call, post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
@@ -76,7 +76,7 @@ async function make(): Promise<void> {
   busy.value = true
   wrong.value = ''
   try {
-    const made = await post<TemplateView>(
+    const made = await post<TemplateSheet>(
       '/templates/import',
       {
         name: name.value.trim(),

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { RuleBody, RuleView, RunView } from '#contract/rules.ts'
+import type { RuleBody, RuleSheet, RunEntry } from '#contract/rules.ts'
 import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import ConditionGroup from './ConditionGroup.vue'
 import RunRow from './RunRow.vue'
@@ -19,7 +19,7 @@ const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<RuleView[]>(
+const { data, error, reload } = useResource<RuleSheet[]>(
   () => '/rules',
   (c) => c.entities.includes('rules'),
 )
@@ -33,7 +33,7 @@ const current = computed(() =>
       (id.value === null ? data.value?.[0] : undefined) ??
       null),
 )
-const { data: runs, reload: reloadRuns } = useView<RunView[]>(() =>
+const { data: runs, reload: reloadRuns } = useResource<RunEntry[]>(() =>
   current.value ? `/runs?ruleId=${current.value.id}` : null,
 )
 const body = ref<RuleBody | null>(null)
@@ -44,7 +44,7 @@ const busy = ref(false)
 const may = computed(() => session.me?.may.structure ?? false)
 const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
 useUnsaved(dirty, 'This rule')
-function take(rule: RuleView): void {
+function take(rule: RuleSheet): void {
   body.value = JSON.parse(
     JSON.stringify({
       name: rule.name,
@@ -114,8 +114,8 @@ async function save(): Promise<void> {
   try {
     const saved =
       id.value === 'new'
-        ? await post<RuleView>('/rules', body.value, { once: crypto.randomUUID() })
-        : await put<RuleView>(`/rules/${current.value!.id}`, body.value, { seen: seen.value })
+        ? await post<RuleSheet>('/rules', body.value, { once: crypto.randomUUID() })
+        : await put<RuleSheet>(`/rules/${current.value!.id}`, body.value, { seen: seen.value })
     take(saved)
     await reload()
     messages.say(
@@ -139,7 +139,7 @@ async function turn(): Promise<void> {
     messages.fault(sentence(problem))
   }
 }
-const standing = (r: RuleView) => (r.pausedBecause ? 'Paused' : r.on ? 'On' : 'Off')
+const standing = (r: RuleSheet) => (r.pausedBecause ? 'Paused' : r.on ? 'On' : 'Off')
 const groups = computed(() => [
   {
     name: 'Needs attention',
@@ -150,7 +150,7 @@ const groups = computed(() => [
     rules: (data.value ?? []).filter((r) => !r.pausedBecause && !r.warnings.length),
   },
 ])
-function ran({ runs30, lastRunAt }: Pick<RuleView, 'runs30' | 'lastRunAt'>): string {
+function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): string {
   if (!runs30) return 'never run'
   const last = sayInstant(lastRunAt!, session.today, session.me!.zone)
   return `${plural(runs30, 'run')} in 30 days, last ${last}`
@@ -164,7 +164,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleView, 'runs30' | 'lastRunAt'>): str
     </ClockworkNav>
     <div class="page with-list">
       <nav class="list" aria-label="Rules">
-        <ViewState v-if="!data" :error="error" @retry="reload" />
+        <LoadState v-if="!data" :error="error" @retry="reload" />
         <template v-for="g in groups" :key="g.name">
           <div v-if="g.rules.length" class="g">{{ g.name }}</div>
           <router-link

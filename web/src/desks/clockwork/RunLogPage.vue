@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { RunView } from '#contract/rules.ts'
+import type { RunEntry } from '#contract/rules.ts'
 import { get, sentence } from '#web/api/client.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import RunRow from './RunRow.vue'
 
@@ -26,8 +26,8 @@ const path = computed(() => {
   if (text('outcome')) q.set('outcome', text('outcome'))
   return `/runs?${q.toString()}`
 })
-const { data, error, reload } = useView<RunView[]>(() => path.value)
-const older = ref<RunView[]>([])
+const { data, error, reload } = useResource<RunEntry[]>(() => path.value)
+const older = ref<RunEntry[]>([])
 watch(path, () => (older.value = []))
 const rows = computed(() => [...(data.value ?? []), ...older.value])
 const more = ref(true)
@@ -35,7 +35,7 @@ async function next(): Promise<void> {
   const last = rows.value.at(-1)
   if (!last) return
   try {
-    const found = await get<RunView[]>(`${path.value}&before=${last.id}`)
+    const found = await get<RunEntry[]>(`${path.value}&before=${last.id}`)
     older.value.push(...found)
     more.value = found.length === 100
   } catch (problem) {
@@ -69,7 +69,7 @@ async function next(): Promise<void> {
           Show every rule and task
         </router-link>
       </div>
-      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else-if="!rows.length" class="empty">
         <h3>Nothing here</h3>
         <p>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { RunView } from '#contract/rules.ts'
+import type { RunEntry } from '#contract/rules.ts'
 import { sayInstant } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import { ref } from 'vue'
 
 /** One run: what was done or not, and, opened, why. */
-defineProps<{ run: RunView; compact?: boolean }>()
+defineProps<{ run: RunEntry; compact?: boolean }>()
 const session = useSession()
 const open = ref(false)
 const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }

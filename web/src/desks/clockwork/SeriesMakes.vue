@@ -1,19 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Makes, TemplateSummary, TemplateView } from '#contract/clockwork.ts'
+import type { Makes, TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import RoleFill from './RoleFill.vue'
 
 /** What a series makes each time: a project from a template, or a task. */
 const makes = defineModel<Makes>({ required: true })
 const session = useSession()
-const { data: templates } = useView<TemplateSummary[]>(
+const { data: templates } = useResource<TemplateSummary[]>(
   () => '/templates',
   (c) => c.entities.includes('templates'),
 )
-const { data: template } = useView<TemplateView>(
+const { data: template } = useResource<TemplateSheet>(
   () => (makes.value.kind === 'project' ? `/templates/${makes.value.templateId}` : null),
   (c) => c.entities.includes('templates'),
 )

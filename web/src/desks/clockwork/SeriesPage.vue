@@ -2,14 +2,14 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { NextDate, SeriesBody, SeriesSummary, SeriesView } from '#contract/clockwork.ts'
+import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract/clockwork.ts'
 import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import { draftSeries } from './series-draft.ts'
 import ScheduleEdit from './ScheduleEdit.vue'
@@ -19,7 +19,7 @@ const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<SeriesSummary[]>(
+const { data, error, reload } = useResource<SeriesSummary[]>(
   () => '/series',
   (c) => c.entities.includes('series'),
 )
@@ -30,7 +30,7 @@ const id = computed(() =>
 const chosen = computed(() =>
   id.value === 'new' ? null : (id.value ?? data.value?.[0]?.id ?? null),
 )
-const { data: opened, reload: reopen } = useView<SeriesView>(
+const { data: opened, reload: reopen } = useResource<SeriesSheet>(
   () => (chosen.value === null ? null : `/series/${chosen.value}`),
   (c) => c.entities.includes('series') || c.projects.length > 0,
   { keep: true },
@@ -47,7 +47,7 @@ const may = computed(() => session.me?.may.structure ?? false)
 const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
 useUnsaved(dirty, 'This series')
 
-const fromView = (s: SeriesView): SeriesBody =>
+const fromView = (s: SeriesSheet): SeriesBody =>
   JSON.parse(
     JSON.stringify({ name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays }),
   ) as SeriesBody
@@ -56,7 +56,7 @@ function take(next: SeriesBody | null): void {
   base.value = JSON.stringify(next)
   wrong.value = ''
 }
-function show(s: SeriesView): void {
+function show(s: SeriesSheet): void {
   seen.value = s.version
   take(fromView(s))
 }
@@ -104,8 +104,8 @@ async function save(): Promise<void> {
   try {
     const saved =
       id.value === 'new'
-        ? await post<SeriesView>('/series', body.value, { once: crypto.randomUUID() })
-        : await put<SeriesView>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
+        ? await post<SeriesSheet>('/series', body.value, { once: crypto.randomUUID() })
+        : await put<SeriesSheet>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
     show(saved)
     await Promise.all([reload(), reopen()])
     messages.say(
@@ -142,7 +142,7 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
     </ClockworkNav>
     <div class="page with-list">
       <nav class="list" aria-label="Series">
-        <ViewState v-if="!data" :error="error" @retry="reload" />
+        <LoadState v-if="!data" :error="error" @retry="reload" />
         <router-link
           v-for="s in data ?? []"
           :key="s.id"

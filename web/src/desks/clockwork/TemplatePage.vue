@@ -2,15 +2,15 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Template, TemplatePhase, TemplateTask } from '#core/templates/template.ts'
-import type { TemplateView } from '#contract/clockwork.ts'
+import type { TemplateSheet } from '#contract/clockwork.ts'
 import { put, sentence } from '#web/api/client.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import TemplateTaskEdit from './TemplateTaskEdit.vue'
 import TryIt from './TryIt.vue'
@@ -27,7 +27,7 @@ const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<TemplateView>(
+const { data, error, reload } = useResource<TemplateSheet>(
   () => `/templates/${String(route.params['id'])}`,
   (c): boolean => c.entities.includes('templates') && !dirty.value,
 )
@@ -142,7 +142,7 @@ async function save(): Promise<void> {
   busy.value = true
   wrong.value = ''
   try {
-    const saved = await put<TemplateView>(
+    const saved = await put<TemplateSheet>(
       `/templates/${data.value!.id}`,
       { definition: draft.value },
       { seen: seen.value },
@@ -176,7 +176,7 @@ async function save(): Promise<void> {
     </ClockworkNav>
     <div class="page tpl">
       <div class="sheet">
-        <ViewState v-if="!data || !draft" :error="error" @retry="reload" />
+        <LoadState v-if="!data || !draft" :error="error" @retry="reload" />
         <template v-else>
           <input
             v-model="draft.name"

@@ -1,24 +1,24 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
-import type { TemplateSummary, TemplateView } from '#contract/clockwork.ts'
+import type { TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 
 const session = useSession()
 const messages = useMessages()
 const router = useRouter()
-const { data, error, reload } = useView<TemplateSummary[]>(
+const { data, error, reload } = useResource<TemplateSummary[]>(
   () => '/templates',
   (c) => c.entities.includes('templates') || c.entities.includes('projects'),
 )
 async function blank(): Promise<void> {
   try {
-    const made = await post<TemplateView>(
+    const made = await post<TemplateSheet>(
       '/templates',
       {
         definition: {
@@ -52,7 +52,7 @@ async function blank(): Promise<void> {
       <div class="sub">
         <span>What projects are started from: phases, roles and lead times.</span>
       </div>
-      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else-if="!data.length" class="empty">
         <h3>No templates yet</h3>
         <p>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import type { Filling, TemplateView, TryResult } from '#contract/clockwork.ts'
-import type { ProjectView } from '#contract/projects.ts'
+import type { Filling, TemplateSheet, TryResult } from '#contract/clockwork.ts'
+import type { ProjectSheet } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import { DAY_MS } from '#web/parts/days.ts'
@@ -11,7 +11,7 @@ import { useSession } from '#web/state/session.ts'
 import RoleFill from './RoleFill.vue'
 
 /** The saved template on real dates: who and when, what to know before starting, and Start. */
-const props = defineProps<{ template: TemplateView; unsaved: boolean }>()
+const props = defineProps<{ template: TemplateSheet; unsaved: boolean }>()
 const emit = defineEmits<{ started: [projectId: number] }>()
 const session = useSession()
 const clientId = ref<number | null>(null)
@@ -74,7 +74,7 @@ watch(
 async function start(): Promise<void> {
   busy.value = true
   try {
-    const made = await post<ProjectView>(
+    const made = await post<ProjectSheet>(
       `/templates/${props.template.id}/start`,
       {
         name: name.value.trim(),

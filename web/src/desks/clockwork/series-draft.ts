@@ -2,7 +2,7 @@ import type { LocationQuery } from 'vue-router'
 import { plainText } from '#core/text/rich.ts'
 import type { Makes, SeriesBody, TemplateSummary } from '#contract/clockwork.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
-import type { Directory } from '#contract/views.ts'
+import type { Directory } from '#contract/desks.ts'
 import { get } from '#web/api/client.ts'
 
 /** What a new series begins as: out of a task, out of a template, or blank. */

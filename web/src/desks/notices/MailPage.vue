@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { TrayMail } from '#contract/views.ts'
+import type { TrayMail } from '#contract/desks.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import NoticeTabs from './NoticeTabs.vue'
 
 const session = useSession()
-const { data, error, reload } = useView<TrayMail[]>(() => '/mail')
+const { data, error, reload } = useResource<TrayMail[]>(() => '/mail')
 const chosen = ref<string | null>(null)
 const mail = computed(() => data.value?.find((m) => m.id === chosen.value) ?? data.value?.[0])
 </script>
@@ -33,7 +33,7 @@ const mail = computed(() => data.value?.find((m) => m.id === chosen.value) ?? da
         </button>
       </div>
       <div class="sheet">
-        <ViewState v-if="!data" :error="error" @retry="reload" />
+        <LoadState v-if="!data" :error="error" @retry="reload" />
         <div v-else-if="!mail" class="empty">
           <h3>No mail has gone out</h3>
           <p>

@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import type { NoticeView } from '#contract/views.ts'
+import type { NoticeRow } from '#contract/desks.ts'
 import type { ItemKind } from '#contract/words.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { sayInstant } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import NoticeTabs from './NoticeTabs.vue'
 
 const session = useSession()
 const messages = useMessages()
-const { data, error, reload } = useView<NoticeView[]>(() => '/notices')
-const KINDS: Record<NoticeView['kind'], string> = {
+const { data, error, reload } = useResource<NoticeRow[]>(() => '/notices')
+const KINDS: Record<NoticeRow['kind'], string> = {
   reminder: 'Reminder',
   escalation: 'Escalation',
   assigned: 'Given to you',
@@ -47,7 +47,7 @@ async function read(id: number | null): Promise<void> {
     </NoticeTabs>
     <div class="sheet narrow">
       <h1>What Fernwick told you</h1>
-      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else-if="!data.length" class="empty">
         <h3>Nothing yet</h3>
         <p>Reminders, escalations, work given to you and comments on it are kept here.</p>

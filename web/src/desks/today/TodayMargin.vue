@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { TodayView, Waiting } from '#contract/views.ts'
+import type { TodaySheet, Waiting } from '#contract/desks.ts'
 import { patch, post, sentence } from '#web/api/client.ts'
 import { sayInstant } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 
-defineProps<{ view: TodayView }>()
+defineProps<{ view: TodaySheet }>()
 const emit = defineEmits<{ open: [id: number]; changed: [] }>()
 const session = useSession()
 const messages = useMessages()

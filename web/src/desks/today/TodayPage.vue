@@ -3,22 +3,22 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
 import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
-import type { TodayView } from '#contract/views.ts'
+import type { TodaySheet } from '#contract/desks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'
 import TaskLine from '#web/parts/TaskLine.vue'
 import TaskSheet from '#web/parts/TaskSheet.vue'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import TodayMargin from './TodayMargin.vue'
 
 const session = useSession()
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useView<TodayView>(() => (session.me ? '/today' : null))
+const { data, error, reload } = useResource<TodaySheet>(() => (session.me ? '/today' : null))
 const day = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const opened = computed(() => Number(route.query['task']) || null)
 const everything = computed(() => TODAY_GROUPS.flatMap((g) => data.value?.groups[g] ?? []))
@@ -81,7 +81,7 @@ async function add(): Promise<void> {
 <template>
   <main class="page">
     <div class="sheet">
-      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <h1>{{ sayLongDate(data.today) }}</h1>
         <div class="sub">

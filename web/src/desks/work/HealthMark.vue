@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { HEALTH_NAMES } from '#contract/words.ts'
-import type { ProjectRow } from '#contract/views.ts'
+import type { ProjectRow } from '#contract/desks.ts'
 
 /**
  * How a project stands, with the reason on hover and to a screen reader; a shape as well as a

@@ -5,10 +5,10 @@ import type { ChangeRow, Undone } from '#contract/journal.ts'
 import { sayUndone } from '#web/parts/say.ts'
 import { get, post, sentence } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import WorkNav from './WorkNav.vue'
 
 /**
@@ -24,7 +24,7 @@ const route = useRoute()
 const router = useRouter()
 const project = computed(() => Number(route.query['project']) || null)
 const path = computed(() => (project.value ? `/changes?projectId=${project.value}` : '/changes'))
-const { data, error, reload } = useView<Page>(() => path.value)
+const { data, error, reload } = useResource<Page>(() => path.value)
 /** All that was ever shown here, by change: newer pages push nothing out between older ones. */
 const known = ref(new Map<number, ChangeRow>())
 const rows = computed(() => [...known.value.values()].sort((a, b) => b.change - a.change))
@@ -79,7 +79,7 @@ async function undo(change: ChangeRow): Promise<void> {
   <WorkNav />
   <main class="page wide">
     <div class="sheet">
-      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <h1>Journal</h1>
         <p class="sub">

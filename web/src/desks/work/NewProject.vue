@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { ProjectView } from '#contract/projects.ts'
+import type { ProjectSheet } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import { useSession } from '#web/state/session.ts'
@@ -18,7 +18,7 @@ const phases = ref('')
 async function make(): Promise<void> {
   wrong.value = ''
   try {
-    const made = await post<ProjectView>('/projects', {
+    const made = await post<ProjectSheet>('/projects', {
       name: name.value,
       clientId: clientId.value,
       anchor: anchor.value,

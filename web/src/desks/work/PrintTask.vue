@@ -4,9 +4,9 @@ import { useRoute } from 'vue-router'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
 import { sayDate, sayInstant, sayMinutes } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 
 /** A task on paper. */
 const route = useRoute()
@@ -15,7 +15,7 @@ const {
   data: task,
   error,
   reload,
-} = useView<TaskSheet>(
+} = useResource<TaskSheet>(
   () => `/tasks/${String(route.params['id'])}`,
   () => false,
 )
@@ -29,7 +29,7 @@ const stop = watch(task, async (now) => {
 
 <template>
   <main class="paper">
-    <ViewState v-if="!task" :error="error" @retry="reload" />
+    <LoadState v-if="!task" :error="error" @retry="reload" />
     <template v-else>
       <p class="quiet">
         #{{ task.id }} · {{ [task.client?.name, task.project?.name].filter(Boolean).join(' · ') }}

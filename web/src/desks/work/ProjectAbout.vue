@@ -3,7 +3,7 @@ import { mdiClose } from '@mdi/js'
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { HEALTH_NAMES, HEALTHS, type Health } from '#contract/words.ts'
-import type { Milestone, ProjectPatch, ProjectView } from '#contract/projects.ts'
+import type { Milestone, ProjectPatch, ProjectSheet } from '#contract/projects.ts'
 import { call, patch, post, put, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import FileList from '#web/parts/FileList.vue'
@@ -20,7 +20,7 @@ const RichText = defineAsyncComponent(() => import('#web/parts/RichText.vue'))
 /**
  * What a project is about: description, health, phases, milestones, what is said, what is filed.
  */
-const props = defineProps<{ project: ProjectView }>()
+const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const messages = useMessages()
@@ -47,7 +47,7 @@ watch(
 function edit(change: ProjectPatch, said: string): Promise<boolean> {
   const turn = line.then(() =>
     run(async () => {
-      const done = await patch<ProjectView>(home.value, change, { seen: version })
+      const done = await patch<ProjectSheet>(home.value, change, { seen: version })
       version = done.version
       return done
     }, said),
@@ -117,7 +117,7 @@ const phasesChanged = computed(
 )
 const savePhases = () =>
   run(async () => {
-    const done = await put<ProjectView>(`${home.value}/phases`, {
+    const done = await put<ProjectSheet>(`${home.value}/phases`, {
       phases: phases.value.filter((p) => p.name.trim()),
     })
     phases.value = plainly(done.phases)

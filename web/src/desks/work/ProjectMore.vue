@@ -2,8 +2,8 @@
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { COPIES, COPY_NAMES } from '#contract/words.ts'
-import type { CloneBody, ProjectView } from '#contract/projects.ts'
-import type { StateSetView } from '#contract/setup.ts'
+import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
+import type { StateSetSheet } from '#contract/setup.ts'
 import { get, patch, post, put, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import { useMessages } from '#web/state/messages.ts'
@@ -13,7 +13,7 @@ import { useSession } from '#web/state/session.ts'
  * What can be done with a whole project: copy, finish, archive, merge, its name and people, its
  * states and fields.
  */
-const props = defineProps<{ project: ProjectView }>()
+const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const messages = useMessages()
@@ -22,7 +22,7 @@ const doing = ref<'copy' | 'merge' | 'states' | 'fields' | 'edit' | null>(null)
 const wrong = ref('')
 const copy = ref<CloneBody>({ name: '', take: [], anchor: null })
 const into = ref(0)
-const sets = ref<StateSetView[]>([])
+const sets = ref<StateSetSheet[]>([])
 const set = ref(1)
 const own = ref(false)
 const basics = ref({
@@ -57,7 +57,7 @@ async function begin(what: NonNullable<typeof doing.value>): Promise<void> {
   set.value = props.project.stateSetId
   own.value = false
   try {
-    if (what === 'states') sets.value = await get<StateSetView[]>('/state-sets')
+    if (what === 'states') sets.value = await get<StateSetSheet[]>('/state-sets')
     doing.value = what
   } catch (error) {
     messages.fault(sentence(error))
@@ -83,7 +83,7 @@ async function doCopy(): Promise<void> {
   let made = 0
   if (
     await run(async () => {
-      const p = await post<ProjectView>(`${path.value}/copy`, copy.value)
+      const p = await post<ProjectSheet>(`${path.value}/copy`, copy.value)
       made = p.id
       return p
     }, `“${copy.value.name}” is made.`)

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { ProjectView } from '#contract/projects.ts'
+import type { ProjectSheet } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import HealthMark from './HealthMark.vue'
 import PhaseGauge from './PhaseGauge.vue'
 import ProjectAbout from './ProjectAbout.vue'
@@ -23,7 +23,7 @@ const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => Number(route.params['id']))
-const { data, error, reload } = useView<ProjectView>(
+const { data, error, reload } = useResource<ProjectSheet>(
   () => (id.value ? `/projects/${id.value}` : null),
   (c) => c.projects.includes(id.value),
   { keep: true },
@@ -44,7 +44,7 @@ const splitting = ref<number[] | null>(null)
 const name = ref('')
 async function split(): Promise<void> {
   try {
-    const made = await post<ProjectView>(`/projects/${id.value}/split`, {
+    const made = await post<ProjectSheet>(`/projects/${id.value}/split`, {
       name: name.value,
       ids: splitting.value,
     })
@@ -62,7 +62,7 @@ async function split(): Promise<void> {
 <template>
   <WorkNav />
   <main class="fill">
-    <div v-if="!shown" class="sheet"><ViewState :error="error" @retry="reload" /></div>
+    <div v-if="!shown" class="sheet"><LoadState :error="error" @retry="reload" /></div>
     <template v-else>
       <header class="top">
         <div class="line">

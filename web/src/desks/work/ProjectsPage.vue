@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { ProjectRow } from '#contract/views.ts'
+import type { ProjectRow } from '#contract/desks.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import HealthMark from './HealthMark.vue'
 import NewProject from './NewProject.vue'
 import ProgressGauge from './ProgressGauge.vue'
@@ -12,7 +12,7 @@ import { useClosedProjects } from './useClosedProjects.ts'
 import WorkNav from './WorkNav.vue'
 
 const session = useSession()
-const { data, error, reload } = useView<ProjectRow[]>(
+const { data, error, reload } = useResource<ProjectRow[]>(
   () => '/projects',
   (c) => c.projects.length > 0,
 )
@@ -38,7 +38,7 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
   <WorkNav />
   <main class="page wide">
     <div class="sheet">
-      <ViewState v-if="!data" :error="error" @retry="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <div class="top">
           <h1>Projects</h1>
@@ -69,7 +69,7 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
             "
           />
         </div>
-        <ViewState
+        <LoadState
           v-if="which !== 'running' && !closed.known.value"
           :error="closed.error.value"
           @retry="closed.again"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { RECORDS, type Retention } from '#contract/setup.ts'
 import { put, sentence } from '#web/api/client.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 
 /** For how long the firm keeps what grows by itself; what is older goes once a day. */
 defineProps<{ may: boolean }>()
@@ -12,7 +12,7 @@ const {
   data: kept,
   error,
   reload,
-} = useView<Retention>(
+} = useResource<Retention>(
   () => '/retention',
   (c) => c.entities.includes('firm'),
   { keep: true },
@@ -55,7 +55,7 @@ async function keep(kind: (typeof RECORDS)[number], days: number | null): Promis
 </script>
 
 <template>
-  <ViewState v-if="!kept" :error="error" @retry="reload" />
+  <LoadState v-if="!kept" :error="error" @retry="reload" />
   <div v-else class="kept">
     <div v-for="kind in RECORDS" :key="kind">
       <v-select

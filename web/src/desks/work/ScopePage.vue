@@ -2,7 +2,7 @@
 import { computed, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Scope } from '#contract/query.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
 import { useViews } from '#web/state/views.ts'
 import WorkNav from './WorkNav.vue'
@@ -46,7 +46,7 @@ const whose = computed(() =>
   <WorkNav />
   <main class="fill">
     <div v-if="gone" class="sheet">
-      <ViewState
+      <LoadState
         error="This view is gone, or it is not shared with you any more."
         @retry="views.read()"
       />
@@ -58,7 +58,7 @@ const whose = computed(() =>
       </div>
       <div class="rest"><WorkView :key="route.path" :scope="scope" :saved="saved" /></div>
     </template>
-    <div v-else class="sheet"><ViewState :error="null" /></div>
+    <div v-else class="sheet"><LoadState :error="null" /></div>
   </main>
 </template>
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { PALETTE } from '#contract/fields.ts'
-import type { StateSetBody, StateSetView } from '#contract/setup.ts'
+import type { StateSetBody, StateSetSheet } from '#contract/setup.ts'
 import { STATE_LIST } from '#web/parts/choices.ts'
 import StateBar from '#web/parts/StateBar.vue'
 
 /** The states of a set in their order, as they are being written; `now` is how the set stands. */
 const states = defineModel<StateSetBody['states']>({ required: true })
-defineProps<{ may: boolean; now: StateSetView['states'] }>()
+defineProps<{ may: boolean; now: StateSetSheet['states'] }>()
 function shift(index: number, by: number): void {
   const next = [...states.value]
   const [moved] = next.splice(index, 1)

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import type { StateSetBody, StateSetView } from '#contract/setup.ts'
+import type { StateSetBody, StateSetSheet } from '#contract/setup.ts'
 import { ApiProblem, call, put, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import StateRows from './StateRows.vue'
 
 /** Sets of states: the firm's own, and those of single projects and templates. */
@@ -18,7 +18,7 @@ const {
   data: sets,
   error,
   reload,
-} = useView<StateSetView[]>(
+} = useResource<StateSetSheet[]>(
   () => '/state-sets',
   (c) => c.entities.some((e) => e === 'states' || e === 'stateSets' || e === 'projects'),
   { keep: true },
@@ -69,7 +69,7 @@ const BLANK = { name: '', kind: 'under-way', colour: null, only: 'anyone' } as c
 async function save(): Promise<void> {
   wrong.value = ''
   try {
-    const done = await put<StateSetView[]>(`/state-sets/${set.value!.id}`, draft.value, {
+    const done = await put<StateSetSheet[]>(`/state-sets/${set.value!.id}`, draft.value, {
       seen: version,
     })
     messages.did('The states are saved.', done)
@@ -96,7 +96,7 @@ const begins = (id: number) =>
     : set.value!.templates.some((t) => t.id === id)
 async function startWith(id: number): Promise<void> {
   try {
-    const done = await put<StateSetView[]>(`/templates/${id}/states`, {
+    const done = await put<StateSetSheet[]>(`/templates/${id}/states`, {
       setId: begins(id) ? 1 : set.value!.id,
     })
     sets.value = done
@@ -108,7 +108,7 @@ async function startWith(id: number): Promise<void> {
 
 async function drop(): Promise<void> {
   try {
-    const done = await call<StateSetView[]>('DELETE', `/state-sets/${set.value!.id}`)
+    const done = await call<StateSetSheet[]>('DELETE', `/state-sets/${set.value!.id}`)
     messages.did('The set is removed.', done)
     chosen.value = 1
     sets.value = done
@@ -119,7 +119,7 @@ async function drop(): Promise<void> {
 </script>
 
 <template>
-  <ViewState v-if="!sets" :error="error" @retry="reload" />
+  <LoadState v-if="!sets" :error="error" @retry="reload" />
   <section v-else>
     <h2 class="section">
       States

@@ -1,7 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
 import type { ClosedProjects } from '#contract/projects.ts'
-import type { ProjectRow } from '#contract/views.ts'
+import type { ProjectRow } from '#contract/desks.ts'
 import { get, sentence } from '#web/api/client.ts'
 import { onChange } from '#web/state/live.ts'
 

@@ -6,7 +6,7 @@ import type { TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { sayDate, sayLongDate, sayMinutes, sayMonth } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
@@ -164,7 +164,7 @@ const load = (day: string) =>
 </script>
 
 <template>
-  <ViewState v-if="!data" :error="error" @retry="reload" />
+  <LoadState v-if="!data" :error="error" @retry="reload" />
   <div v-else class="cal">
     <div class="nav">
       <button class="btn" aria-label="Earlier" @click="go(-1)">‹</button>

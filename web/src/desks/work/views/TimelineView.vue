@@ -9,7 +9,7 @@ import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { Milestone } from '#contract/projects.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate, sayMonth } from '#web/parts/say.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useTasks } from '#web/state/tasks.ts'
 import { colourFor, paletteOf, sayCount } from './fields.ts'
 import type { Known } from './known.ts'
@@ -186,7 +186,7 @@ watch(
 </script>
 
 <template>
-  <ViewState v-if="!data" :error="error" @retry="reload" />
+  <LoadState v-if="!data" :error="error" @retry="reload" />
   <div v-else class="time">
     <div class="nav">
       <button

@@ -3,7 +3,7 @@ import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue
 import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
 import type { Filter, Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
-import ViewState from '#web/parts/ViewState.vue'
+import LoadState from '#web/parts/LoadState.vue'
 import { useSelection } from '#web/state/selection.ts'
 import BulkBar from './BulkBar.vue'
 import { standard, useDefinition } from './definition.ts'
@@ -116,7 +116,7 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
           @found="ofDays = $event"
           @range="range = $event"
         />
-        <ViewState v-else-if="!data" :error="error" @retry="reload" />
+        <LoadState v-else-if="!data" :error="error" @retry="reload" />
         <template v-else>
           <p v-if="data.cut" class="small ochre">
             Only the first 20,000 tasks are shown; narrow the filter to see the others.

@@ -1,6 +1,6 @@
 import type { Scope } from '#contract/query.ts'
 import type { PhaseChoice } from '#contract/projects.ts'
-import type { Directory } from '#contract/views.ts'
+import type { Directory } from '#contract/desks.ts'
 
 /** What views know of the firm: what there is to choose from, and what day it is. */
 export interface Known {

@@ -1,7 +1,7 @@
 import { sayDate, sayMinutes } from '#core/text/speak.ts'
 import type { Choice } from '#contract/fields.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
-import type { Directory } from '#contract/views.ts'
+import type { Directory } from '#contract/desks.ts'
 import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES } from '#contract/words.ts'
 import { sayInstant } from '#web/parts/say.ts'
 import { statesFor, type Known } from './known.ts'

@@ -1,7 +1,7 @@
 import { computed, type Ref } from 'vue'
 import type { Outline, ViewDefinition } from '#contract/query.ts'
 import { useSession } from '#web/state/session.ts'
-import { useView } from '#web/state/view.ts'
+import { useResource } from '#web/state/resource.ts'
 import { queryOf } from './definition.ts'
 import { specOf } from './fields.ts'
 import type { Known } from './known.ts'
@@ -21,7 +21,7 @@ export function useOutline(
       .map((c) => c.field)
       .filter((field) => field !== 'estimate' && specOf(known.value, field)?.sums),
   )
-  return useView<Outline>(
+  return useResource<Outline>(
     () =>
       session.me && def.value
         ? `/tasks/outline?q=${encodeURIComponent(JSON.stringify(queryOf(def.value, sums.value, days?.value)))}`

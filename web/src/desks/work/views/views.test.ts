@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { TaskRow } from '#contract/tasks.ts'
-import type { Directory } from '#contract/views.ts'
+import type { Directory } from '#contract/desks.ts'
 import { boardField, laneField, queryOf, standard } from './definition.ts'
 import {
   choicesFor,

@@ -45,7 +45,7 @@ export interface Waiting {
   readonly noticeId: number | null
 }
 
-export interface TodayView {
+export interface TodaySheet {
   readonly today: string
   readonly capacity: number
   readonly groups: Readonly<Record<TodayGroup, readonly TaskRow[]>>
@@ -108,7 +108,7 @@ export interface TrayMail {
   readonly body: string
 }
 
-export interface NoticeView {
+export interface NoticeRow {
   readonly id: number
   readonly kind: NoticeKind
   readonly body: string

@@ -3,7 +3,7 @@ import { ref, watch, type Ref } from 'vue'
 import { ApiProblem, get, sentence } from '#web/api/client.ts'
 import { onChange, type Change } from './live.ts'
 
-export interface View<T> {
+export interface Resource<T> {
   readonly data: Ref<T | null>
   readonly error: Ref<string | null>
   reload(): Promise<void>
@@ -14,11 +14,11 @@ export interface View<T> {
  * something it depends on has. With `keep`, what is shown stays until the new answer is here.
  * Answers that were overtaken by a newer question are dropped.
  */
-export function useView<T>(
+export function useResource<T>(
   path: () => string | null,
   concerns: (change: Change) => boolean = () => true,
   options: { keep?: boolean } = {},
-): View<T> {
+): Resource<T> {
   const data = ref<T | null>(null) as Ref<T | null>
   const error = ref<string | null>(null)
   let asked = 0

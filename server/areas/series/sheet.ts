@@ -9,7 +9,7 @@ import type {
   NextDate,
   ScheduleBody,
   SeriesSummary,
-  SeriesView,
+  SeriesSheet,
 } from '#contract/clockwork.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -121,7 +121,7 @@ function view(
   engine: Engine,
   viewer: Viewer,
   { series: row, client }: Row<typeof seriesById>,
-): SeriesView {
+): SeriesSheet {
   const { makes, schedule, leadDays, endedAt } = row
   return {
     id: row.id,
@@ -157,7 +157,7 @@ export function listSeries(engine: Engine, viewer: Viewer): SeriesSummary[] {
 }
 
 /** @throws Refusal `not-found` */
-export function seriesView(engine: Engine, viewer: Viewer, id: SeriesId): SeriesView {
+export function seriesSheet(engine: Engine, viewer: Viewer, id: SeriesId): SeriesSheet {
   needMember(viewer, 'see series')
   const row = seriesById.get(engine.reader, { id })
   return row ? view(engine, viewer, row) : refuse('not-found', `There is no series ${id}.`)

@@ -1,7 +1,7 @@
 import type { ProjectId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import type { ClosedProjects, PhaseChoice, ProjectView } from '#contract/projects.ts'
-import type { ProjectRow } from '#contract/views.ts'
+import type { ClosedProjects, PhaseChoice, ProjectSheet } from '#contract/projects.ts'
+import type { ProjectRow } from '#contract/desks.ts'
 import { anywhere } from '../../database/sql.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
@@ -107,7 +107,7 @@ export const mayShape = (viewer: Viewer, project: ProjectRow): boolean =>
  * One project: how it stands, its phases and milestones, what was said, what is filed. Its tasks are
  * asked for apart.
  */
-export function projectView(engine: Engine, viewer: Viewer, id: ProjectId): ProjectView {
+export function projectSheet(engine: Engine, viewer: Viewer, id: ProjectId): ProjectSheet {
   const row = needProject(engine, viewer, id)
   const { reader, firm } = engine
   const { date, time } = firm.nowLocal()
