@@ -116,6 +116,7 @@ await take('rule', '/clockwork/rules')
 await take('run-log', '/clockwork/log', {
   then: (p) => p.getByRole('button', { name: 'why' }).first().click(),
 })
+await take('set-up', '/work/set-up')
 await take('mail', '/notices/mail')
 await browser.close()
 console.log('18 pictures taken; look at each.')

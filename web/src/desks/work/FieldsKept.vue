@@ -80,13 +80,13 @@ const whose = (f: CustomField) =>
               {{ c.name }}
             </span>
           </td>
-          <td class="nw">
-            <template v-if="may">
+          <td>
+            <div v-if="may" class="btns tight">
               <button class="btn" @click="editing = f">Change</button>
               <button class="btn" @click="hide(f)">
                 {{ f.hidden ? 'Show again' : 'Hide' }}
               </button>
-            </template>
+            </div>
           </td>
         </tr>
       </tbody>
@@ -114,8 +114,8 @@ const whose = (f: CustomField) =>
 .off td {
   color: var(--ink-3);
 }
-.nw {
-  white-space: nowrap;
+.tight {
+  flex-wrap: nowrap;
 }
 td .tint {
   margin-right: 4px;

@@ -118,7 +118,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
   .tags li {
     flex-wrap: wrap;
   }
-  .tags .inp {
+  .tags :deep(.inp) {
     width: 104px;
   }
 }
