@@ -1,21 +1,7 @@
 import type { IsoDate } from '../brands.ts'
 import { isoWeek } from '../calendar/dates.ts'
+import { MONTH_NAMES } from './names.ts'
 import { periodStart } from '../recurrence/schedule.ts'
-
-const MONTHS = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-]
 
 /**
  * A date in a pattern: yyyy yy MMMM MMM MM M dd d Q ww (ISO week); other letters stand for
@@ -23,7 +9,7 @@ const MONTHS = [
  */
 export function formatPattern(date: IsoDate, pattern: string): string {
   const [y, m, d] = date.split('-').map(Number) as [number, number, number]
-  const month = MONTHS[m - 1]!
+  const month = MONTH_NAMES[m - 1]!
   const two = (n: number) => String(n).padStart(2, '0')
   return pattern.replace(/yyyy|yy|MMMM|MMM|MM|M|dd|d|Q|ww/g, (token) => {
     switch (token) {

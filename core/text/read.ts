@@ -1,4 +1,5 @@
 import type { IsoDate, LocalTime, Minutes } from '../brands.ts'
+import { DAY_NAMES, MONTH_NAMES, short } from './names.ts'
 import { addDays, isoDate, toEpochDay, weekdayOf } from '../calendar/dates.ts'
 
 /**
@@ -6,22 +7,8 @@ import { addDays, isoDate, toEpochDay, weekdayOf } from '../calendar/dates.ts'
  * before months: 3/12 is 3 December.
  */
 
-const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
-const LONG_MONTHS = [
-  'january',
-  'february',
-  'march',
-  'april',
-  'may',
-  'june',
-  'july',
-  'august',
-  'september',
-  'october',
-  'november',
-  'december',
-]
-const DAYS = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday']
+const MONTHS = MONTH_NAMES.map((name) => name.toLowerCase())
+const DAYS = DAY_NAMES.map((name) => name.toLowerCase())
 const SHORT_DAYS: Readonly<Record<string, number>> = {
   mon: 1,
   tue: 2,
@@ -36,11 +23,9 @@ const SHORT_DAYS: Readonly<Record<string, number>> = {
   sun: 7,
 }
 
-const monthOf = (word: string): number => {
-  const w = word.toLowerCase()
-  const short = MONTHS.indexOf(w === 'sept' ? 'sep' : w)
-  return (short >= 0 ? short : LONG_MONTHS.indexOf(w)) + 1
-}
+/** 1 to 12; 0 where a word names no month. */
+const monthOf = (word: string): number =>
+  word === 'sept' ? 9 : MONTHS.findIndex((name) => name === word || short(name) === word) + 1
 const weekdayNamed = (word: string): number => SHORT_DAYS[word] ?? DAYS.indexOf(word) + 1
 
 function real(year: number, month: number, day: number): IsoDate | null {

@@ -1,7 +1,7 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, max, or, sql } from 'drizzle-orm'
-import { alias } from 'drizzle-orm/sqlite-core'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, max, or, sql, type SQL } from 'drizzle-orm'
+import { alias, type SQLiteColumn } from 'drizzle-orm/sqlite-core'
 import type { IsoDate, LocalTime, PhaseId, ProjectId } from '#core/brands.ts'
-import { most, ready, within, type Row } from '../../database/query.ts'
+import { most, ready, within, type Orm, type Row } from '../../database/query.ts'
 import { seesProject } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { caseless, like, listed } from '../../database/sql.ts'
@@ -100,40 +100,28 @@ interface Closed {
 }
 const matching = (a: Closed) =>
   or(like(projects.name, sql`${a.pattern}`), like(clients.name, sql`${a.pattern}`))
-/** Finished projects, newest first, after a place in that order. */
+/** Projects that are over, newest first by when they came to be so, after a place in that order. */
+const over = (orm: Orm, a: Closed, at: SQLiteColumn, part?: SQL) =>
+  orm
+    .select({ id: projects.id, at: sql<number>`${at}` })
+    .from(projects)
+    .leftJoin(clients, eq(clients.id, projects.clientId))
+    .where(
+      and(
+        isNotNull(at),
+        part,
+        sql`(${at}, ${projects.id}) < (${a.before}, ${a.beforeId})`,
+        matching(a),
+        seesProject(a.sight, projects.id),
+      ),
+    )
+    .orderBy(desc(at), desc(projects.id))
+    .limit(most(PAGE + 1))
 export const finishedProjects = ready((orm, a: { [K in keyof Closed]: Closed[K] }) =>
-  orm
-    .select({ id: projects.id, at: projects.closedAt })
-    .from(projects)
-    .leftJoin(clients, eq(clients.id, projects.clientId))
-    .where(
-      and(
-        isNotNull(projects.closedAt),
-        isNull(projects.archivedAt),
-        sql`(${projects.closedAt}, ${projects.id}) < (${a.before}, ${a.beforeId})`,
-        matching(a),
-        seesProject(a.sight, projects.id),
-      ),
-    )
-    .orderBy(desc(projects.closedAt), desc(projects.id))
-    .limit(most(PAGE + 1)),
+  over(orm, a, projects.closedAt, isNull(projects.archivedAt)),
 )
-/** Archived projects, newest first, after a place in that order. */
 export const archivedProjects = ready((orm, a: { [K in keyof Closed]: Closed[K] }) =>
-  orm
-    .select({ id: projects.id, at: projects.archivedAt })
-    .from(projects)
-    .leftJoin(clients, eq(clients.id, projects.clientId))
-    .where(
-      and(
-        isNotNull(projects.archivedAt),
-        sql`(${projects.archivedAt}, ${projects.id}) < (${a.before}, ${a.beforeId})`,
-        matching(a),
-        seesProject(a.sight, projects.id),
-      ),
-    )
-    .orderBy(desc(projects.archivedAt), desc(projects.id))
-    .limit(most(PAGE + 1)),
+  over(orm, a, projects.archivedAt),
 )
 
 /** Running projects as pickers offer them. */

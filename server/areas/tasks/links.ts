@@ -8,55 +8,42 @@ interface Link {
   readonly to: number
 }
 
-/** Makes links say exactly what is wanted; answers whether anything changed. */
+type Links = 'taskAssignees' | 'taskFollowers' | 'taskTags'
+
+/** Makes the links of a task say exactly what is wanted; answers whether anything changed. */
 function settle(
+  write: Writer,
+  table: Links,
   now: readonly Link[],
   wanted: readonly number[],
   make: (to: number) => void,
-  drop: (id: number) => void,
 ): boolean {
   const gone = now.filter((link) => !wanted.includes(link.to))
   const fresh = wanted.filter((to) => !now.some((link) => link.to === to))
-  for (const link of gone) drop(link.id)
+  for (const link of gone) write.remove(table, link.id)
   for (const to of fresh) make(to)
   return gone.length + fresh.length > 0
 }
 
-export const setAssignees = (
-  engine: Engine,
-  write: Writer,
-  taskId: TaskId,
-  people: readonly PersonId[],
-): boolean =>
-  settle(
-    assignmentsOf.all(engine.reader, { id: taskId }).map((a) => ({ id: a.id, to: a.personId })),
-    people,
-    (personId) => write.insert('taskAssignees', { taskId, personId }),
-    (id) => write.remove('taskAssignees', id),
-  )
+type Set<Id> = (engine: Engine, write: Writer, taskId: TaskId, wanted: readonly Id[]) => boolean
 
-export const setFollowers = (
-  engine: Engine,
-  write: Writer,
-  taskId: TaskId,
-  people: readonly PersonId[],
-): boolean =>
-  settle(
-    followsOf.all(engine.reader, { id: taskId }).map((f) => ({ id: f.id, to: f.personId })),
-    people,
-    (personId) => write.insert('taskFollowers', { taskId, personId }),
-    (id) => write.remove('taskFollowers', id),
+export const setAssignees: Set<PersonId> = ({ reader }, write, taskId, people) => {
+  const now = assignmentsOf.all(reader, { id: taskId }).map((a) => ({ id: a.id, to: a.personId }))
+  return settle(write, 'taskAssignees', now, people, (personId) =>
+    write.insert('taskAssignees', { taskId, personId }),
   )
+}
 
-export const setTags = (
-  engine: Engine,
-  write: Writer,
-  taskId: TaskId,
-  tags: readonly TagId[],
-): boolean =>
-  settle(
-    taggingsOf.all(engine.reader, { id: taskId }).map((t) => ({ id: t.id, to: t.tagId })),
-    tags,
-    (tagId) => write.insert('taskTags', { taskId, tagId }),
-    (id) => write.remove('taskTags', id),
+export const setFollowers: Set<PersonId> = ({ reader }, write, taskId, people) => {
+  const now = followsOf.all(reader, { id: taskId }).map((f) => ({ id: f.id, to: f.personId }))
+  return settle(write, 'taskFollowers', now, people, (personId) =>
+    write.insert('taskFollowers', { taskId, personId }),
   )
+}
+
+export const setTags: Set<TagId> = ({ reader }, write, taskId, tags) => {
+  const now = taggingsOf.all(reader, { id: taskId }).map((t) => ({ id: t.id, to: t.tagId }))
+  return settle(write, 'taskTags', now, tags, (tagId) =>
+    write.insert('taskTags', { taskId, tagId }),
+  )
+}

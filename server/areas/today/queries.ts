@@ -1,7 +1,19 @@
-import { and, asc, count, desc, eq, gte, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  gte,
+  inArray,
+  isNotNull,
+  isNull,
+  sql,
+  type SQL,
+} from 'drizzle-orm'
 import { union } from 'drizzle-orm/sqlite-core'
 import type { PersonId } from '#core/brands.ts'
-import { most, ready } from '../../database/query.ts'
+import { most, ready, type Orm } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import {
@@ -128,8 +140,8 @@ export const ownUndated = ready((orm, a: { me: PersonId; sight: Sight }) => {
     .orderBy(asc(tasks.id))
     .limit(most(FEW))
 })
-/** What nobody is on and no role was to fill, in the firm. */
-export const ownerless = ready((orm, a: { sight: Sight }) =>
+/** What nobody is on and no role was to fill, of all or of some. */
+const nobodyOn = (orm: Orm, sight: Sight, some?: SQL) =>
   orm
     .select(row)
     .from(openUnassigned)
@@ -137,71 +149,44 @@ export const ownerless = ready((orm, a: { sight: Sight }) =>
     .where(
       and(
         eq(tasks.id, openUnassigned.id),
+        some,
         isNull(openUnassigned.role),
-        seesTask(a.sight, tasks.id),
+        seesTask(sight, tasks.id),
       ),
     )
     .orderBy(asc(openUnassigned.id))
-    .limit(most(FEW)),
-)
-/** The same among what a person made. */
+    .limit(most(FEW))
+const madeBy = (me: PersonId) => eq(openUnassigned.creatorId, me)
+export const ownerless = ready((orm, a: { sight: Sight }) => nobodyOn(orm, a.sight))
 export const ownOwnerless = ready((orm, a: { me: PersonId; sight: Sight }) =>
-  orm
-    .select(row)
-    .from(openUnassigned)
-    .crossJoin(tasks)
-    .where(
-      and(
-        eq(tasks.id, openUnassigned.id),
-        eq(openUnassigned.creatorId, a.me),
-        isNull(openUnassigned.role),
-        seesTask(a.sight, tasks.id),
-      ),
-    )
-    .orderBy(asc(openUnassigned.id))
-    .limit(most(FEW)),
+  nobodyOn(orm, a.sight, madeBy(a.me)),
 )
 
-const roleOf = {
-  role: sql<string>`${openUnassigned.role}`,
-  id: sql<number>`${openUnassigned.projectId}`,
-  name: projects.name,
-  tasks: count(),
-}
-/** Roles that nobody fills, by project, in the firm. */
-export const unfilled = ready((orm, a: { sight: Sight }) =>
+/** Roles that nobody fills, by project, of all or of some. */
+const nobodyFills = (orm: Orm, sight: Sight, some?: SQL) =>
   orm
-    .select(roleOf)
+    .select({
+      role: sql<string>`${openUnassigned.role}`,
+      id: sql<number>`${openUnassigned.projectId}`,
+      name: projects.name,
+      tasks: count(),
+    })
     .from(openUnassigned)
     .crossJoin(projects)
     .where(
       and(
         eq(projects.id, openUnassigned.projectId),
+        some,
         isNotNull(openUnassigned.role),
-        seesProject(a.sight, projects.id),
+        seesProject(sight, projects.id),
       ),
     )
     .groupBy(openUnassigned.projectId, openUnassigned.role)
     .orderBy(openUnassigned.projectId, openUnassigned.role)
-    .limit(most(20)),
-)
-/** The same among what a person made. */
+    .limit(most(20))
+export const unfilled = ready((orm, a: { sight: Sight }) => nobodyFills(orm, a.sight))
 export const ownUnfilled = ready((orm, a: { me: PersonId; sight: Sight }) =>
-  orm
-    .select(roleOf)
-    .from(openUnassigned)
-    .crossJoin(projects)
-    .where(
-      and(
-        eq(projects.id, openUnassigned.projectId),
-        eq(openUnassigned.creatorId, a.me),
-        isNotNull(openUnassigned.role),
-        seesProject(a.sight, projects.id),
-      ),
-    )
-    .groupBy(openUnassigned.projectId, openUnassigned.role)
-    .orderBy(openUnassigned.projectId, openUnassigned.role)
-    .limit(most(20)),
+  nobodyFills(orm, a.sight, madeBy(a.me)),
 )
 
 /** How many tasks of a person were done since a moment. */
