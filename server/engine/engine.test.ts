@@ -477,6 +477,33 @@ describe('notices and mail', () => {
     expect(listNotices(l.engine, l.tobias).map((n) => n.body)).toEqual(['Imogen gave you “Post”'])
     expect(listNotices(l.engine, l.imogen).map((n) => n.body)).toEqual(['Tobias on “Post”: On it'])
   })
+  it('what a rule did is taken back with its mail, unless that has left, which is said', async () => {
+    const l = lab()
+    lateRule(l)
+    const late = { due: '2026-11-23', assignees: [l.tobias.id] }
+    makeTask(l.engine, l.imogen, { title: 'Statements', ...late })
+    makeTask(l.engine, l.imogen, { title: 'Accruals', ...late })
+    l.until('2026-11-24T09:00')
+    const mails = () =>
+      l.rows<{ change: number; subject: string; state: string }>(
+        'select "change", subject, state from outbox order by id',
+      )
+    const [statements, accruals] = mails().map((mail) => mail.change)
+    expect(statements).not.toBe(accruals)
+    const waits = undoChange(l.engine, l.imogen, statements!)
+    expect(waits.result.left).toEqual([])
+    expect(mails().map((mail) => mail.subject)).toEqual(['Accruals is 1 working day late'])
+    await sendWaiting(l.engine, () => Promise.resolve())
+    const gone = undoChange(l.engine, l.imogen, accruals!)
+    expect(gone.result).toMatchObject({
+      count: 1,
+      left: ['A mail to tobias@quillhaven.example has left.'],
+    })
+    expect(mails()).toMatchObject([{ state: 'sent' }])
+    // What takes back the taking back sends nothing anew.
+    undoChange(l.engine, l.imogen, waits.change!)
+    expect(mails()).toHaveLength(1)
+  })
   it('mail is tried again ever later, sent once, and given up in the end', async () => {
     const l = lab()
     lateRule(l)

@@ -65,6 +65,8 @@ export interface Writer {
   /** The moment of the change. */
   readonly at: number
   readonly actor: Actor
+  /** The number of the change, for what is known by it and is no entry; null before its first. */
+  readonly change: ChangeId | null
   insert<T extends TableName>(table: T, row: NewRow<T>): KeyOf<T>
   /**
    * Writes what differs; answers whether anything did. Whoever has just read the whole row hands it

@@ -154,6 +154,9 @@ export function writerOn(log: Log): Writer {
   return {
     at: log.at,
     actor: log.actor,
+    get change() {
+      return log.change
+    },
     insert: (table, row) => insert(log, table, hand(table).store(row)) as never,
     update(table, row, patch) {
       const stored = hand(table).store(patch)

@@ -12,6 +12,7 @@ import {
   fieldValues,
   hiddenFields,
   journal,
+  outbox,
   people,
   projects,
   rules,
@@ -236,3 +237,13 @@ export const linkNow: Partial<Record<Entity, Question<Ends, { id: number }>>> = 
   hiddenFields: tying(hiddenFields, hiddenFields.projectId, hiddenFields.fieldId),
   teamMembers: tying(teamMembers, teamMembers.teamId, teamMembers.personId),
 }
+
+/** The mails that a change wrote. */
+export const mailsOf = within((orm, a: { change: ChangeId }) =>
+  orm
+    .select({ id: outbox.id, recipient: outbox.recipient, state: outbox.state })
+    .from(outbox)
+    // Written out, so that the index of those that a change wrote serves.
+    .where(sql`${outbox.change} is not null and ${outbox.change} = ${a.change}`)
+    .orderBy(asc(outbox.id)),
+)

@@ -10,7 +10,7 @@ import { journalFrom } from '../../engine/sweep.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { titleOf } from '../talk/queries.ts'
 import { isLink, rowsOf, type Known } from './history.ts'
-import { entriesOfChange, inUse, linkNow, othersOnItem, undosOf } from './queries.ts'
+import { entriesOfChange, inUse, linkNow, mailsOf, othersOnItem, undosOf } from './queries.ts'
 import { COUNTERS, lastWhole, replay } from './replay.ts'
 import { labelOf } from './wording.ts'
 
@@ -215,6 +215,13 @@ function noteTaken({ engine, write, change }: Undoing): number {
   return there.length
 }
 
+/** A mail that waits does not leave; one that has left is said to have. */
+function holdMails({ engine, write, change, left }: Undoing): void {
+  for (const { id, recipient, state } of mailsOf.all(engine.reader, { change }))
+    if (state === 'sent') left.push(`A mail to ${recipient} has left.`)
+    else write.remove('outbox', id)
+}
+
 function nothingStands(already: boolean, left: readonly string[]): string {
   const [first, ...others] = new Set(left)
   if (already || first === undefined) return 'This was taken back already.'
@@ -241,6 +248,7 @@ export function undoChange(engine: Engine, viewer: Viewer, change: ChangeId): Ch
       const done = takeBack(undoing)
       const things = done === 0 && left.length === 0 && !already ? noteTaken(undoing) : done
       if (things === 0) refuse('changed-since', nothingStands(already, left))
+      holdMails(undoing)
       return things
     },
     { undoes: change },

@@ -84,6 +84,7 @@ function tell(
         recipient: person.email,
         nextAt: write.at,
         createdAt: write.at,
+        change: write.change,
       })
   }
 }

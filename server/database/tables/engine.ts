@@ -125,9 +125,14 @@ export const outbox = sqliteTable(
     lastError: text(),
     createdAt: instant().notNull(),
     sentAt: instant(),
+    /** The change that wrote it: taken back before it has left, it does not leave. */
+    change: integer().$type<ChangeId>(),
   },
   (t) => [
     uniqueIndex('outbox_once').on(t.key),
+    index('outbox_by_change')
+      .on(t.change)
+      .where(sql`"change" is not null`),
     index('outbox_waiting').on(t.state, t.nextAt),
     index('outbox_over')
       .on(t.createdAt)
