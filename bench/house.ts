@@ -20,7 +20,7 @@ export function ownFolder() {
 /** A firm of ten people: in memory, so that a ratio is one of work and not of a disk, or in a file. */
 export function house(file = ':memory:') {
   const db = openDatabase(file)
-  overhear(db)
+  prepared.set(db, overhear(db))
   const clock = handClock(NOW)
   const engine = createEngine(db, clock)
   const people: number[] = []
@@ -57,28 +57,37 @@ interface Asked {
   readonly statement: Sqlite.Statement
   readonly params: readonly unknown[]
 }
-let record: Asked[] | null = null
-/** Notes what is asked of a database while a recording runs. */
-function overhear(db: Database): void {
-  const prepare = db.sqlite.prepare.bind(db.sqlite)
-  db.sqlite.prepare = ((text: string) => {
+/** The statements of each database, with their words. */
+const prepared = new WeakMap<Database, Map<Sqlite.Statement, string>>()
+/** Remembers the statements that a database makes; they stay as they are. */
+function overhear({ sqlite }: Database): Map<Sqlite.Statement, string> {
+  const made = new Map<Sqlite.Statement, string>()
+  const prepare = sqlite.prepare.bind(sqlite)
+  sqlite.prepare = ((text: string) => {
     const statement = prepare(text)
-    for (const way of ['all', 'get'] as const) {
-      const plain = statement[way].bind(statement)
-      statement[way] = (...params: unknown[]) => {
-        record?.push({ statement: prepare(text).raw(true), params })
-        return plain(...params) as never
-      }
-    }
+    made.set(statement, text)
     return statement
-  }) as typeof db.sqlite.prepare
+  }) as typeof sqlite.prepare
+  return made
 }
-/** The statements that some work asks, to be asked again without it. */
-export function recorded(_: House, work: () => unknown): Asked[] {
-  record = []
+/**
+ * The statements that some work asks, to be asked again without it. Only while it runs are they
+ * listened to: what is timed is not.
+ */
+export function recorded({ db }: House, work: () => unknown): Asked[] {
+  // Once before, so that all its statements are made.
   work()
-  const asked = record
-  record = null
+  const asked: Asked[] = []
+  const known = [...prepared.get(db)!]
+  for (const [statement, text] of known)
+    for (const way of ['all', 'get'] as const)
+      statement[way] = (...params: unknown[]) => {
+        asked.push({ statement: db.sqlite.prepare(text).raw(true), params })
+        return Object.getPrototypeOf(statement)[way].apply(statement, params)
+      }
+  work()
+  for (const [statement] of known)
+    for (const way of ['all', 'get'] as const) Reflect.deleteProperty(statement, way)
   return asked
 }
 

@@ -141,46 +141,43 @@ function fill(h: House, tasks: number, alarms: number): void {
       }),
     ).result
   make()
-  // The very rows that a start writes, read back and inserted bare into the same tables in one
-  // transaction.
-  const written = ['projects', 'phases', 'tasks', 'taskAssignees', 'journal', 'alarms'].map(
-    (table) => {
-      const rows = h.db.sqlite
-        .prepare(
-          table === 'journal'
-            ? 'select * from journal where "change" = (select max("change") from journal)'
-            : `select * from ${table}`,
-        )
-        .all() as Record<string, unknown>[]
-      const columns = Object.keys(rows[0]!).filter((c) => c !== 'id')
-      return {
-        rows,
-        insert: h.db.sqlite.prepare(
-          `insert into ${table} (${columns.map((c) => `"${c}"`).join(',')})
+  // The very rows that a start writes, those that derivers keep included, read back and inserted
+  // bare into the same tables in one transaction.
+  const kept = ['stateDates', 'openAssignments']
+  const tables = ['projects', 'phases', 'tasks', 'taskAssignees', 'journal', 'alarms', ...kept]
+  const written = tables.map((table) => {
+    const rows = h.db.sqlite
+      .prepare(
+        table === 'journal'
+          ? 'select * from journal where "change" = (select max("change") from journal)'
+          : `select * from ${table}`,
+      )
+      .all() as Record<string, unknown>[]
+    const columns = Object.keys(rows[0]!).filter((c) => c !== 'id')
+    return {
+      rows,
+      insert: h.db.sqlite.prepare(
+        `insert into ${table} (${columns.map((c) => `"${c}"`).join(',')})
             values (${columns.map(() => '?').join(',')})`,
-        ),
-        columns,
-        table,
-      }
-    },
-  )
+      ),
+      columns,
+      table,
+    }
+  })
   console.log(
     `     rows of one start: ${written.map((w) => `${w.rows.length} ${w.table}`).join(', ')}`,
   )
   let unique = 0
   const bare = h.db.sqlite.transaction(() => {
-    let task = 0
+    let last = 0
     for (const { rows, insert, columns, table } of written)
-      for (const row of rows) {
-        const values = columns.map((c) =>
-          table === 'alarms' && c === 'key'
-            ? `bench:${++unique}`
-            : table === 'taskAssignees' && c === 'taskId'
-              ? task--
-              : row[c],
-        )
+      for (const [i, row] of rows.entries()) {
+        const values = columns.map((c) => {
+          if (table === 'alarms' && c === 'key') return `bench:${++unique}`
+          return c === 'taskId' ? last - i : row[c]
+        })
         const done = insert.run(values)
-        if (table === 'tasks') task = Number(done.lastInsertRowid)
+        if (table === 'tasks') last = Number(done.lastInsertRowid)
       }
   })
   const [a, b] = await race(40, () => bare(), make)

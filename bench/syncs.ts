@@ -35,7 +35,7 @@ function syncs(count: number): number | undefined {
       'strace',
       [
         ...['-f', '-qq', '-e', 'trace=fsync,fdatasync', '-o', trace],
-        ...[process.execPath, '--import', 'tsx', here, join(folder, 'firm.sqlite'), String(count)],
+        ...[process.execPath, here, join(folder, 'firm.sqlite'), String(count)],
       ],
       { env: { ...process.env, FERNWICK_SYNCHRONOUS: 'FULL' }, encoding: 'utf8' },
     )

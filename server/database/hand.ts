@@ -13,9 +13,10 @@ type Key = number | string
  * are stored; `store` says how a value of the code's becomes one. Only the journal holds hands.
  */
 export interface Hand {
-  /** The columns given, as they are stored. */
-  store(row: Readonly<Record<string, unknown>>): Record<string, Value>
-  read(id: Key): Stored | undefined
+  /** The columns given, as they are stored; of them, where some are named, those alone. */
+  store(row: Readonly<Record<string, unknown>>, some?: readonly string[]): Record<string, Value>
+  /** A row; where some of its columns are named, those alone. */
+  read(id: Key, some?: readonly string[]): Stored | undefined
   /** Answers the row's number. Columns not given take their default. */
   insert(stored: Stored): number
   update(id: Key, stored: Stored): void
@@ -23,8 +24,8 @@ export interface Hand {
 }
 
 const ID = '$id'
-/** Sets of columns that are updated together and whose statement is kept. */
-const MOST_UPDATES = 200
+/** Sets of columns that are read, or updated, together and whose statement is kept. */
+const MOST_SETS = 200
 
 interface Statement {
   run(values: Stored): Sqlite.RunResult
@@ -54,6 +55,17 @@ function statementOf(
   }
 }
 
+/** Keeps the statement of each set of columns that is asked for. */
+function keptBy(make: (keys: readonly string[]) => Statement) {
+  const kept = new LRUCache<string, Statement>({ max: MOST_SETS })
+  return (keys: readonly string[]): Statement => {
+    const which = keys.join()
+    let statement = kept.get(which)
+    if (!statement) kept.set(which, (statement = make(keys)))
+    return statement
+  }
+}
+
 /** @throws where a value has no stored form, such as an object in a plain column */
 export function handOn(
   sqlite: Sqlite.Database,
@@ -73,43 +85,44 @@ export function handOn(
   }
   const itself = () => eq(columns['id']!, sql.placeholder(ID))
 
-  const makeRead = () =>
+  const reading = keptBy((keys) =>
     statementOf(
       sqlite,
       orm
-        .select(Object.fromEntries(names.map((name) => [name, sql<Value>`${columns[name]}`])))
+        .select(
+          Object.fromEntries(
+            keys.flatMap((key) => (columns[key] ? [[key, sql<Value>`${columns[key]}`]] : [])),
+          ),
+        )
         .from(table)
         .where(itself()),
-    )
+    ),
+  )
   const makeInsert = () => statementOf(sqlite, orm.insert(table).values(marked(names)), usual)
   const makeRemove = () => statementOf(sqlite, orm.delete(table).where(itself()))
-  const makeUpdate = (keys: readonly string[]) =>
-    statementOf(sqlite, orm.update(table).set(marked(keys)).where(itself()))
+  const updating = keptBy((keys) =>
+    statementOf(sqlite, orm.update(table).set(marked(keys)).where(itself())),
+  )
 
-  let reading: Statement | undefined
   let inserting: Statement | undefined
   let removing: Statement | undefined
-  const updating = new LRUCache<string, Statement>({ max: MOST_UPDATES })
   return {
-    store(row) {
+    store(row, some = Object.keys(row)) {
       const stored: Record<string, Value> = {}
-      for (const [name, value] of Object.entries(row)) {
+      for (const name of some) {
         const column = columns[name]
+        const value = row[name]
         if (column && value !== undefined) stored[name] = storedOf(column, value)
       }
       return stored
     },
-    read: (id) => (reading ??= makeRead()).get({ [ID]: id }),
+    read: (id, some = names) => reading(some).get({ [ID]: id }),
     insert(stored) {
       inserting ??= makeInsert()
       return Number(inserting.run(stored).lastInsertRowid)
     },
     update(id, stored) {
-      const keys = Object.keys(stored)
-      const which = keys.join()
-      let statement = updating.get(which)
-      if (!statement) updating.set(which, (statement = makeUpdate(keys)))
-      statement.run({ ...stored, [ID]: id })
+      updating(Object.keys(stored)).run({ ...stored, [ID]: id })
     },
     remove: (id) => void (removing ??= makeRemove()).run({ [ID]: id }),
   }

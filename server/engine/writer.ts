@@ -29,6 +29,8 @@ const OWN: Readonly<Partial<Record<Entity, ItemKind>>> = {
 const number = (value: Stored[string] | undefined): number | null =>
   typeof value === 'number' ? value : null
 
+/** Columns that say where a row belongs. */
+const PLACES = ['projectId', 'taskId'] as const
 /** Whose activity a row's change belongs to: its own, its task's, its project's. */
 function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 'projectId'> {
   const projectId = entity === 'projects' ? id : number(row['projectId'])
@@ -118,7 +120,7 @@ function insert(log: Log, table: TableName, row: Stored): number {
   return id
 }
 
-/** A row as it is stored, by its number. */
+/** A row as it is stored, by its number; of it, what is to be written and where it belongs. */
 interface Standing {
   readonly id: Key
   readonly before: Stored
@@ -142,9 +144,12 @@ function remove(log: Log, table: TableName, id: Key): void {
   enter(log, { table, id, action: 'removed', row: before, before, after: null })
 }
 
+/** The columns of a row that an update of some of them asks for. */
+const touched = (patch: Stored): string[] => [...Object.keys(patch), ...PLACES]
+
 /** A row that must be there: its lack is a fault of the caller, not of what a person typed. */
-function needed(log: Log, table: TableName, id: Key): Standing {
-  const before = log.hand(table).read(id)
+function needed(log: Log, table: TableName, id: Key, patch: Stored): Standing {
+  const before = log.hand(table).read(id, touched(patch))
   if (!before) throw new Error(`${table} has no row ${id}`)
   return { id, before }
 }
@@ -160,15 +165,17 @@ export function writerOn(log: Log): Writer {
     insert: (table, row) => insert(log, table, hand(table).store(row)) as never,
     update(table, row, patch) {
       const stored = hand(table).store(patch)
-      if (typeof row !== 'object') return update(log, table, needed(log, table, row as Key), stored)
+      if (typeof row !== 'object')
+        return update(log, table, needed(log, table, row as Key, stored), stored)
       const whole = row as Readonly<Record<string, unknown>> & { readonly id: number }
-      return update(log, table, { id: whole.id, before: hand(table).store(whole) }, stored)
+      const before = hand(table).store(whole, touched(stored))
+      return update(log, table, { id: whole.id, before }, stored)
     },
     remove: (table, id) => remove(log, table, id as Key),
     stored: {
       read: (entity, id) => hand(entity).read(id),
       insert: (entity, row) => insert(log, entity, row),
-      update: (entity, id, row) => void update(log, entity, needed(log, entity, id), row),
+      update: (entity, id, row) => void update(log, entity, needed(log, entity, id, row), row),
       remove: (entity, id) => remove(log, entity, id),
       note(entity, id) {
         const row = hand(entity).read(id)

@@ -35,7 +35,8 @@ export const stateDates =
       const task = standing.get(reader, { id: taskId })
       if (!task) continue
       const { stateId, state: kind } = task
-      const before = stateId === null ? undefined : enteredBefore.get(reader, { taskId, stateId })
+      const entered = action === 'changed' && stateId !== null
+      const before = entered ? enteredBefore.get(reader, { taskId, stateId }) : undefined
       if (before) write.update('stateDates', before, { at })
       else write.insert('stateDates', { taskId, stateId, kind, at })
     }
@@ -82,6 +83,15 @@ function placed({ entity, action, before, after, item }: Entry): TaskId[] {
   return ends.filter((id) => typeof id === 'number')
 }
 
+/** Places a task that was just made among the open work. */
+function placeNew(reader: Reader, write: Writer, id: TaskId): void {
+  const open = openTask.get(reader, { id })
+  if (!open) return
+  const on = people.all(reader, { id })
+  for (const { personId } of on) write.insert('openAssignments', { personId, taskId: id })
+  if (on.length === 0) write.insert('openUnassigned', { id, ...open })
+}
+
 /** Brings the open work of one task to where it stands. */
 function placeWork(reader: Reader, write: Writer, id: TaskId): void {
   const open = openTask.get(reader, { id })
@@ -101,7 +111,11 @@ function placeWork(reader: Reader, write: Writer, id: TaskId): void {
 export const openWork =
   (reader: Reader): Deriver =>
   (write, entries) => {
-    for (const id of new Set(entries.flatMap(placed))) placeWork(reader, write, id)
+    const made = new Set<TaskId>()
+    for (const { entity, action, entityId } of entries)
+      if (entity === 'tasks' && action === 'made') made.add(entityId)
+    for (const id of new Set(entries.flatMap(placed)))
+      (made.has(id) ? placeNew : placeWork)(reader, write, id)
   }
 
 /** Keeps how many tasks stand in each state. */

@@ -1,5 +1,6 @@
 import { and, asc, eq, getTableColumns, gt, inArray, isNull, max, ne, or, sum } from 'drizzle-orm'
 import type { FieldId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
+import type { StateRow } from '#contract/fields.ts'
 import { most, ready, within, type Row } from '../../database/query.ts'
 import { seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -289,4 +290,7 @@ export const homeOf = within((orm, a: { id: ProjectId }) =>
     .from(projects)
     .where(eq(projects.id, a.id)),
 )
-export type Home = Row<typeof homeOf>
+export type Home = Row<typeof homeOf> & {
+  /** The states that its tasks stand in, where whoever makes many has read them. */
+  readonly states?: readonly StateRow[]
+}

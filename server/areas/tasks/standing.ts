@@ -3,6 +3,7 @@ import { refuse } from '#core/refusal.ts'
 import type { StateRow } from '#contract/fields.ts'
 import { STATE_NAMES, type State } from '#contract/words.ts'
 import type { Reader } from '../../database/query.ts'
+import type { Home } from './queries.ts'
 import { FIRM_SET, firstOfKind, stateRow, statesOf } from '../states/queries.ts'
 
 /** What is wished of a task's state: a named one, or one of a kind. */
@@ -22,11 +23,11 @@ export const setFor = (home: { stateSetId: StateSetId | null } | null): StateSet
  */
 export function resolveState(
   reader: Reader,
-  setId: StateSetId,
+  home: Pick<Home, 'stateSetId' | 'states'> | null,
   wish: StateWish,
   nowId: StateId | null,
 ): StateRow {
-  const set = statesOf(reader, setId)
+  const set = home?.states ?? statesOf(reader, setFor(home))
   if (wish.stateId !== undefined) {
     const own = set.find((state) => state.id === wish.stateId)
     if (own) return own

@@ -27,7 +27,7 @@ import {
   type TaskContext,
   type TaskRecord,
 } from './queries.ts'
-import { isClosed, resolveState, setFor } from './standing.ts'
+import { isClosed, resolveState } from './standing.ts'
 import { setFields } from './values.ts'
 
 /** Writes of tasks that people, rules, series and bulk changes share; callers asked who may. */
@@ -123,7 +123,7 @@ function placeAfter(engine: Engine, { task, project }: TaskContext, patch: TaskE
       : moved && task.stateId !== null
         ? { stateId: task.stateId }
         : null
-  const state = wish && resolveState(engine.reader, setFor(home), wish, task.stateId)
+  const state = wish && resolveState(engine.reader, home, wish, task.stateId)
   return { moved, home, state }
 }
 
@@ -306,7 +306,7 @@ export function insertTask(
     ? (homeOf.get(engine.reader, { id: task.projectId }) ?? null)
     : null,
 ): TaskId {
-  const stand = resolveState(engine.reader, setFor(home), task, null)
+  const stand = resolveState(engine.reader, home, task, null)
   const id = write.insert('tasks', {
     ...givenColumns(task),
     ...datesAfter(task),

@@ -10,6 +10,8 @@ import type { Cause, Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { clientById, fill, isActive, personName, teamById } from '../people/queries.ts'
+import { statesOf } from '../states/queries.ts'
+import { setFor } from '../tasks/standing.ts'
 import { insertTask } from '../tasks/write.ts'
 import { templateById } from './queries.ts'
 import { templateSheet } from './service.ts'
@@ -160,7 +162,8 @@ export function insertProject(
     ]),
   )
   const roles = new Map(template.roles?.map((role) => [role.key, role.name]))
-  const home = { id: projectId, leadId, stateSetId, templateId }
+  const states = statesOf(engine.reader, setFor({ stateSetId }))
+  const home = { id: projectId, leadId, stateSetId, templateId, states }
   for (const [position, task] of made.tasks.entries())
     insertTask(
       engine,
