@@ -1,4 +1,4 @@
-import { Placeholder, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { is, Param, Placeholder, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import type Sqlite from 'better-sqlite3'
 import { LRUCache } from 'lru-cache'
@@ -19,20 +19,27 @@ export interface Reader {
 
 /** Statements of composed questions that are kept; those used longest ago make room. */
 const MOST_STATEMENTS = 300
-const orms = new WeakMap<Reader, Orm>()
-const ormOf = (reader: Reader): Orm => {
-  const orm = orms.get(reader)
-  if (!orm) throw new Error('This reader was not made by readerOn.')
-  return orm
+interface Connection {
+  readonly orm: Orm
+  /** The kept statement of a text, whose rows are arrays. */
+  readonly statement: (text: string) => Sqlite.Statement<unknown[], unknown[]>
+}
+const connections = new WeakMap<Reader, Connection>()
+const connectionOf = (reader: Reader): Connection => {
+  const connection = connections.get(reader)
+  if (!connection) throw new Error('This reader was not made by readerOn.')
+  return connection
 }
 
 /** A reader over a connection: the firm's own, or one that only reads. */
 export function readerOn(sqlite: Sqlite.Database): Reader {
-  const kept = new LRUCache<string, Sqlite.Statement>({ max: MOST_STATEMENTS })
-  const statement = (text: string): Sqlite.Statement => {
+  const kept = new LRUCache<string, Sqlite.Statement<unknown[], unknown[]>>({
+    max: MOST_STATEMENTS,
+  })
+  const statement = (text: string) => {
     let found = kept.get(text)
     if (!found) {
-      found = sqlite.prepare(text)
+      found = sqlite.prepare<unknown[], unknown[]>(text)
       if (!found.readonly) throw new Error(`A reader only reads; this would write: ${text}`)
       // Rows as arrays once and for all: a mode changed later would change it for all who share it.
       kept.set(text, found.raw(true))
@@ -47,7 +54,7 @@ export function readerOn(sqlite: Sqlite.Database): Reader {
     },
   }
   const reader: Reader = { reads: 'one database' }
-  orms.set(reader, drizzle(client as unknown as Sqlite.Database))
+  connections.set(reader, { orm: drizzle(client as unknown as Sqlite.Database), statement })
   return reader
 }
 
@@ -56,12 +63,10 @@ export type Args = Readonly<Record<string, string | number | boolean | null | Si
 
 interface Prepared {
   all(values?: Record<string, unknown>): unknown
-  get(values?: Record<string, unknown>): unknown
   getQuery(): { sql: string; params: unknown[] }
-  /** Drizzle's own: what is selected, which joins always find, and who maps the rows. */
+  /** Drizzle's own: what is selected, and which joins always find. */
   readonly fields?: readonly Selected[]
   readonly joinsNotNullableMap?: Readonly<Record<string, boolean>>
-  customResultMapper?: (rows: readonly (readonly unknown[])[]) => unknown[]
 }
 interface Select extends SQLWrapper {
   readonly _: { readonly nullabilityMap: object; readonly result: readonly unknown[] }
@@ -117,32 +122,58 @@ function bound(args: Args): Record<string, unknown> {
   return values
 }
 
+/** How each value of a statement comes from the arguments, looked at once. */
+function takers(params: readonly unknown[]): ((values: Record<string, unknown>) => unknown)[] {
+  return params.map((param) => {
+    const mark = is(param, Param) ? param.value : param
+    if (!is(mark, Placeholder)) return () => param
+    const { name } = mark
+    return is(param, Param)
+      ? (values) => param.encoder.mapToDriverValue(values[name])
+      : (values) => values[name]
+  })
+}
+
+/** A question made for one database: answers rows for arguments. */
+type Answer = (args: Args, one: boolean) => unknown[]
+
+function answering(prepared: Prepared, { statement }: Connection): Answer {
+  const { sql: text, params } = prepared.getQuery()
+  const { fields, joinsNotNullableMap } = prepared
+  // What is nested deeper is left to Drizzle, which looks at every value of every row anew.
+  if (!fields?.every(({ path }) => path.length <= 2))
+    return (args) => prepared.all(bound(args)) as unknown[]
+  const takes = takers(params)
+  const decode = decoder(fields, joinsNotNullableMap)
+  const made = statement(text)
+  return (args, one) => {
+    const values = bound(args)
+    const given = takes.map((take) => take(values))
+    if (!one) return decode(made.all(...given))
+    const row = made.get(...given)
+    return row ? decode([row]) : []
+  }
+}
+
 function made<A, Q extends Select>(
   build: (orm: Orm, args: A) => Q,
   check: (query: ReturnType<Prepared['getQuery']>) => void,
 ): Question<A, RowOf<Q>> {
-  const known = new WeakMap<Reader, Prepared>()
-  const of = (reader: Reader): Prepared => {
-    let prepared = known.get(reader)
-    if (!prepared) {
-      prepared = build(ormOf(reader), marks as A).prepare()
+  const known = new WeakMap<Reader, Answer>()
+  const of = (reader: Reader): Answer => {
+    let answer = known.get(reader)
+    if (!answer) {
+      const connection = connectionOf(reader)
+      const prepared = build(connection.orm, marks as A).prepare()
       check(prepared.getQuery())
-      const { fields, joinsNotNullableMap } = prepared
-      if (fields?.every(({ path }) => path.length <= 2))
-        prepared.customResultMapper = decoder(fields, joinsNotNullableMap)
-      known.set(reader, prepared)
+      answer = answering(prepared, connection)
+      known.set(reader, answer)
     }
-    return prepared
+    return answer
   }
   return {
-    all: (reader, ...[args]) => of(reader).all(bound((args ?? {}) as Args)) as RowOf<Q>[],
-    get: (reader, ...[args]) => {
-      const prepared = of(reader)
-      const found = prepared.get(bound((args ?? {}) as Args))
-      // With a mapper of one's own, Drizzle hands on what it makes of the one row: a list.
-      return (prepared.customResultMapper ? (found as unknown[] | undefined)?.[0] : found) as
-        RowOf<Q> | undefined
-    },
+    all: (reader, ...[args]) => of(reader)((args ?? {}) as Args, false) as RowOf<Q>[],
+    get: (reader, ...[args]) => of(reader)((args ?? {}) as Args, true)[0] as RowOf<Q> | undefined,
   }
 }
 
@@ -189,7 +220,7 @@ export function ask<R extends readonly unknown[]>(
     return seenBy(sight, taskId)
   })
   if (!looked) throw new Error('This composed question does not look at the viewer’s sight.')
-  return ormOf(reader).values(text) as unknown as R[]
+  return connectionOf(reader).orm.values(text) as unknown as R[]
 }
 
 /**

@@ -64,9 +64,13 @@ export const hitsSeen = ready((orm, a: { match: string; sight: Sight }) => {
     .limit(most(LOOK))
 })
 
-/** The tasks among some that a viewer may see, with just what the find box tells. */
-export const foundTasks = ready((orm, a: { ids: string; sight: Sight }) =>
-  orm
+/**
+ * The tasks among some that a viewer may see, with just what the find box tells. It begins at the
+ * numbers and goes from row to row by them: sorting them into a set first costs more.
+ */
+export const foundTasks = ready((orm, a: { ids: string; sight: Sight }) => {
+  const sought = sql`json_each(${a.ids})`
+  return orm
     .select({
       id: tasks.id,
       title: tasks.title,
@@ -74,14 +78,15 @@ export const foundTasks = ready((orm, a: { ids: string; sight: Sight }) =>
       stateName: sql<string>`coalesce(${states.name}, ${tasks.state})`,
       stateColour: states.colour,
       due: tasks.due,
-      client: clients.short,
+      client: sql<string | null>`(select ${clients.short} from ${clients}
+        where ${clients.id} = coalesce(${tasks.clientId}, ${projects.clientId}))`,
     })
-    .from(tasks)
+    .from(sql`${sought}`)
+    .crossJoin(tasks)
     .leftJoin(states, eq(states.id, tasks.stateId))
     .leftJoin(projects, eq(projects.id, tasks.projectId))
-    .leftJoin(clients, eq(clients.id, sql`coalesce(${tasks.clientId}, ${projects.clientId})`))
-    .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
-)
+    .where(and(eq(tasks.id, sql`json_each.value`), seesTask(a.sight, tasks.id)))
+})
 export const saidIn = ready((orm, a: { ids: string; sight: Sight }) =>
   orm
     .select({ id: comments.id, taskId: comments.taskId, body: comments.body })
