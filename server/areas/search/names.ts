@@ -1,7 +1,7 @@
 import type { PersonId } from '#core/brands.ts'
 import type { Reader, Row } from '../../database/query.ts'
 import type { Deriver } from '../../engine/journal.ts'
-import { named } from './queries.ts'
+import { HITS, named } from './queries.ts'
 
 /**
  * Clockwork, saved views and people by name. They are few and change seldom: their names are read
@@ -28,9 +28,6 @@ function namesOf(reader: Reader): readonly Name[] {
   return names
 }
 
-/** As many as are told. */
-const MOST = 12
-
 /** What has some words in its name, of what a person may see: their own views, and shared ones. */
 export function byName(reader: Reader, words: string, me: PersonId) {
   const sought = words.trim().toLowerCase()
@@ -40,7 +37,7 @@ export function byName(reader: Reader, words: string, me: PersonId) {
     if (!row.low.includes(sought) || (row.only !== null && row.only !== me)) continue
     const { kind, id, name } = row
     found.push({ kind, id, name })
-    if (found.length === MOST) break
+    if (found.length === HITS) break
   }
   return found
 }

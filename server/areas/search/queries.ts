@@ -35,8 +35,8 @@ export const taskWords = (match: string): SQL =>
     or ${tasks.id} in (select ${comments.taskId} from ${search} join ${comments} on ${comments.id} = ${ITEM}
       where ${search} match ${match} and ${kindIs('comment')}))`
 
-/** As many hits as are looked at. */
-const LOOK = 16
+/** As many hits as are looked at and told: a screen of them, with places and deeds below. */
+export const HITS = 12
 
 /** The full-text question over everything: words in names weigh more than words in texts. */
 export const hits = ready((orm, a: { match: string }) =>
@@ -45,7 +45,7 @@ export const hits = ready((orm, a: { match: string }) =>
     .from(sql`${search}`)
     .where(sql`${search} match ${a.match} and ${search}.rank match 'bm25(8.0, 1.0)'`)
     .orderBy(sql`${search}.rank`)
-    .limit(most(LOOK)),
+    .limit(most(HITS)),
 )
 /**
  * The same among the tasks that a guest sees and what is said on them: others' hits take no room
@@ -61,7 +61,7 @@ export const hitsSeen = ready((orm, a: { match: string; sight: Sight }) => {
     .from(sql`${search}`)
     .where(sql`${own} and (${task} or ${comment})`)
     .orderBy(sql`${search}.rank`)
-    .limit(most(LOOK))
+    .limit(most(HITS))
 })
 
 /**

@@ -4,12 +4,9 @@ import type { Engine } from '../../engine/services.ts'
 import { isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { clientById } from '../people/queries.ts'
 import { descriptionOf } from '../tasks/queries.ts'
-import { foundProject, foundTasks, hits, hitsSeen, KINDS, saidIn } from './queries.ts'
+import { foundProject, foundTasks, HITS, hits, hitsSeen, KINDS, saidIn } from './queries.ts'
 import { byName } from './names.ts'
 import { matchWords } from './words.ts'
-
-/** As many finds as are told. */
-const TELL = 16
 
 const wordsOf = (text: string): string[] =>
   text
@@ -125,7 +122,7 @@ export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
   const known = new Set(byNumber.map((task) => task.id))
   for (const each of byWords)
     if (!(each.kind === 'task' && known.has(each.task.id))) found.push(each)
-  found.splice(TELL)
+  found.splice(HITS)
   if (isGuest(viewer)) return found
   const more = byName(engine.reader, words, viewer.id)
   return [...found, ...more.map((row) => ({ ...row, excerpt: null }))]
