@@ -11,8 +11,9 @@ const BATCH = 300
 /** Asks for rows; those that are not answered are no longer to be seen. */
 async function fetchInto(rows: Map<number, TaskRow>, ids: readonly number[]): Promise<void> {
   const { tasks } = await get<{ tasks: TaskRow[] }>(`/tasks?ids=${ids.join(',')}`)
-  for (const id of ids) rows.delete(id)
+  const found = new Set(tasks.map((task) => task.id))
   for (const task of tasks) rows.set(task.id, task)
+  for (const id of ids) if (!found.has(id)) rows.delete(id)
 }
 
 /**

@@ -101,6 +101,9 @@ export function saySum(known: Known, field: string, sum: number): string {
 
 /** The words of a field on a task; nothing where it has none. */
 export function sayField(known: Known, field: string, task: TaskRow): string {
+  // Every cell asks: what all tasks have is known at once.
+  const here = TASK_FIELDS_HERE[field]
+  if (here) return here.say?.(task, known) ?? ''
   const { today, zone, directory } = known
   const stateId = enteredId(field)
   if (stateId !== null) {
@@ -109,8 +112,7 @@ export function sayField(known: Known, field: string, task: TaskRow): string {
   }
   const own = customOf(known, field)
   const nameOf = (id: number) => directory.people.find((p) => p.id === id)?.name
-  if (own) return sayValue(own, task.fields[own.id], nameOf, today)
-  return TASK_FIELDS_HERE[field]?.say?.(task, known) ?? ''
+  return own ? sayValue(own, task.fields[own.id], nameOf, today) : ''
 }
 
 /** The palette's name of a colour that may be a kind of state. */
@@ -126,9 +128,10 @@ function customColour({ kind, options }: CustomField, value: unknown): string | 
 /** The colour that a field gives a task, as a name of the palette; null for none. */
 export function colourFor(known: Known, field: string | null, task: TaskRow): string | null {
   if (field === null) return null
+  const here = TASK_FIELDS_HERE[field]
+  if (here) return here.colour?.(task) ?? null
   const own = customOf(known, field)
-  if (own) return customColour(own, task.fields[own.id])
-  return TASK_FIELDS_HERE[field]?.colour?.(task) ?? null
+  return own ? customColour(own, task.fields[own.id]) : null
 }
 
 /** Fields whose value a person can set in a list. */
