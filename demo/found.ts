@@ -13,7 +13,7 @@ import { demoTemplates } from './templates.ts'
 export const ZONE = 'Europe/London'
 
 /** Bank holidays of England around a year, named, substitutes included. */
-export function englishHolidays(year: number): { date: IsoDate; name: string }[] {
+function englishHolidays(year: number): { date: IsoDate; name: string }[] {
   const source = new Holidays('GB', 'ENG')
   return [year - 1, year, year + 1].flatMap((y) =>
     source

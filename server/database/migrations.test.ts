@@ -28,6 +28,9 @@ function asFirst(folder: string): string {
     insert into clients (id, name, short, tier) values (1, 'Mossgate Veterinary Clinic', 'Mossgate', 'gold');
     insert into people (id, name, email, access) values (1, 'Imogen', 'i@quillhaven.example', 'manager');
     insert into templates (id, name, definition, updatedAt) values (7, 'Books', '{}', 1000);
+    insert into templateVersions (templateId, version, definition, at) values (7, 1, '{}', 1000);
+    insert into outbox (key, recipient, subject, body, nextAt, createdAt) values
+      ('a', 'i@quillhaven.example', 'Late', 'Late', 1000, 1000);
     insert into projects (id, name, clientId, templateId, createdAt) values (1, 'Books', 1, 7, 1000);
     insert into tasks (id, title, description, state, projectId, createdAt) values
       (1, 'Post takings', 'Cash & cards' || char(10) || '<all>', 'waiting', 1, 1000),
@@ -91,6 +94,10 @@ it('from the first version on, nothing is lost: states are named, texts become r
   ])
   expect(rows('select personId, taskId from openAssignments')).toEqual([{ personId: 1, taskId: 1 }])
   expect(rows('select id, projects from templateCounts')).toEqual([{ id: 7, projects: 1 }])
+  expect(rows('select templateId, version, at from templateVersions')).toEqual([
+    { templateId: 7, version: 1, at: 1000 },
+  ])
+  expect(rows('select key, "change" from outbox')).toEqual([{ key: 'a', change: null }])
   expectDerived(db.sqlite)
   expect(db.sqlite.pragma('foreign_key_check')).toEqual([])
   db.close()

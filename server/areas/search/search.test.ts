@@ -61,6 +61,10 @@ describe('finding', () => {
     const named = (who: Viewer) => said(find(l.engine, who, 'calibration')).sort()
     expect(named(l.imogen)).toEqual(['template Yearly calibration', 'view Calibrations due'])
     expect(named(l.tobias)).toEqual(['template Yearly calibration'])
+    // Read once already: a name that is made now is known all the same.
+    const { change } = makeTemplate(l.engine, l.imogen, { ...BOOKS, name: 'Calibration again' })
+    expect(named(l.tobias)).toContain('template Calibration again')
+    undoChange(l.engine, l.imogen, change!)
     undoChange(l.engine, l.imogen, made.change!)
     expect(named(l.tobias)).toEqual([])
     l.engine.journal.change(ENGINE, (write) =>

@@ -25,23 +25,28 @@ function settle(
   return gone.length + fresh.length > 0
 }
 
-type Set<Id> = (engine: Engine, write: Writer, taskId: TaskId, wanted: readonly Id[]) => boolean
+type SetLinks<Id> = (
+  engine: Engine,
+  write: Writer,
+  taskId: TaskId,
+  wanted: readonly Id[],
+) => boolean
 
-export const setAssignees: Set<PersonId> = ({ reader }, write, taskId, people) => {
+export const setAssignees: SetLinks<PersonId> = ({ reader }, write, taskId, people) => {
   const now = assignmentsOf.all(reader, { id: taskId }).map((a) => ({ id: a.id, to: a.personId }))
   return settle(write, 'taskAssignees', now, people, (personId) =>
     write.insert('taskAssignees', { taskId, personId }),
   )
 }
 
-export const setFollowers: Set<PersonId> = ({ reader }, write, taskId, people) => {
+export const setFollowers: SetLinks<PersonId> = ({ reader }, write, taskId, people) => {
   const now = followsOf.all(reader, { id: taskId }).map((f) => ({ id: f.id, to: f.personId }))
   return settle(write, 'taskFollowers', now, people, (personId) =>
     write.insert('taskFollowers', { taskId, personId }),
   )
 }
 
-export const setTags: Set<TagId> = ({ reader }, write, taskId, tags) => {
+export const setTags: SetLinks<TagId> = ({ reader }, write, taskId, tags) => {
   const now = taggingsOf.all(reader, { id: taskId }).map((t) => ({ id: t.id, to: t.tagId }))
   return settle(write, 'taskTags', now, tags, (tagId) =>
     write.insert('taskTags', { taskId, tagId }),

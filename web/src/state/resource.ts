@@ -3,7 +3,7 @@ import { ref, watch, type Ref } from 'vue'
 import { ApiProblem, get, sentence } from '#web/api/client.ts'
 import { onChange, type Change } from './live.ts'
 
-export interface Resource<T> {
+interface Resource<T> {
   readonly data: Ref<T | null>
   readonly error: Ref<string | null>
   reload(): Promise<void>

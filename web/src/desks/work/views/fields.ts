@@ -135,7 +135,7 @@ export function colourFor(known: Known, field: string | null, task: TaskRow): st
 }
 
 /** Fields whose value a person can set in a list. */
-export const SETTABLE: ReadonlySet<string> = new Set([
+const SETTABLE: ReadonlySet<string> = new Set([
   'title',
   'state',
   'priority',

@@ -9,7 +9,7 @@ import { statesFor, type Known } from './known.ts'
 /** What each field of every task is in views: its words, its colour, its choices, its edits. */
 
 export type Value = string | number
-export interface TaskFieldHere {
+interface TaskFieldHere {
   /** The words of a row; nothing where it has none. */
   readonly say?: (task: TaskRow, known: Known) => string
   /** A name of the palette; null for none. */
