@@ -19,8 +19,11 @@ export const startTallies =
 export const templateVersions =
   (reader: Reader): Deriver =>
   (write, entries) => {
-    for (const { entity, entityId: id, action, after } of entries) {
-      if (entity !== 'templates' || (action === 'changed' && !after?.['version'])) continue
+    const saved = entries.filter(
+      ({ entity, action, after }) =>
+        entity === 'templates' && (action !== 'changed' || after?.['version'] !== undefined),
+    )
+    for (const id of new Set(saved.map((entry) => entry.entityId))) {
       const now = templateById.get(reader, { id })
       if (!now) continue
       const { version, definition, updatedAt: at } = now
