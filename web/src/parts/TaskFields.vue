@@ -3,20 +3,18 @@ import { computed } from 'vue'
 import { inUnits, readMoney } from '#core/money/money.ts'
 import { readNumber } from '#core/text/read.ts'
 import type { CustomField, FieldValue } from '#contract/fields.ts'
-import type { TaskPatch, TaskSheet } from '#contract/tasks.ts'
+import type { TaskSheet } from '#contract/tasks.ts'
 import { useSession } from '#web/state/session.ts'
+import { toggling, type Edit } from './edits.ts'
 import DateField from './DateField.vue'
 import TypeIn from './TypeIn.vue'
 
 /** A task's tags and custom fields, as pairs for the sheet's grid. */
 const props = defineProps<{ task: TaskSheet }>()
-const emit = defineEmits<{ save: [patch: TaskPatch] }>()
+const emit = defineEmits<{ save: [edit: Edit] }>()
 const session = useSession()
 const tagged = computed(() => props.task.tags.map((t) => t.id))
-const toggle = (id: number) =>
-  emit('save', {
-    tags: tagged.value.includes(id) ? tagged.value.filter((t) => t !== id) : [...tagged.value, id],
-  })
+const toggle = (id: number) => emit('save', toggling('tags', id))
 const set = (field: CustomField, value: FieldValue) =>
   emit('save', { fields: { [field.id]: value } })
 const value = (field: CustomField) => props.task.fields[field.id]

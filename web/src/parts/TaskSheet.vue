@@ -15,6 +15,7 @@ import FileList from './FileList.vue'
 import Glyph from './Glyph.vue'
 import { sayDate, sayInstant, sayMinutes, sayState } from './say.ts'
 import StateBar from './StateBar.vue'
+import { toggling, type Edit } from './edits.ts'
 import TaskFields from './TaskFields.vue'
 import TaskMore from './TaskMore.vue'
 import TokenPick from './TokenPick.vue'
@@ -80,8 +81,10 @@ function took(found: TaskSheet): void {
 
 /** Edits go one after the other: each starts from the version that the one before it made. */
 let line: Promise<unknown> = Promise.resolve()
-function save(edit: TaskPatch): Promise<boolean> {
-  const turn = line.then(() => send(edit, seen.value))
+function save(edit: Edit): Promise<boolean> {
+  const turn = line.then(() =>
+    send(typeof edit === 'function' ? edit(task.value!) : edit, seen.value),
+  )
   line = turn
   return turn
 }
@@ -210,12 +213,7 @@ async function addUnder(): Promise<void> {
 }
 const part = computed(() => task.value?.assignees.find((a) => a.id === session.me?.id))
 const followed = computed(() => task.value?.followers.map((f) => f.id) ?? [])
-const follow = (id: number) =>
-  save({
-    followers: followed.value.includes(id)
-      ? followed.value.filter((x) => x !== id)
-      : [...followed.value, id],
-  })
+const follow = (id: number) => save(toggling('followers', id))
 async function reword(id: number): Promise<void> {
   if (
     await step(() =>
@@ -242,12 +240,7 @@ async function say(): Promise<void> {
   if (body && (await step(() => post(`/tasks/${props.id}/comments`, { body })))) comment.value = ''
 }
 const assigned = computed(() => task.value?.assignees.map((a) => a.id) ?? [])
-const toggle = (id: number) =>
-  save({
-    assignees: assigned.value.includes(id)
-      ? assigned.value.filter((x) => x !== id)
-      : [...assigned.value, id],
-  })
+const toggle = (id: number) => save(toggling('assignees', id))
 const show = (field: string, value: unknown): string => {
   if (field === 'assignees')
     return (

@@ -7,6 +7,7 @@ import { customId, PALETTE, type Choice } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
+import { toggled } from '#web/parts/edits.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import { choicesFor, chosenOf, editFor, paletteOf, specOf } from './fields.ts'
@@ -103,8 +104,7 @@ function send(patch: TaskPatch, stay = false): void {
 /** Puts one of several on, or takes it off; followers are only ever added, to many at once. */
 function toggle(id: number, setAll: (ids: readonly number[]) => TaskPatch): void {
   if (!many.value) return send(setAll([id]))
-  const now = mine.value.map(Number)
-  const next = now.includes(id) ? now.filter((other) => other !== id) : [...now, id]
+  const next = toggled(mine.value.map(Number), id)
   if (task.value)
     task.value = {
       ...task.value,
