@@ -8,9 +8,8 @@ import { insertProject } from '#server/areas/templates/start.ts'
 import { insertTemplate } from '#server/areas/templates/service.ts'
 import { openDatabase } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
-import { createEngine } from '#server/engine/engine.ts'
+import { assemble } from '#server/assembly.ts'
 import { ENGINE, type Writer } from '#server/engine/journal.ts'
-import { createRunner } from '#server/engine/runner.ts'
 import type { Engine } from '#server/engine/services.ts'
 import type { Viewer } from '#server/engine/viewer.ts'
 
@@ -153,7 +152,7 @@ function hire(write: Writer): number[] {
 }
 
 const RULE: RuleDefinition = {
-  trigger: 'late',
+  trigger: { kind: 'late' },
   conditions: { match: 'all', of: [] },
   rungs: [
     {
@@ -206,8 +205,7 @@ function fill(engine: Engine, people: number[], size: number): number[] {
 /** The same firm, `size` times as large. */
 export function grow(size: number) {
   const db = openDatabase(':memory:')
-  const engine = createEngine(db, handClock(NOW))
-  const runner = createRunner(engine)
+  const { engine, runner } = assemble(db, handClock(NOW))
   const { journal } = engine
   const people = journal.change(ENGINE, hire).result
   const viewer: Viewer = { id: people[0]!, name: 'Person 0', access: 'manager', clientId: null }

@@ -1,4 +1,5 @@
-import type { Clause, TaskQuery } from '#contract/query.ts'
+import type { Test } from '#core/conditions/condition.ts'
+import type { TaskQuery } from '#contract/query.ts'
 import { undoChange } from '#server/areas/journal/undo.ts'
 import { listChanges } from '#server/areas/journal/changes.ts'
 import { listNotices } from '#server/areas/notices/service.ts'
@@ -25,7 +26,7 @@ import { grow, type Grown } from './growth-firm.ts'
  * much; where the answer itself grows, in proportion to it.
  */
 
-const query = (scope: TaskQuery['scope'], ...of: Clause[]): TaskQuery => ({
+const query = (scope: TaskQuery['scope'], ...of: Test[]): TaskQuery => ({
   scope,
   filter: { match: 'all', of },
   sort: [],
@@ -34,8 +35,8 @@ const query = (scope: TaskQuery['scope'], ...of: Clause[]): TaskQuery => ({
   sums: [],
   every: false,
 })
-const OPEN: Clause = { field: 'open', op: 'is', value: true }
-const ME: Clause = { field: 'assignee', op: 'in', value: ['me'] }
+const OPEN: Test = { field: 'open', op: 'is', value: true }
+const ME: Test = { field: 'assignee', op: 'in', value: ['me'] }
 let turn = 0
 
 type Work = (firm: Grown) => unknown

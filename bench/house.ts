@@ -4,8 +4,7 @@ import { join } from 'node:path'
 import type Sqlite from 'better-sqlite3'
 import { openDatabase, type Database } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
-import { createEngine } from '#server/engine/engine.ts'
-import { createRunner } from '#server/engine/runner.ts'
+import { assemble } from '#server/assembly.ts'
 
 // Ratios against a bare baseline measured in the same run; medians of interleaved rounds. Not a
 // timed test.
@@ -22,7 +21,7 @@ export function house(file = ':memory:') {
   const db = openDatabase(file)
   prepared.set(db, overhear(db))
   const clock = handClock(NOW)
-  const engine = createEngine(db, clock)
+  const { engine, runner } = assemble(db, clock)
   const people: number[] = []
   engine.journal.change(ENGINE, (write) => {
     write.insert('firm', {
@@ -46,7 +45,7 @@ export function house(file = ':memory:') {
     clock,
     engine,
     people,
-    runner: createRunner(engine),
+    runner,
     end: () => db.close(),
   }
 }

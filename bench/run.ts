@@ -111,7 +111,7 @@ function fill(h: House, tasks: number, alarms: number): void {
         name: 'Late',
         ownerId: h.people[0]!,
         definition: {
-          trigger: 'late',
+          trigger: { kind: 'late' },
           conditions: { match: 'all', of: [] },
           rungs: [1, 3, 5].map((days) => ({
             key: `r${days}`,

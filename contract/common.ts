@@ -18,6 +18,28 @@ export const shape = <T extends object>(fields: {
   readonly [Field in keyof Required<T>]: Joi.Schema
 }): Joi.ObjectSchema<T> => Joi.object<T>(fields)
 
+/** How deep braces and brackets of any JSON that comes in may stand in each other. */
+export const DEEPEST = 40
+/** Whether JSON is nested no deeper than that; looked at before anything walks through it. */
+export function shallow(json: string): boolean {
+  let depth = 0
+  for (let i = 0; i < json.length; i++) {
+    const letter = json[i]
+    if (letter === '"') i = endOfText(json, i)
+    else if (letter === '{' || letter === '[') {
+      if (++depth > DEEPEST) return false
+    } else if (letter === '}' || letter === ']') depth--
+  }
+  return true
+}
+/** Where a text that begins at a quotation mark ends. */
+function endOfText(json: string, from: number): number {
+  for (let i = from + 1; i < json.length; i++)
+    if (json[i] === '\\') i++
+    else if (json[i] === '"') return i
+  return json.length
+}
+
 /** Switches something on or off. */
 export const switchBody = shape<{ on: boolean }>({ on: Joi.boolean().required() })
 

@@ -1,149 +1,12 @@
 /**
- * Fields of a task that lists can show, filter, sort and group by; free of schemas, so that the
- * interface can carry them.
+ * The firm's own fields, states and tags; free of schemas, so that the interface can carry them.
  */
-import { sayMoney } from '#core/money/money.ts'
-import { sayDate } from '#core/text/speak.ts'
+import { taskField } from '#core/fields/catalogue.ts'
+import { customName, field, type Field } from '#core/fields/field.ts'
+import type { TaskFacts } from '#core/fields/facts.ts'
+import type { Plain } from '#core/fields/parse.ts'
+import type { Value } from '#core/fields/types.ts'
 import type { State } from './words.ts'
-
-/** Types a field can have. `instant` is a moment that is asked about by its day. */
-export type FieldType =
-  | 'text'
-  | 'number'
-  | 'minutes'
-  | 'money'
-  | 'date'
-  | 'instant'
-  | 'choice'
-  | 'people'
-  | 'flag'
-  | 'link'
-
-export interface FieldSpec {
-  readonly name: string
-  readonly type: FieldType
-  /** Can stand over groups, columns and lanes. */
-  readonly groups?: true
-  /** Can be a column of lists. */
-  readonly column?: true
-  /** Can order rows. */
-  readonly sorts?: true
-  /** Is summed at the foot of a group. */
-  readonly sums?: true
-}
-
-export const TASK_FIELDS = {
-  id: { name: 'Number', type: 'number', column: true, sorts: true },
-  title: { name: 'Title', type: 'text', sorts: true },
-  words: { name: 'Words anywhere', type: 'text' },
-  state: { name: 'State', type: 'choice', groups: true, column: true, sorts: true },
-  kind: { name: 'Kind of state', type: 'choice', groups: true },
-  priority: { name: 'Priority', type: 'choice', groups: true, column: true, sorts: true },
-  assignee: { name: 'On it', type: 'people', groups: true, column: true, sorts: true },
-  follower: { name: 'Follower', type: 'people' },
-  creator: { name: 'Made by', type: 'people', groups: true },
-  client: { name: 'Client', type: 'choice', groups: true, column: true, sorts: true },
-  tier: { name: 'Client’s tier', type: 'choice', groups: true },
-  project: { name: 'Project', type: 'choice', groups: true, column: true, sorts: true },
-  phase: { name: 'Phase', type: 'choice', groups: true, column: true, sorts: true },
-  tag: { name: 'Tag', type: 'choice', groups: true, column: true },
-  template: { name: 'Template', type: 'choice', groups: true },
-  series: { name: 'Series', type: 'choice', groups: true },
-  start: { name: 'Start', type: 'date', column: true, sorts: true },
-  due: { name: 'Due', type: 'date', groups: true, column: true, sorts: true },
-  week: { name: 'Week due', type: 'date', groups: true },
-  month: { name: 'Month due', type: 'date', groups: true },
-  created: { name: 'Made', type: 'instant', column: true, sorts: true },
-  closed: { name: 'Closed', type: 'instant', column: true, sorts: true },
-  entered: { name: 'In this state since', type: 'instant', column: true, sorts: true },
-  estimate: { name: 'Estimate', type: 'minutes', column: true, sorts: true, sums: true },
-  late: { name: 'Late', type: 'flag' },
-  open: { name: 'Open', type: 'flag' },
-  archived: { name: 'Archived', type: 'flag' },
-  subtask: { name: 'Subtask', type: 'flag' },
-  parent: { name: 'Subtask of number', type: 'number' },
-  rung: { name: 'Rung', type: 'number', sorts: true },
-  files: { name: 'Files and links', type: 'number' },
-  comments: { name: 'Comments', type: 'number' },
-  steps: { name: 'Checklist', type: 'number', column: true },
-} as const satisfies Record<string, FieldSpec>
-export type TaskField = keyof typeof TASK_FIELDS
-
-/** How each type can be asked about, in the words people read. */
-export const OPS: Readonly<
-  Record<FieldType, readonly { readonly op: Op; readonly name: string }[]>
-> = {
-  text: [
-    { op: 'has', name: 'contains' },
-    { op: 'has-not', name: 'does not contain' },
-    { op: 'filled', name: 'is filled in' },
-    { op: 'empty', name: 'is empty' },
-  ],
-  link: [
-    { op: 'has', name: 'contains' },
-    { op: 'filled', name: 'is filled in' },
-    { op: 'empty', name: 'is empty' },
-  ],
-  number: [
-    { op: 'is', name: 'is' },
-    { op: 'at-least', name: 'is at least' },
-    { op: 'at-most', name: 'is at most' },
-    { op: 'filled', name: 'is filled in' },
-    { op: 'empty', name: 'is empty' },
-  ],
-  minutes: [
-    { op: 'at-least', name: 'is at least' },
-    { op: 'at-most', name: 'is at most' },
-    { op: 'filled', name: 'is filled in' },
-    { op: 'empty', name: 'is empty' },
-  ],
-  money: [
-    { op: 'at-least', name: 'is at least' },
-    { op: 'at-most', name: 'is at most' },
-    { op: 'filled', name: 'is filled in' },
-    { op: 'empty', name: 'is empty' },
-  ],
-  date: [
-    { op: 'within', name: 'is in' },
-    { op: 'before', name: 'is before' },
-    { op: 'after', name: 'is after' },
-    { op: 'filled', name: 'is set' },
-    { op: 'empty', name: 'is not set' },
-  ],
-  instant: [
-    { op: 'within', name: 'was in' },
-    { op: 'before', name: 'was before' },
-    { op: 'after', name: 'was after' },
-    { op: 'filled', name: 'has happened' },
-    { op: 'empty', name: 'has not happened' },
-  ],
-  choice: [
-    { op: 'in', name: 'is' },
-    { op: 'not-in', name: 'is not' },
-    { op: 'filled', name: 'is set' },
-    { op: 'empty', name: 'is not set' },
-  ],
-  people: [
-    { op: 'in', name: 'is' },
-    { op: 'not-in', name: 'is not' },
-    { op: 'filled', name: 'is somebody' },
-    { op: 'empty', name: 'is nobody' },
-  ],
-  flag: [{ op: 'is', name: 'is' }],
-}
-export type Op =
-  | 'is'
-  | 'in'
-  | 'not-in'
-  | 'has'
-  | 'has-not'
-  | 'at-least'
-  | 'at-most'
-  | 'before'
-  | 'after'
-  | 'within'
-  | 'empty'
-  | 'filled'
 
 /** Custom fields: their types as people choose them. */
 export const CUSTOM_KINDS = [
@@ -167,17 +30,6 @@ export const CUSTOM_NAMES: Readonly<Record<CustomKind, string>> = {
   'yes-no': 'Yes or no',
   link: 'Link',
 }
-const AS_TYPE: Readonly<Record<CustomKind, FieldType>> = {
-  text: 'text',
-  number: 'number',
-  money: 'money',
-  date: 'date',
-  choice: 'choice',
-  person: 'people',
-  'yes-no': 'flag',
-  link: 'link',
-}
-
 /** Choices of a choice field, the ISO 4217 code of a money field. */
 export interface FieldOptions {
   readonly choices?: readonly {
@@ -196,34 +48,40 @@ export interface CustomField {
   readonly templateId: number | null
   readonly hidden: boolean
 }
-export type FieldValue = string | number | boolean | null
+export type FieldValue = Plain
 
-/** Custom fields are named `field:12` wherever fields are named. */
-export const customName = (id: number): string => `field:${id}`
+/** The number of a custom field by its name, `field:12`. */
 export const customId = (field: string): number | null => {
   const found = /^field:(\d{1,15})$/.exec(field)
   return found ? Number(found[1]) : null
 }
-/**
- * A custom field's value in words; `nameOf` knows people, `today` shortens dates near it. Nothing
- * for nothing.
- */
-export function sayValue(
-  field: Pick<CustomField, 'kind' | 'options'>,
-  value: FieldValue | undefined,
-  nameOf: (personId: number) => string | undefined,
-  today?: string,
-): string {
-  if (value === undefined || value === null || value === '') return ''
-  const { choices, currency = 'GBP' } = field.options
-  const say: Partial<Record<CustomKind, () => string | undefined>> = {
-    choice: () => choices?.find((c) => c.key === value)?.name,
-    person: () => nameOf(Number(value)) ?? '',
-    'yes-no': () => (value ? 'Yes' : 'No'),
-    date: () => sayDate(String(value), today),
-    money: () => sayMoney(Number(value), currency),
+/** Somebody's name by their number, as far as it is known. */
+export type NameOf = (personId: number) => string | undefined
+const nameless: NameOf = () => undefined
+
+/** What a custom field holds on a task, as other fields hold theirs. */
+function customValue({ id, kind }: CustomField, nameOf: NameOf) {
+  return ({ fields }: TaskFacts): Value => {
+    const value = fields[id] ?? null
+    if (kind === 'yes-no') return Number(value) === 1
+    if (kind !== 'person' || value === null) return value
+    return { id: Number(value), name: nameOf(Number(value)) ?? '' }
   }
-  return say[field.kind]?.() ?? String(value)
+}
+
+/** A custom field as every other field is: the same description, made from its row. */
+export function customField(of: CustomField, nameOf = nameless): Field<'task'> {
+  const { choices, currency } = of.options
+  return field('task', {
+    ...{ name: customName(of.id), label: of.name, type: of.kind, custom: of.id, column: true },
+    ...(of.kind === 'person' && { to: 'person' as const }),
+    ...(of.kind === 'choice' && {
+      choices: (choices ?? []).map(({ key, ...choice }) => ({ value: key, ...choice })),
+    }),
+    ...(of.kind === 'money' && { currency: currency ?? 'GBP' }),
+    sums: of.kind === 'number' || of.kind === 'money',
+    read: customValue(of, nameOf),
+  })
 }
 
 /** The moment a task last entered a state is named `entered:3`, by the state's id. */
@@ -232,23 +90,32 @@ export const enteredId = (field: string): number | null => {
   const found = /^entered:(\d{1,15})$/.exec(field)
   return found ? Number(found[1]) : null
 }
-export const enteredSpec = (state: string): FieldSpec => ({
-  name: `Entered “${state}”`,
-  type: 'instant',
-  column: true,
-  sorts: true,
-})
-/** A custom field as lists treat it. */
-export const customSpec = (field: CustomField): FieldSpec => ({
-  name: field.name,
-  type: AS_TYPE[field.kind],
-  column: true,
-  ...(field.kind !== 'link' && { sorts: true }),
-  ...((field.kind === 'choice' || field.kind === 'person' || field.kind === 'yes-no') && {
-    groups: true,
-  }),
-  ...((field.kind === 'number' || field.kind === 'money') && { sums: true }),
-})
+export const enteredField = (state: Pick<StateRow, 'id' | 'name'>): Field<'task'> =>
+  field('task', {
+    ...{ name: enteredName(state.id), label: `Entered “${state.name}”`, type: 'moment' },
+    column: true,
+    read: ({ stateDates }) => stateDates[state.id] ?? null,
+  })
+
+/** What makes fields of the firm's own rows. */
+export interface OwnFields {
+  readonly custom: (id: number) => CustomField | undefined
+  readonly state: (id: number) => Pick<StateRow, 'id' | 'name'> | undefined
+  readonly nameOf?: NameOf
+}
+/** Finds fields of tasks by their path: those of every task, and those of the firm's own rows. */
+export const lookupWith =
+  ({ custom, state, nameOf }: OwnFields) =>
+  (path: string): Field<'task'> | undefined => {
+    const known = taskField(path)
+    if (known) return known
+    const id = customId(path)
+    const row = id === null ? undefined : custom(id)
+    if (row) return customField(row, nameOf)
+    const stateId = enteredId(path)
+    const entered = stateId === null ? undefined : state(stateId)
+    return entered && enteredField(entered)
+  }
 
 /** Colours that tags, states and choices may take: names of the palette in tokens.css. */
 export const PALETTE = [
@@ -277,10 +144,4 @@ export interface TagRow {
   readonly id: number
   readonly name: string
   readonly colour: string
-}
-/** What a field chooses from. */
-export interface Choice {
-  readonly value: string | number
-  readonly name: string
-  readonly colour?: string | null
 }

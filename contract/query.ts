@@ -1,22 +1,7 @@
 import Joi from 'joi'
-import { PERIODS, type When } from '#core/query/when.ts'
-import { isoDay, line, shape } from './common.ts'
-import type { Op } from './fields.ts'
-
-/**
- * One test of a field; `value` fits the operation: a list, a text, a number, yes or no, or a date
- * as `When`.
- */
-export interface Clause {
-  readonly field: string
-  readonly op: Op
-  readonly value?: string | number | boolean | readonly (string | number)[] | When
-}
-/** Tests and groups of which all, any or none must hold; an empty one holds. */
-export interface Filter {
-  readonly match: 'all' | 'any' | 'none'
-  readonly of: readonly (Clause | Filter)[]
-}
+import type { Fault, Group } from '#core/conditions/condition.ts'
+import { line, shallow, shape } from './common.ts'
+import { group as filter } from './conditions.ts'
 
 /** Whose work is meant. */
 export type Scope =
@@ -25,7 +10,7 @@ export type Scope =
 /** A question about tasks. */
 export interface TaskQuery {
   readonly scope: Scope
-  readonly filter: Filter
+  readonly filter: Group
   readonly sort: readonly { readonly field: string; readonly down: boolean }[]
   readonly group: string | null
   /** Subtasks stand under their parents where both are shown. */
@@ -34,12 +19,6 @@ export interface TaskQuery {
   readonly sums: readonly string[]
   /** Groups that hold nothing yet are told too: columns to drop into. */
   readonly every: boolean
-}
-
-/** What a query cannot do, and where: the rest of it holds. */
-export interface Fault {
-  readonly place: string
-  readonly detail: string
 }
 
 export interface OutlineGroup {
@@ -70,7 +49,7 @@ export type ViewKind = (typeof VIEW_KINDS)[number]
 export interface ViewDefinition {
   readonly kind: ViewKind
   readonly scope: Scope
-  readonly filter: Filter
+  readonly filter: Group
   readonly sort: TaskQuery['sort']
   readonly group: string | null
   /** Columns of the list and the table, with their widths in pixels. */
@@ -91,45 +70,6 @@ export interface SavedView {
   readonly version: number
 }
 
-const when = Joi.alternatives(
-  isoDay,
-  Joi.object({
-    days: Joi.number().integer().min(-3660).max(3660).required(),
-    working: Joi.boolean(),
-  }),
-  Joi.object({
-    period: Joi.valid(...PERIODS).required(),
-    shift: Joi.number().integer().min(-1000).max(1000).required(),
-  }),
-)
-const clause = Joi.object({
-  field: Joi.string().max(40).required(),
-  op: Joi.valid(
-    'is',
-    'in',
-    'not-in',
-    'has',
-    'has-not',
-    'at-least',
-    'at-most',
-    'before',
-    'after',
-    'within',
-    'empty',
-    'filled',
-  ).required(),
-  value: Joi.alternatives(
-    Joi.boolean(),
-    Joi.number(),
-    Joi.string().allow('').max(500),
-    Joi.array().items(Joi.number(), Joi.string().max(200)).max(200),
-    when,
-  ),
-})
-const filter = Joi.object({
-  match: Joi.valid('all', 'any', 'none').required(),
-  of: Joi.array().items(clause, Joi.link('#tests')).max(40).required(),
-}).id('tests')
 const scope = Joi.alternatives(
   Joi.object({ of: Joi.valid('firm').required() }),
   Joi.object({
@@ -155,6 +95,7 @@ const queryShape = shape<TaskQuery>({
 export const queryText = Joi.string()
   .max(20_000)
   .custom((text: string, helpers) => {
+    if (!shallow(text)) return helpers.error('any.deep')
     let value: unknown
     try {
       value = JSON.parse(text)
@@ -166,7 +107,11 @@ export const queryText = Joi.string()
       ? helpers.error('any.query', { why: checked.error.message.replaceAll('"', '') })
       : checked.value
   })
-  .messages({ 'any.json': '{{#label}} must be JSON', 'any.query': '{{#label}}: {{#why}}' })
+  .messages({
+    'any.deep': '{{#label}} is nested too deep; take groups out of groups',
+    'any.json': '{{#label}} must be JSON',
+    'any.query': '{{#label}}: {{#why}}',
+  })
 
 export const viewBody = shape<ViewBody>({
   name: line(80).required(),

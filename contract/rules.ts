@@ -1,23 +1,13 @@
 import Joi from 'joi'
-import type { Group } from '#core/rules/conditions.ts'
+import type { Fault, Group } from '#core/conditions/condition.ts'
+import { actionKind, actionKinds, type Action } from './actions/index.ts'
 import { id, isoTime, line, shape } from './common.ts'
-import { FACTS, PRIORITIES, type Priority } from './words.ts'
+import { group } from './conditions.ts'
+import { stepOf } from './steps.ts'
+import { triggerKind, triggerKinds, type Trigger } from './triggers/index.ts'
 
-/**
- * Whom an action is about: those on the task, the project's lead, the rule's owner, a person, or a
- * team's least loaded.
- */
-export type Who =
-  | { readonly is: 'assignees' | 'lead' | 'owner' }
-  | { readonly is: 'person'; readonly id: number }
-  | { readonly is: 'team'; readonly id: number }
-
-export type Action =
-  | { readonly kind: 'remind'; readonly who: Who; readonly daily: boolean; readonly text: string }
-  | { readonly kind: 'tell'; readonly who: Who; readonly mail: boolean; readonly text: string }
-  | { readonly kind: 'assign'; readonly who: Who }
-  | { readonly kind: 'set-priority'; readonly to: Priority }
-  | { readonly kind: 'make-task'; readonly title: string; readonly who: Who }
+export type { Who } from './actions/action.ts'
+export type { Action, Trigger }
 
 export interface Rung {
   /** Stays the same when the rung is edited or moved: a rung fires once per due date by it. */
@@ -28,12 +18,23 @@ export interface Rung {
   readonly actions: readonly Action[]
 }
 
-/** A rule on late work: conditions that must hold, and the ladder it climbs. */
+/**
+ * A rule: what it acts on, what must hold, and what it does. One whose trigger climbs has rungs; all
+ * others have actions.
+ */
 export interface RuleDefinition {
-  readonly trigger: 'late'
+  readonly trigger: Trigger
   readonly conditions: Group
-  readonly rungs: readonly Rung[]
+  readonly rungs?: readonly Rung[]
+  readonly actions?: readonly Action[]
 }
+/** The rungs of a rule that climbs. */
+export const rungsOf = ({ rungs }: RuleDefinition): readonly Rung[] => rungs ?? []
+/** All actions of a rule, whichever rung they stand on. */
+export const actionsOf = ({ rungs, actions }: RuleDefinition): readonly Action[] => [
+  ...(actions ?? []),
+  ...(rungs ?? []).flatMap((rung) => rung.actions),
+]
 
 export interface RuleSheet {
   readonly id: number
@@ -45,6 +46,8 @@ export interface RuleSheet {
   readonly definition: RuleDefinition
   /** What stands in the way of its working, such as a person who left. */
   readonly warnings: readonly string[]
+  /** Conditions that cannot be asked any more, and where they stand: the rest holds. */
+  readonly faults: readonly Fault[]
   readonly runs30: number
   readonly lastRunAt: number | null
 }
@@ -61,68 +64,15 @@ export interface RunEntry {
   readonly project: { id: number; name: string } | null
 }
 
-const who = Joi.alternatives(
-  Joi.object({ is: Joi.valid('assignees', 'lead', 'owner').required() }),
-  Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }),
-)
-
-const action = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'remind',
-      then: Joi.object({
-        kind: Joi.string(),
-        who: who.required(),
-        daily: Joi.boolean().required(),
-        text: line(500).required(),
-      }),
-    },
-    {
-      is: 'tell',
-      then: Joi.object({
-        kind: Joi.string(),
-        who: who.required(),
-        mail: Joi.boolean().required(),
-        text: line(500).required(),
-      }),
-    },
-    { is: 'assign', then: Joi.object({ kind: Joi.string(), who: who.required() }) },
-    {
-      is: 'set-priority',
-      then: Joi.object({ kind: Joi.string(), to: Joi.valid(...PRIORITIES).required() }),
-    },
-    {
-      is: 'make-task',
-      then: Joi.object({ kind: Joi.string(), title: line(200).required(), who: who.required() }),
-    },
-  ],
-  otherwise: Joi.forbidden().messages({
-    'any.unknown': '{{#label}} must be remind, tell, assign, set-priority or make-task',
-  }),
-})
-
-const test = Joi.object({
-  field: Joi.valid(...FACTS).required(),
-  op: Joi.valid('is', 'is-not', 'in', 'not-in', 'at-least', 'at-most').required(),
-  value: Joi.alternatives(
-    Joi.string().allow('').max(200),
-    Joi.number(),
-    Joi.boolean(),
-    Joi.valid(null),
-    Joi.array().items(Joi.string().max(200), Joi.number()).max(50),
-  ).required(),
-})
-const group = Joi.object({
-  match: Joi.valid('all', 'any', 'none').required(),
-  of: Joi.array().items(test, Joi.link('#group')).max(30).required(),
-}).id('group')
+const action = stepOf(actionKind, actionKinds)
 
 export const ruleBody = shape<RuleBody>({
   name: line(120).required(),
   ownerId: id.allow(null),
-  definition: Joi.object({
-    trigger: Joi.valid('late').required(),
+  definition: Joi.object<RuleDefinition>({
+    trigger: stepOf(triggerKind, triggerKinds).required(),
     conditions: group.required(),
+    actions: Joi.array().items(action).min(1).max(10),
     rungs: Joi.array()
       .items(
         Joi.object({
@@ -140,9 +90,16 @@ export const ruleBody = shape<RuleBody>({
       )
       .min(1)
       .max(12)
-      .unique('key')
-      .required(),
-  }).required(),
+      .unique('key'),
+  })
+    .custom((definition: RuleDefinition, helpers) =>
+      triggerKind(definition.trigger.kind)?.climbs === (definition.rungs !== undefined) &&
+      (definition.rungs === undefined) === (definition.actions !== undefined)
+        ? definition
+        : helpers.error('any.does'),
+    )
+    .messages({ 'any.does': '{{#label}} needs rungs where it is about late work, else actions' })
+    .required(),
 })
 export interface RuleBody {
   name: string

@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import type { TaskFacts } from '#core/fields/facts.ts'
 import { id, isoDay, isoTime, line, type PersonRef, shape } from './common.ts'
 import type { CustomField, FieldValue, StateRow } from './fields.ts'
 import { COPIES, PRIORITIES, STATES, type Copies, type Priority, type State } from './words.ts'
@@ -9,48 +10,18 @@ export interface Assignee extends PersonRef {
   readonly doneAt: number | null
 }
 
-/** A task as lists show it. Dates are local to the firm; `estimate` is minutes. */
-export interface TaskRow {
-  readonly id: number
-  readonly title: string
-  /** The kind of the state it stands in, and that state's own name and colour. */
-  readonly state: State
-  readonly stateId: number | null
-  readonly stateName: string
-  readonly stateColour: string | null
-  /** When it entered that state. */
-  readonly entered: number | null
-  /** When it last entered each state it ever stood in, by the state's id. */
-  readonly stateDates: Readonly<Record<number, number>>
-  readonly parentId: number | null
-  readonly subtasks: { done: number; of: number }
+/**
+ * A task as lists show it: what its fields read, and what belongs to the row alone. Dates are local
+ * to the firm; `estimate` is minutes.
+ */
+export interface TaskRow extends TaskFacts {
   readonly doneBy: 'any' | 'all'
   readonly tags: readonly { id: number; name: string; colour: string }[]
-  /** Values of custom fields, by the field's id. */
-  readonly fields: Readonly<Record<string, string | number>>
-  readonly files: number
-  readonly comments: number
-  readonly archivedAt: number | null
-  readonly createdAt: number
-  readonly priority: Priority
-  readonly start: string | null
-  readonly due: string | null
-  readonly dueTime: string | null
-  readonly estimate: number | null
   readonly role: string | null
-  readonly project: { id: number; name: string } | null
-  readonly phaseId: number | null
-  readonly phaseName: string | null
-  readonly client: { id: number; name: string; short: string } | null
   readonly assignees: readonly Assignee[]
   readonly checklist: readonly { id: number; title: string; done: boolean }[]
-  readonly series: { id: number; name: string } | null
   /** Standing on a ladder, counted from 1. */
   readonly rung: { at: number; of: number; ruleId: number; rule: string } | null
-  /** Working days late now; 0 when not late. `late` is true from the moment the due was missed. */
-  readonly daysLate: number
-  readonly late: boolean
-  readonly closedAt: number | null
   readonly version: number
 }
 
@@ -123,6 +94,8 @@ const fields = {
   followers: Joi.array().items(id).max(100).unique(),
   tags: Joi.array().items(id).max(30).unique(),
   fields: Joi.object().pattern(/^\d{1,15}$/, value),
+  values: Joi.object().pattern(Joi.string().max(60), value),
+  reviewed: Joi.valid(true),
   projectId: id.allow(null),
   phaseId: id.allow(null),
   clientId: id.allow(null),
@@ -135,7 +108,8 @@ const fields = {
 export const taskPatch = shape<TaskPatch>(fields).min(1)
 /**
  * What an edit of a task may say. `state` names a kind, `stateId` a state; `fields` holds values by
- * field id, null empties one.
+ * field id, `values` those of plain fields by name, null empties one; `reviewed` says that somebody
+ * has just looked at it.
  */
 export interface TaskPatch {
   title?: string
@@ -152,6 +126,8 @@ export interface TaskPatch {
   followers?: number[]
   tags?: number[]
   fields?: Record<string, FieldValue>
+  values?: Record<string, FieldValue>
+  reviewed?: true
   projectId?: number | null
   phaseId?: number | null
   clientId?: number | null

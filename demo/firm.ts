@@ -3,10 +3,9 @@ import { isWorkingDay } from '#core/calendar/calendar.ts'
 import { addDays, toInstant, toLocal } from '#core/calendar/dates.ts'
 import type { Database } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
-import { createEngine } from '#server/engine/engine.ts'
+import { assemble } from '#server/assembly.ts'
 import type { FileStore } from '#server/engine/files.ts'
 import { ENGINE } from '#server/engine/journal.ts'
-import { createRunner } from '#server/engine/runner.ts'
 import { insertSeries } from '#server/areas/series/service.ts'
 import { hashPassword } from '#server/http/sessions.ts'
 import { found, ZONE } from './found.ts'
@@ -50,8 +49,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   const today = toLocal(now, ZONE).date
   const first = addDays(today, -7 * WEEKS_BACK)
   const clock = handClock(at(first, '08:00'))
-  const engine = createEngine(db, clock, undefined, files)
-  const runner = createRunner(engine)
+  const { engine, runner } = assemble(db, clock, undefined, files)
   // One salt for all: these are demo passwords, printed in the README, and hashing is slow by
   // design.
   const scene = found(engine, today, await hashPassword(PASSWORD))
@@ -62,14 +60,12 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
     if (starts.length) clock.set(at(day, '09:30'))
     startProjects(scene, starts)
     const evening = Math.min(at(day, '16:50'), now)
-    for (let next = runner.nextAt(); next !== null && next <= evening; next = runner.nextAt()) {
-      clock.set(Math.max(clock.now(), next))
-      runner.tick()
-    }
-    if (evening < clock.now() || (day === today && now < at(day, '16:50'))) break
-    clock.set(evening)
+    if (evening < clock.now()) break
+    runner.runUntil(evening)
+    if (day === today && now < at(day, '16:50')) break
     if (isWorkingDay(engine.firm.calendar(), day)) work(day)
     meanTo(scene, day, putOff)
+    runner.tick()
   }
   clock.set(now)
   handWork(scene)

@@ -1,29 +1,28 @@
-import type { RuleDefinition } from '#contract/rules.ts'
+import type { RuleDefinition, Rung } from '#contract/rules.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import type { Scene } from './scene.ts'
 
 /** Rules on late work: one that climbs a ladder, one that is gentle and switched off. */
 
-type Rung = RuleDefinition['rungs'][number]
 const after = (days: number, time = '09:00'): Rung['delay'] => ({ days, unit: 'working', time })
 
 const CONDITIONS: RuleDefinition['conditions'] = {
   match: 'all',
   of: [
-    { field: 'state', op: 'is-not', value: 'in-review' },
+    { field: 'kind', op: 'not-in', value: ['in-review'] },
     {
       match: 'any',
       of: [
         { field: 'priority', op: 'in', value: ['high', 'urgent'] },
-        { field: 'client tier', op: 'in', value: ['gold', 'silver'] },
+        { field: 'client.tier', op: 'in', value: ['gold', 'silver'] },
       ],
     },
   ],
 }
 
 const ladder = (team: number, manager: number): RuleDefinition => ({
-  trigger: 'late',
+  trigger: { kind: 'late' },
   conditions: CONDITIONS,
   rungs: [
     {
@@ -79,8 +78,8 @@ const ladder = (team: number, manager: number): RuleDefinition => ({
 })
 
 const GENTLE: RuleDefinition = {
-  trigger: 'late',
-  conditions: { match: 'all', of: [{ field: 'client tier', op: 'is', value: 'bronze' }] },
+  trigger: { kind: 'late' },
+  conditions: { match: 'all', of: [{ field: 'client.tier', op: 'in', value: ['bronze'] }] },
   rungs: [
     {
       key: 'r1',
@@ -97,10 +96,21 @@ const GENTLE: RuleDefinition = {
   ],
 }
 
+/** Reacts to what happens: whoever leads hears at once that a gold client's work waits. */
+const WAITING: RuleDefinition = {
+  trigger: { kind: 'changed', field: 'kind', to: ['waiting'] },
+  conditions: { match: 'all', of: [{ field: 'client.tier', op: 'in', value: ['gold'] }] },
+  actions: [
+    { kind: 'tell', who: { is: 'lead' }, mail: false, text: '{task} for {client} is waiting now' },
+  ],
+}
+
 export function makeRules({ engine, who, team }: Scene, write: Writer): void {
   const definition = ladder(team('Accounts'), who('Imogen'))
   const late = { name: 'Late client records', ownerId: who('Imogen'), definition }
   insertRule(engine, write, late, true)
   const gentle = { name: 'Bronze clients, gently', ownerId: who('Runa'), definition: GENTLE }
   insertRule(engine, write, gentle, false)
+  const waiting = { name: 'Gold clients kept waiting', ownerId: who('Runa'), definition: WAITING }
+  insertRule(engine, write, waiting, true)
 }

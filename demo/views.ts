@@ -1,11 +1,12 @@
-import type { Clause, ViewDefinition } from '#contract/query.ts'
+import type { Test } from '#core/conditions/condition.ts'
+import type { ViewDefinition } from '#contract/query.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import type { Own } from './furnish.ts'
 import type { Scene } from './scene.ts'
 
 /** Views that people keep. */
 
-const view = (part: Partial<ViewDefinition>, ...of: Clause[]): ViewDefinition => ({
+const view = (part: Partial<ViewDefinition>, ...of: Test[]): ViewDefinition => ({
   kind: 'list',
   scope: { of: 'firm' },
   filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }, ...of] },

@@ -127,9 +127,8 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   // A rule of its own, made on screen; off until it is switched on.
   await page.getByRole('link', { name: 'New rule' }).click()
   await page.getByLabel('Name of the rule').fill('Claims must go out')
-  await page.getByRole('button', { name: 'Add a condition' }).click()
-  await page.getByRole('button', { name: 'What: priority' }).click()
-  await page.getByRole('option', { name: 'estimate in minutes' }).click()
+  await page.getByRole('button', { name: 'Add a test' }).click()
+  await page.getByLabel('Field').selectOption({ label: 'Estimate' })
   await page.getByLabel('Value').fill('77')
   await page.getByRole('button', { name: 'Add a rung' }).click()
   await page
@@ -182,7 +181,7 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   await line.getByText('rung 2 of 2').click()
   await expect(page.getByText('Rung 2: Told Imogen Achterberg')).toBeVisible()
   await page.getByRole('button', { name: 'why' }).first().click()
-  await expect(page.getByText(/Held: estimate is at least 77: it was 90/)).toBeVisible()
+  await expect(page.getByText(/Held: estimate is at least 1h 17m: it was 1h 30m/)).toBeVisible()
   await page.goto('/notices')
   await expect(
     page

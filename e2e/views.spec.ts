@@ -132,7 +132,7 @@ test('a task dropped on a day of the ribbon moves there; everything of the sheet
     page.getByRole('button', { name: 'Reword First step, in other words' }),
   ).toBeVisible()
   await expect(page.getByText('ticked a checklist item')).toBeVisible()
-  await expect(page.getByText(/due date .* → /)).toBeVisible()
+  await expect(page.getByText(/^due .* → /)).toBeVisible()
   const after = (await (await page.request.get(`/api/v1/tasks/${id}`)).json()) as {
     checklist: { done: boolean }[]
     due: string

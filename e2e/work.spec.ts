@@ -237,7 +237,7 @@ test('a list: added to a phase, dragged, put in order, changed many at once, and
   // Later, from the journal.
   await page.goto('/work/journal')
   await page
-    .locator('tr', { hasText: /priority normal → urgent/ })
+    .locator('tr', { hasText: /priority Normal → Urgent/ })
     .getByRole('button', { name: /^Undo/ })
     .first()
     .click()

@@ -7,10 +7,9 @@ import { openDatabase, type Database } from './database/open.ts'
 import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
-import { createEngine } from './engine/engine.ts'
+import { assemble } from './assembly.ts'
 import { folderFiles } from './engine/files.ts'
 import { createLoop } from './engine/loop.ts'
-import { createRunner } from './engine/runner.ts'
 import type { Engine } from './engine/services.ts'
 import { createApp } from './http/app.ts'
 import { testControls } from './http/test-controls.ts'
@@ -42,8 +41,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
   const db = openDatabase(join(options.data, 'fernwick.sqlite'))
   const hand: HandClock | null = options.testNow === undefined ? null : handClock(options.testNow)
   const clock = hand ?? systemClock
-  const engine = createEngine(db, clock, log, folderFiles(join(options.data, 'files')))
-  const runner = createRunner(engine)
+  const { engine, runner } = assemble(db, clock, log, folderFiles(join(options.data, 'files')))
   let tray: Tray | undefined
   if (!options.smtp) tray = await startStandInMail(join(options.data, 'mail'), () => clock.now())
   const mail = smtpSender(

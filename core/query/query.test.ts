@@ -38,6 +38,14 @@ describe('dates relative to now', () => {
   ] as const)('%s', (_, when, first, last) =>
     expect(span(when, TODAY, CAL)).toEqual({ first, last }),
   )
+  // What compares counts working days strictly after or before the day, itself working or not.
+  it.each([
+    [1, '2026-11-23'],
+    [2, '2026-11-24'],
+    [-1, '2026-11-20'],
+  ])('on a Saturday, %i working days on', (days, date) =>
+    expect(span({ days, working: true }, '2026-11-21' as IsoDate, CAL).first).toBe(date),
+  )
   it('refuses what is no date', () =>
     expect(() => span('2026-02-30', TODAY, CAL)).toThrow(/2026-02-30/))
   it('every day lies in its own week, month, quarter and year', () =>

@@ -17,7 +17,8 @@ export type When =
 
 /**
  * The first and last day that a `When` stands for. Weeks begin on Monday (ISO 8601), quarters in
- * January, April, July and October. @throws Refusal for what is not a date
+ * January, April, July and October. The n-th working day is counted strictly after, or before, today,
+ * whether or not today is one. @throws Refusal for what is not a date
  */
 export function span(
   when: When,
@@ -32,7 +33,7 @@ export function span(
     const day = when.working
       ? when.days === 0
         ? today
-        : addWorkingDays(calendar, today, when.days)
+        : addWorkingDays(calendar, today, when.days, when.days > 0 ? 'preceding' : 'following')
       : addDays(today, when.days)
     return { first: day, last: day }
   }

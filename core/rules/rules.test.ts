@@ -4,7 +4,6 @@ import { calendar } from '../calendar/calendar.ts'
 import { spread } from '../load/spread.ts'
 import { formatPattern, merge, servedPeriod } from '../text/merge.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '../text/speak.ts'
-import { evaluate, type Group } from './conditions.ts'
 import { evaluateLadder, missedAt, rungAt } from './ladder.ts'
 
 const cal = calendar({ holidays: ['2026-12-25', '2026-12-28'] })
@@ -53,63 +52,6 @@ describe('ladders', () => {
     expect(
       evaluateLadder(rungs, due('2026-11-18'), cal, zone, Date.parse('2026-12-30T00:00:00Z')).next,
     ).toBeNull()
-  })
-})
-
-describe('conditions', () => {
-  const group: Group = {
-    match: 'all',
-    of: [
-      { field: 'state', op: 'is-not', value: 'in-review' },
-      {
-        match: 'any',
-        of: [
-          { field: 'priority', op: 'in', value: ['urgent'] },
-          { field: 'client tier', op: 'is', value: 'gold' },
-        ],
-      },
-    ],
-  }
-  it('hold with the values seen', () => {
-    const verdict = evaluate(group, { state: 'waiting', priority: 'normal', 'client tier': 'gold' })
-    expect(verdict.holds).toBe(true)
-    expect(verdict.reasons.map((r) => [r.field, r.seen, r.held])).toEqual([
-      ['state', 'waiting', true],
-      ['priority', 'normal', false],
-      ['client tier', 'gold', true],
-    ])
-  })
-  it('name the first that fails', () => {
-    expect(
-      evaluate(group, { state: 'waiting', priority: 'normal', 'client tier': 'silver' }).failing,
-    ).toMatchObject({ field: 'priority', seen: 'normal' })
-    expect(
-      evaluate(group, { state: 'in-review', priority: 'urgent', 'client tier': 'gold' }).failing,
-    ).toMatchObject({ field: 'state' })
-    expect(
-      evaluate(
-        { match: 'none', of: [{ field: 'priority', op: 'is', value: 'low' }] },
-        { priority: 'low' },
-      ).failing,
-    ).toMatchObject({ field: 'priority', held: true })
-  })
-  it.each([
-    ['all', true],
-    ['any', true],
-    ['none', true],
-  ] as const)('an empty group of %s holds', (match, holds) =>
-    expect(evaluate({ match, of: [] }, {}).holds).toBe(holds),
-  )
-  it('numbers compare, missing facts do not', () => {
-    expect(
-      evaluate(
-        { match: 'all', of: [{ field: 'estimate', op: 'at-least', value: 60 }] },
-        { estimate: 60 },
-      ).holds,
-    ).toBe(true)
-    expect(
-      evaluate({ match: 'all', of: [{ field: 'estimate', op: 'at-most', value: 60 }] }, {}).holds,
-    ).toBe(false)
   })
 })
 

@@ -5,12 +5,12 @@ import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
 import { unionAll } from 'drizzle-orm/sqlite-core'
 import { expect, it } from 'vitest'
 import { decoder, type Selected } from './decode.ts'
-import { migrationsFolder } from './open.ts'
+import { addFunctions, migrationsFolder } from './open.ts'
 import { clients, people, projects, rules, tasks } from './tables/index.ts'
 
 // The reference is Drizzle's own mapping of the same questions over the same rows.
 const sqlite = new Sqlite(':memory:')
-sqlite.function('plain_text', { deterministic: true }, (text) => text)
+addFunctions(sqlite)
 const orm = drizzle(sqlite)
 migrate(orm, { migrationsFolder: migrationsFolder() })
 orm

@@ -4,6 +4,7 @@ import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
 import { plainText } from '#core/text/rich.ts'
+import { CARRIES } from './carried.ts'
 import { handOn, type Hand } from './hand.ts'
 import { readerOn, type Reader } from './query.ts'
 
@@ -23,6 +24,14 @@ export interface Database {
 export const migrationsFolder = (): string =>
   process.env['FERNWICK_MIGRATIONS'] ?? fileURLToPath(new URL('./migrations', import.meta.url))
 
+/** What triggers and migrations call: words of HTML, definitions carried over. */
+export function addFunctions(sqlite: Sqlite.Database): void {
+  // The full-text index holds words, not tags.
+  sqlite.function('plain_text', { deterministic: true }, (html) => plainText(String(html ?? '')))
+  for (const [name, carry] of Object.entries(CARRIES))
+    sqlite.function(name, { deterministic: true }, carry)
+}
+
 /**
  * Opens (or makes) the firm's database and brings it to the newest schema. Foreign keys are off
  * while migrations run, since a table rebuilt under them would cascade, and are checked before they
@@ -34,8 +43,7 @@ export function openDatabase(file: string): Database {
   sqlite.pragma(
     `synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`,
   )
-  // The full-text index holds words, not tags; its triggers call this.
-  sqlite.function('plain_text', { deterministic: true }, (html) => plainText(String(html ?? '')))
+  addFunctions(sqlite)
   sqlite.pragma('foreign_keys = OFF')
   const orm = drizzle(sqlite)
   migrate(orm, { migrationsFolder: migrationsFolder() })

@@ -33,8 +33,8 @@ describe('the journal', () => {
     const last = l.rows<{ before: string; after: string; actorId: number }>(
       "select before, after, actorId from journal where entity = 'tasks' order by id desc limit 1",
     )[0]!
-    expect(JSON.parse(last.before)).toEqual({ due: '2026-11-25', version: 1 })
-    expect(JSON.parse(last.after)).toEqual({ due: '2026-11-26', version: 2 })
+    expect(JSON.parse(last.before)).toEqual({ due: '2026-11-25', postponed: 0, version: 1 })
+    expect(JSON.parse(last.after)).toEqual({ due: '2026-11-26', postponed: 1, version: 2 })
     expect(last.actorId).toBe(l.tobias.id)
     const count = l.rows('select 1 from journal').length
     l.engine.journal.change(ENGINE, (write) => write.update('tasks', task.id, { title: 'Post' }))
@@ -390,7 +390,7 @@ describe('the ladder', () => {
     l.until('2026-11-24T10:00')
     const [run] = listRuns(l.engine, l.imogen, { ruleId: rule })
     expect(run).toMatchObject({ outcome: 'skipped', summary: 'Rung 1 skipped' })
-    expect(run!.reasons[0]).toBe('First to fail: state is not in-review: it was in-review')
+    expect(run!.reasons[0]).toBe('First to fail: kind of state is not In review: it was In review')
     expect(listNotices(l.engine, l.tobias).filter((n) => n.kind === 'reminder')).toEqual([])
   })
   it('switched on late, only the highest rung already passed speaks; editing does not fire again', () => {
@@ -405,7 +405,7 @@ describe('the ladder', () => {
       body: {
         name: 'Late still',
         ownerId: l.imogen.id,
-        definition: { ...view.definition, rungs: view.definition.rungs.map((r) => ({ ...r })) },
+        definition: { ...view.definition, rungs: view.definition.rungs!.map((r) => ({ ...r })) },
       },
       seen: view.version,
     })
@@ -452,7 +452,7 @@ describe('the ladder', () => {
       write.update('rules', rule, {
         definition: {
           ...LADDER({ team: l.team, boss: l.imogen.id }),
-          conditions: null as never,
+          rungs: [{ key: 'x', delay: { hours: 1 }, actions: [{ kind: 'shout' } as never] }],
         },
       }),
     )

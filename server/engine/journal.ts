@@ -1,6 +1,7 @@
 import { max } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId } from '#core/brands.ts'
+import { eventsOf, type Event } from '#core/events/events.ts'
 import type { ItemKind } from '#contract/words.ts'
 import type { Hand } from '../database/hand.ts'
 import type { Database } from '../database/open.ts'
@@ -48,9 +49,6 @@ export interface Entry {
   readonly before: Stored | null
   readonly after: Stored | null
 }
-/** The task that an entry belongs to, or null. */
-export const taskOf = ({ item }: Pick<Entry, 'item'>): number | null =>
-  item?.kind === 'task' ? item.id : null
 
 type Tables = typeof tables
 export type TableName = {
@@ -97,8 +95,8 @@ export interface Changed<T> {
 export interface Journal {
   /** The one door: runs the work in a transaction and writes rows, entries and what follows. */
   change<T>(actor: Actor, work: (write: Writer) => T, cause?: Cause): Changed<T>
-  /** Calls back with the entries of changes once they are committed; answers how to stop it. */
-  subscribe(listener: (entries: readonly Entry[]) => void): () => void
+  /** Calls back with what changes did once they are committed; answers how to stop it. */
+  subscribe(listener: (events: readonly Event[]) => void): () => void
   /** Several changes in one transaction: all of them, or none and nobody hears of any. */
   together<T>(work: () => T): T
 }
@@ -107,6 +105,17 @@ const newest = within((orm) =>
   orm.select({ change: max(tables.journal.change) }).from(tables.journal),
 )
 
+/** Entries in their order, change by change. */
+export function byChange<E extends { readonly change: ChangeId }>(entries: readonly E[]): E[][] {
+  const changes: E[][] = []
+  for (const entry of entries) {
+    const last = changes.at(-1)
+    if (last?.[0]?.change === entry.change) last.push(entry)
+    else changes.push([entry])
+  }
+  return changes
+}
+
 export function createJournal(
   db: Database,
   clock: Clock,
@@ -114,7 +123,7 @@ export function createJournal(
 ): Journal {
   const hand = (table: TableName): Hand => db.hand(tables[table])
   let nextChange = 1 + (newest.get(db.reader)?.change ?? 0)
-  const listeners = new Set<(entries: readonly Entry[]) => void>()
+  const listeners = new Set<(events: readonly Event[]) => void>()
   let pending: Entry[] = []
 
   function together<T>(work: () => T): T {
@@ -124,7 +133,10 @@ export function createJournal(
       if (!db.sqlite.inTransaction && pending.length) {
         const entries = pending
         pending = []
-        for (const listener of listeners) listener(entries)
+        if (listeners.size) {
+          const events = byChange(entries).flatMap(eventsOf)
+          for (const listener of listeners) listener(events)
+        }
       }
       return result
     } catch (error) {

@@ -34,7 +34,7 @@ it('sweeps once a day, whatever is changed meanwhile', async () => {
 it('a fault in one go is logged, and the next goes on', async () => {
   const { l, loop } = looped()
   const error = vi.spyOn(l.engine.log, 'error')
-  const tick = vi.spyOn(l.runner, 'tick').mockImplementationOnce(() => {
+  const tick = vi.spyOn(l.runner, 'steps').mockImplementationOnce(() => {
     throw new Error('no room')
   })
   await loop.settle()
@@ -51,7 +51,7 @@ it('a fault in one go is logged, and the next goes on', async () => {
 
 it('once stopped it does nothing more', async () => {
   const { l, loop } = looped()
-  const tick = vi.spyOn(l.runner, 'tick')
+  const tick = vi.spyOn(l.runner, 'steps')
   loop.stop()
   await loop.settle()
   expect(tick).not.toHaveBeenCalled()

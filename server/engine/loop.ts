@@ -51,7 +51,7 @@ export function createLoop({ engine, db, runner, send, byHand }: Parts): Loop {
   async function work(): Promise<void> {
     if (stopping) return
     try {
-      runner.tick()
+      for (const _ of runner.steps()) await new Promise((next) => setImmediate(next))
       while ((await sendWaiting(engine, send)) === MAILS && !stopping);
       await daily()
     } catch (error) {

@@ -8,8 +8,7 @@ import { insertTask } from '../areas/tasks/write.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import type { TaskPatch } from '#contract/tasks.ts'
 import { ENGINE, lab, LADDER, london } from '../test/lab.ts'
-import { createEngine } from './engine.ts'
-import { createRunner } from './runner.ts'
+import { assemble } from '../assembly.ts'
 
 const START = london('2026-11-23T08:00')
 const END = london('2026-12-08T20:00')
@@ -109,7 +108,7 @@ it('an occurrence is made once, a rung fires once, under any interleaving of tic
         let runner = l.runner
         for (const { at, restart, ticks } of [...steps].sort((a, b) => a.at - b.at)) {
           l.clock.set(at)
-          if (restart) runner = createRunner(createEngine(l.db, l.clock))
+          if (restart) runner = assemble(l.db, l.clock).runner
           for (let i = 0; i < ticks; i++) runner.tick()
         }
         l.clock.set(END)

@@ -1,7 +1,7 @@
 import { and, asc, count, eq, gt, gte, lte, min, or } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import type { ItemKind } from '#contract/words.ts'
-import { most, ready } from '../database/query.ts'
+import { most, ready, type Row } from '../database/query.ts'
 import {
   alarms,
   firm,
@@ -60,7 +60,9 @@ export const alarmsOfRule = ready((orm, a: { id: number }) =>
 export const positionOf = ready((orm, a: { name: string }) =>
   orm.select().from(positions).where(eq(positions.name, a.name)),
 )
-/** Journal entries after a position, at most a batch of them. */
+/** As many entries as are read at once. */
+export const PORTION = 500
+/** Journal entries after a position, at most a portion of them. */
 export const entriesAfter = ready((orm, a: { after: number }) =>
   orm
     .select({
@@ -77,13 +79,15 @@ export const entriesAfter = ready((orm, a: { after: number }) =>
       itemKind: journal.itemKind,
       itemId: journal.itemId,
       projectId: journal.projectId,
+      before: journal.before,
       after: journal.after,
     })
     .from(journal)
     .where(gt(journal.id, a.after))
     .orderBy(asc(journal.id))
-    .limit(most(500)),
+    .limit(most(PORTION)),
 )
+export type EntryRow = Row<typeof entriesAfter>
 
 /** Mail that waits and is due, oldest first. */
 export const waitingMail = ready((orm, a: { now: number }) =>

@@ -1,100 +1,175 @@
-import { noticesFor } from '../areas/notices/service.ts'
-import { climb, remindAgain, ruleFailed } from '../areas/rules/climb.ts'
-import { runSeries } from '../areas/series/make.ts'
-import { ENGINE, type Entry } from './journal.ts'
-import { dueAlarm, entriesAfter, nextAlarm, positionOf, type AlarmRow } from './queries.ts'
+import { performance } from 'node:perf_hooks'
+import { eventsOf, type Entered } from '#core/events/events.ts'
+import type { HandClock } from './clock.ts'
+import type { Handlers, Listener } from './handlers.ts'
+import { byChange, ENGINE } from './journal.ts'
+import {
+  dueAlarm,
+  entriesAfter,
+  nextAlarm,
+  positionOf,
+  PORTION,
+  type AlarmRow,
+  type EntryRow,
+} from './queries.ts'
 import type { Engine } from './services.ts'
 
+/** What was done: entries of the journal that were heard, alarms that were acted on. */
+export interface Done {
+  entries: number
+  alarms: number
+}
 export interface Runner {
-  /** Does all that is due now: journal entries not yet acted on, then alarms, each in one transaction. */
-  tick(): { entries: number; alarms: number }
+  /** Does all that is due now, until it is quiet. */
+  tick(): Done
+  /** The same in portions: whoever steps through lets others in between. */
+  steps(): Generator<void, Done>
   /** The instant of the next alarm, or null. */
   nextAt(): number | null
+  /** Moves the clock from alarm to alarm up to an instant, so that everything happens at its time. */
+  runUntil(instant: number): void
+  /** The same in portions. */
+  stepsUntil(instant: number): Generator<void, void>
 }
 
-/** What people are told of is read from the journal under this name. */
-const POSITION = 'notices'
+/** As long as what shares one commit may take, in milliseconds. */
+const SHARE = 50
 /** As many alarms as one tick acts on. */
 const MOST_ALARMS = 100_000
-const HOUR = 3_600_000
 
-/** What each kind of alarm does. */
-const HANDLERS: Readonly<Record<AlarmRow['kind'], (engine: Engine, alarm: AlarmRow) => void>> = {
-  series: (engine, alarm) => runSeries(engine, alarm.itemId),
-  ladder: climb,
-  repeat: remindAgain,
-}
+const entered = ({ actorKind, actorId, itemKind, itemId, ...row }: EntryRow): Entered => ({
+  ...row,
+  actor: { kind: actorKind, id: actorId },
+  item: itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId },
+})
 
-function seriesFailed({ journal }: Engine, alarm: AlarmRow, error: unknown): void {
-  journal.change(ENGINE, (write) => {
-    write.update('alarms', alarm, { at: write.at + HOUR })
-    write.insert('runs', {
-      key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
-      seriesId: alarm.itemId,
-      outcome: 'failed',
-      summary: 'Could not make the next one; trying again in an hour',
-      reasons: [error instanceof Error ? error.message : String(error)],
-      at: write.at,
-    })
-  })
-}
-
-function runAlarm(engine: Engine, alarm: AlarmRow): void {
-  try {
-    engine.journal.together(() => HANDLERS[alarm.kind](engine, alarm))
-  } catch (error) {
-    engine.log.error({ err: error, alarm }, 'an alarm could not be acted on')
-    if (alarm.kind === 'series') seriesFailed(engine, alarm, error)
-    else ruleFailed(engine, alarm, error)
+/** Whole changes after a position, as many as a portion holds; at least one, however long it is. */
+function changesAfter({ reader }: Engine, after: number): EntryRow[][] {
+  const rows = entriesAfter.all(reader, { after })
+  if (rows.length < PORTION) return byChange(rows)
+  const changes = byChange(rows)
+  if (changes.length > 1) return changes.slice(0, -1)
+  for (;;) {
+    const more = entriesAfter.all(reader, { after: rows.at(-1)!.id })
+    const same = more.filter((row) => row.change === rows[0]!.change)
+    rows.push(...same)
+    if (same.length < PORTION) return [rows]
   }
 }
 
-/** Where the journal was read up to; the position is made when it is first asked for. */
-function position({ reader, journal }: Engine) {
-  const found = positionOf.get(reader, { name: POSITION })
+/** Where a listener has come to; the position is made when it is first asked for. */
+function position({ reader, journal }: Engine, name: string) {
+  const found = positionOf.get(reader, { name })
   if (found) return found
-  const row = { name: POSITION, journalId: 0 }
+  const row = { name, journalId: 0 }
   return { id: journal.change(ENGINE, (write) => write.insert('positions', row)).result, ...row }
 }
 
-/** Acts on the journal's entries from the stored position on, in portions. */
-function readJournal(engine: Engine): number {
-  const { reader, journal } = engine
-  for (let done = 0; ;) {
-    const at = position(engine)
-    const rows = entriesAfter.all(reader, { after: at.journalId })
-    const last = rows.at(-1)
-    if (!last) return done
-    journal.change(ENGINE, (write) => {
-      for (const { actorKind, actorId, itemKind, itemId, ...row } of rows) {
-        const item = itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId }
-        const entry: Entry = { ...row, actor: { kind: actorKind, id: actorId }, item, before: null }
-        noticesFor(engine, write, entry)
-      }
-      write.update('positions', at.id, { journalId: last.id })
-    })
-    done += rows.length
+/** Lets a listener hear one change; what it fails at is undone and told, and it goes on. */
+function hearOne(engine: Engine, { name, hear }: Listener, change: readonly EntryRow[]): void {
+  try {
+    engine.journal.together(() => hear(engine, eventsOf(change.map(entered))))
+  } catch (error) {
+    const number = change[0]?.change
+    engine.log.error({ err: error, listener: name, change: number }, 'a change was not heard')
   }
 }
 
+/** Lets a listener hear the next portion; answers how many entries it heard. */
+function hearPortion(engine: Engine, listener: Listener): number {
+  const at = position(engine, listener.name)
+  const changes = changesAfter(engine, at.journalId)
+  if (changes.length === 0) return 0
+  return engine.journal.together(() => {
+    const until = performance.now() + SHARE
+    let heard = 0
+    let last = at.journalId
+    for (const change of changes) {
+      hearOne(engine, listener, change)
+      heard += change.length
+      last = change.at(-1)!.id
+      if (performance.now() > until) break
+    }
+    engine.journal.change(ENGINE, (write) => write.update('positions', at.id, { journalId: last }))
+    return heard
+  })
+}
+
+/** Lets every listener hear what it has not heard, what they do in turn included, until it is quiet. */
+function* hearing(engine: Engine, { listeners }: Handlers): Generator<void, number> {
+  let entries = 0
+  for (let quiet = false; !quiet;) {
+    quiet = true
+    for (const listener of listeners) {
+      const heard = hearPortion(engine, listener)
+      if (heard === 0) continue
+      entries += heard
+      quiet = false
+      yield
+    }
+  }
+  return entries
+}
+
+function runAlarm(engine: Engine, { alarms }: Handlers, alarm: AlarmRow): void {
+  const kind = alarms.find((each) => each.kind === alarm.kind)
+  if (!kind) throw new Error(`Nothing knows what an alarm of the kind “${alarm.kind}” does.`)
+  try {
+    engine.journal.together(() => kind.run(engine, alarm))
+  } catch (error) {
+    engine.log.error({ err: error, alarm }, 'an alarm could not be acted on')
+    kind.failed(engine, alarm, error instanceof Error ? error.message : String(error))
+  }
+}
+
+const isByHand = (clock: object): clock is HandClock => 'set' in clock
+
 /**
  * The engine's loop. Its cost grows with what is due, never with what exists: alarms are read by an
- * index on their instant, the journal from a stored position.
+ * index on their instant, the journal from stored positions.
  */
-export function createRunner(engine: Engine): Runner {
+export function createRunner(engine: Engine, handlers: Handlers): Runner {
   const { reader, clock } = engine
   const due = () => dueAlarm.get(reader, { now: clock.now() })
+
+  function* steps(): Generator<void, Done> {
+    const done: Done = { entries: yield* hearing(engine, handlers), alarms: 0 }
+    for (let alarm = due(); alarm && done.alarms < MOST_ALARMS; alarm = due()) {
+      const until = performance.now() + SHARE
+      engine.journal.together(() => {
+        for (; alarm && performance.now() < until; alarm = due()) {
+          runAlarm(engine, handlers, alarm)
+          done.alarms++
+        }
+      })
+      yield
+      done.entries += yield* hearing(engine, handlers)
+    }
+    return done
+  }
+  const nextAt = () => nextAlarm.get(reader)?.at ?? null
+  function* stepsUntil(instant: number): Generator<void, void> {
+    if (!isByHand(clock)) throw new Error('Only a clock that is set by hand can be moved on.')
+    for (let next = nextAt(); next !== null && next <= instant; next = nextAt()) {
+      clock.set(Math.max(next, clock.now()))
+      yield* steps()
+    }
+    clock.set(Math.max(instant, clock.now()))
+    yield* steps()
+  }
   return {
-    tick() {
-      let entries = readJournal(engine)
-      let alarms = 0
-      for (let alarm = due(); alarm && alarms < MOST_ALARMS; alarm = due()) {
-        runAlarm(engine, alarm)
-        alarms++
-      }
-      if (alarms) entries += readJournal(engine)
-      return { entries, alarms }
-    },
-    nextAt: () => nextAlarm.get(reader)?.at ?? null,
+    steps,
+    tick: () => drained(steps()),
+    nextAt,
+    runUntil: (instant) => drained(stepsUntil(instant)),
+    stepsUntil,
+  }
+}
+
+/** Goes through all steps at once. */
+function drained<T>(steps: Generator<void, T>): T {
+  for (;;) {
+    const step = steps.next()
+    if (step.done) return step.value
   }
 }

@@ -29,6 +29,10 @@ const OWN: Readonly<Partial<Record<Entity, ItemKind>>> = {
 const number = (value: Stored[string] | undefined): number | null =>
   typeof value === 'number' ? value : null
 
+/** Columns that say which of several a row is: told with every change of it. */
+const NAMING: Readonly<Partial<Record<TableName, readonly string[]>>> = {
+  fieldValues: ['fieldId'],
+}
 /** Columns that say where a row belongs. */
 const PLACES = ['projectId', 'taskId'] as const
 /** Whose activity a row's change belongs to: its own, its task's, its project's. */
@@ -128,7 +132,11 @@ interface Standing {
 function update(log: Log, table: TableName, { id, before }: Standing, patch: Stored): boolean {
   const keys = Object.keys(patch).filter((key) => patch[key] !== before[key])
   if (keys.length === 0) return false
-  const pick = (row: Stored) => Object.fromEntries(keys.map((key) => [key, row[key] ?? null]))
+  const naming = NAMING[table] ?? []
+  const pick = (row: Stored) => ({
+    ...Object.fromEntries(naming.map((key) => [key, before[key] ?? null])),
+    ...Object.fromEntries(keys.map((key) => [key, row[key] ?? null])),
+  })
   const [was, is] = [pick(before), pick(patch)]
   log.hand(table).update(id, is)
   // What moves to another task is told there.
@@ -145,11 +153,15 @@ function remove(log: Log, table: TableName, id: Key): void {
 }
 
 /** The columns of a row that an update of some of them asks for. */
-const touched = (patch: Stored): string[] => [...Object.keys(patch), ...PLACES]
+const touched = (table: TableName, patch: Stored): string[] => [
+  ...Object.keys(patch),
+  ...PLACES,
+  ...(NAMING[table] ?? []),
+]
 
 /** A row that must be there: its lack is a fault of the caller, not of what a person typed. */
 function needed(log: Log, table: TableName, id: Key, patch: Stored): Standing {
-  const before = log.hand(table).read(id, touched(patch))
+  const before = log.hand(table).read(id, touched(table, patch))
   if (!before) throw new Error(`${table} has no row ${id}`)
   return { id, before }
 }
@@ -168,7 +180,7 @@ export function writerOn(log: Log): Writer {
       if (typeof row !== 'object')
         return update(log, table, needed(log, table, row as Key, stored), stored)
       const whole = row as Readonly<Record<string, unknown>> & { readonly id: number }
-      const before = hand(table).store(whole, touched(stored))
+      const before = hand(table).store(whole, touched(table, stored))
       return update(log, table, { id: whole.id, before }, stored)
     },
     remove: (table, id) => remove(log, table, id as Key),

@@ -390,7 +390,7 @@ describe('rules over HTTP', () => {
     )('POST', '/api/v1/rules', {
       name: 'R',
       ownerId: 1,
-      definition: { trigger: 'late', conditions: { match: 'all', of: [] }, ...part },
+      definition: { trigger: { kind: 'late' }, conditions: { match: 'all', of: [] }, ...part },
     })
     expect(answer.status).toBe(status)
   })

@@ -5,8 +5,8 @@ import type { RuleDefinition } from '#contract/rules.ts'
 import { taskRows } from '../areas/tasks/rows.ts'
 import { openDatabase, type Database } from '../database/open.ts'
 import { handClock, type HandClock } from '../engine/clock.ts'
-import { createEngine } from '../engine/engine.ts'
-import { createRunner, type Runner } from '../engine/runner.ts'
+import { assemble } from '../assembly.ts'
+import type { Runner } from '../engine/runner.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 
@@ -40,8 +40,7 @@ export interface Lab {
 export function lab(options: { now?: string; file?: string } = {}): Lab {
   const db = openDatabase(options.file ?? ':memory:')
   const clock = handClock(london(options.now ?? '2026-11-23T08:00'))
-  const engine = createEngine(db, clock)
-  const runner = createRunner(engine)
+  const { engine, runner } = assemble(db, clock)
   const made = engine.journal.change(ENGINE, (write) => {
     write.insert('firm', {
       id: 1,
@@ -88,15 +87,7 @@ export function lab(options: { now?: string; file?: string } = {}): Lab {
     corrie: viewer(made.corrie, 'Corrie', 'contractor'),
     client: made.client,
     team: made.team,
-    until(local) {
-      const to = london(local)
-      for (let next = runner.nextAt(); next !== null && next <= to; next = runner.nextAt()) {
-        clock.set(Math.max(next, clock.now()))
-        runner.tick()
-      }
-      clock.set(to)
-      runner.tick()
-    },
+    until: (local) => runner.runUntil(london(local)),
     latest: () => Number(db.sqlite.prepare('select max("change") from journal').pluck().get()),
     tasksIn: (id, who) =>
       taskRows(
@@ -155,8 +146,8 @@ export const BOOKS: Template = {
 }
 
 export const LADDER = (who: { team: number; boss: number }): RuleDefinition => ({
-  trigger: 'late',
-  conditions: { match: 'all', of: [{ field: 'state', op: 'is-not', value: 'in-review' }] },
+  trigger: { kind: 'late' },
+  conditions: { match: 'all', of: [{ field: 'kind', op: 'not-in', value: ['in-review'] }] },
   rungs: [
     {
       key: 'one',

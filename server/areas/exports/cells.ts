@@ -1,9 +1,10 @@
 import type { IsoDate, LocalTime } from '#core/brands.ts'
 import { isoDate, localTime, toLocal } from '#core/calendar/dates.ts'
+import type { Field } from '#core/fields/field.ts'
+import { sayOf, type Saying } from '#core/fields/say.ts'
+import type { FieldType } from '#core/fields/types.ts'
 import { inUnits } from '#core/money/money.ts'
-import { enteredId, sayValue, type CustomField } from '#contract/fields.ts'
 import type { TaskRow } from '#contract/tasks.ts'
-import { PRIORITY_NAMES } from '#contract/words.ts'
 
 /** A cell: text, a number with what it counts, or a date. */
 export type Cell =
@@ -11,76 +12,41 @@ export type Cell =
   | { readonly kind: 'number' | 'hours' | 'money'; readonly number: number }
   | { readonly kind: 'date'; readonly date: IsoDate; readonly time: LocalTime | null }
 
-/** What cells are worked out by, beside the task: the firm's zone, the names of people. */
-export interface CellContext {
-  readonly zone: string
-  readonly nameOf: (personId: number) => string | undefined
+const day = (date: string, time: string | null): Cell => ({
+  ...{ kind: 'date', date: isoDate(date) },
+  time: time === null ? null : localTime(time),
+})
+
+type Tell = (value: number | string, field: Field<'task'>, task: TaskRow, at: Saying) => Cell
+/** How values of each type leave, where not in words. */
+const CELLS: Readonly<Partial<Record<FieldType, Tell>>> = {
+  number: (value) => ({ kind: 'number', number: Number(value) }),
+  /** Minutes as hours, to the hundredth. */
+  minutes: (value) => ({ kind: 'hours', number: Math.round((Number(value) / 60) * 100) / 100 }),
+  money: (value, { currency = 'GBP' }) => ({
+    ...{ kind: 'money', number: inUnits(Number(value), currency) },
+  }),
+  date: (value, field, task) => day(String(value), field.time?.read(task) ?? null),
+  moment(value, _, __, { zone }) {
+    const { date, time } = toLocal(Number(value), zone)
+    return day(date, time)
+  },
 }
 
-const text = (value: string | null | undefined): Cell | null =>
-  value ? { kind: 'text', text: value } : null
-const date = (value: string | null, time: string | null = null): Cell | null =>
-  value === null
-    ? null
-    : { kind: 'date', date: isoDate(value), time: time === null ? null : localTime(time) }
-function moment({ zone }: CellContext, at: number | null): Cell | null {
-  if (at === null) return null
-  const local = toLocal(at, zone)
-  return date(local.date, local.time)
+/** A task's value of a field; null where it has none. */
+export function cellOf(field: Field<'task'>, task: TaskRow, at: Saying): Cell | null {
+  const value = field.read(task, at)
+  if (value === null) return null
+  const tell = CELLS[field.type]
+  // A number that is said in its own words (“2 of 3”, “#12”) is text, but for the number of a task.
+  const said = field.say !== undefined && field.name !== 'id'
+  if (tell && !said && (typeof value === 'number' || typeof value === 'string'))
+    return tell(value, field, task, at)
+  const text = wholeName(field, value) ?? sayOf(field, task, at)
+  return text ? { kind: 'text', text } : null
 }
-/** Minutes as hours, to the hundredth. */
-const hours = (minutes: number | null): Cell | null =>
-  minutes === null ? null : { kind: 'hours', number: Math.round((minutes / 60) * 100) / 100 }
-
-/** How each field of a task that leaves as a column is told. */
-const CELLS: Readonly<Record<string, (task: TaskRow, context: CellContext) => Cell | null>> = {
-  id: (task) => ({ kind: 'number', number: task.id }),
-  title: (task) => text(task.title),
-  state: (task) => text(task.stateName),
-  priority: (task) => text(PRIORITY_NAMES[task.priority]),
-  assignee: (task) => text(task.assignees.map((a) => a.name).join(', ')),
-  client: (task) => text(task.client?.name),
-  project: (task) => text(task.project?.name),
-  phase: (task) => text(task.phaseName),
-  tag: (task) => text(task.tags.map((tag) => tag.name).join(', ')),
-  start: (task) => date(task.start),
-  due: (task) => date(task.due, task.dueTime),
-  created: (task, context) => moment(context, task.createdAt),
-  closed: (task, context) => moment(context, task.closedAt),
-  entered: (task, context) => moment(context, task.entered),
-  estimate: (task) => hours(task.estimate),
-  steps: ({ checklist }) =>
-    checklist.length
-      ? text(`${checklist.filter((item) => item.done).length} of ${checklist.length}`)
-      : null,
-}
-
-function customCell(field: CustomField, task: TaskRow, { nameOf }: CellContext): Cell | null {
-  const value = task.fields[field.id]
-  if (value === undefined) return null
-  switch (field.kind) {
-    case 'number':
-      return { kind: 'number', number: Number(value) }
-    case 'money':
-      return {
-        kind: 'money',
-        number: inUnits(Number(value), field.options.currency ?? 'GBP'),
-      }
-    case 'date':
-      return date(String(value))
-    default:
-      return text(sayValue(field, value, nameOf))
-  }
-}
-
-/** A task's value of a column; null where it has none. */
-export function cellOf(
-  column: { readonly field: string; readonly custom: CustomField | undefined },
-  task: TaskRow,
-  context: CellContext,
-): Cell | null {
-  if (column.custom) return customCell(column.custom, task, context)
-  const stateId = enteredId(column.field)
-  if (stateId !== null) return moment(context, task.stateDates[stateId] ?? null)
-  return CELLS[column.field]?.(task, context) ?? null
-}
+/** A file tells a thing by its whole name, where lists have a short one. */
+const wholeName = ({ type }: Field<'task'>, value: unknown): string | undefined =>
+  type === 'item' && typeof value === 'object' && value !== null && 'name' in value
+    ? String(value.name)
+    : undefined

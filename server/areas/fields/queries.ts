@@ -1,9 +1,19 @@
 import { and, asc, count, eq, isNull, max, ne, notExists, or, sql } from 'drizzle-orm'
-import type { FieldId, ProjectId, TagId, TemplateId } from '#core/brands.ts'
-import type { CustomField, TagRow } from '#contract/fields.ts'
+import type { FieldId, PersonId, ProjectId, TagId, TemplateId } from '#core/brands.ts'
+import type { Lookup } from '#core/conditions/ask.ts'
+import { lookupWith, type CustomField, type TagRow } from '#contract/fields.ts'
 import { ready, within, type Reader } from '../../database/query.ts'
 import { caseless } from '../../database/sql.ts'
-import { fields, fieldValues, hiddenFields, tags, taskTags } from '../../database/tables/index.ts'
+import {
+  fields,
+  fieldValues,
+  hiddenFields,
+  people,
+  tags,
+  taskTags,
+} from '../../database/tables/index.ts'
+import { isGuest, type Viewer } from '../../engine/viewer.ts'
+import { stateRow } from '../states/queries.ts'
 
 const row = {
   id: fields.id,
@@ -48,6 +58,26 @@ const shownIn = ready((orm, a: { project: ProjectId | null; template: TemplateId
 export const allFields = (reader: Reader): CustomField[] => every.all(reader)
 export const fieldRow = (reader: Reader, id: FieldId): CustomField | undefined =>
   byId.get(reader, { id })
+
+const nameOf = ready((orm, a: { id: PersonId }) =>
+  orm.select({ name: people.name }).from(people).where(eq(people.id, a.id)),
+)
+/** Finds fields of tasks by their path. */
+export const taskFields = (reader: Reader): Lookup =>
+  lookupWith({
+    custom: (id) => fieldRow(reader, id),
+    state: (id) => stateRow(reader, id),
+    nameOf: (id) => nameOf.get(reader, { id })?.name,
+  })
+/** The same for somebody: what is not theirs to ask is not there. */
+export function fieldsFor(reader: Reader, viewer: Viewer): Lookup {
+  const every = taskFields(reader)
+  if (!isGuest(viewer)) return every
+  return (path) => {
+    const found = every(path)
+    return found?.readers === 'members' ? undefined : found
+  }
+}
 
 /** A project as its fields need it: its number, and the template it came from. */
 export interface FieldsHome {

@@ -1,5 +1,7 @@
-import { sayDate, sayMinutes } from '#core/text/speak.ts'
-import { sayValue } from '#contract/fields.ts'
+import { storedIn } from '#core/fields/catalogue.ts'
+import type { Target } from '#core/fields/field.ts'
+import { sayValue } from '#core/fields/say.ts'
+import { customField } from '#contract/fields.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Entry } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -12,59 +14,73 @@ export type Worded = Pick<
   'id' | 'entity' | 'entityId' | 'action' | 'item' | 'before' | 'after'
 >
 
+/** Columns of tasks that are no fields of their own, as people know them. */
 const LABELS: Readonly<Record<string, string>> = {
-  title: 'title',
-  description: 'description',
-  state: 'state',
-  priority: 'priority',
-  start: 'start',
-  due: 'due date',
   dueTime: 'due time',
-  estimate: 'estimate',
-  phaseId: 'phase',
-  projectId: 'project',
-  clientId: 'client',
-  parentId: 'parent',
-  stateId: 'state',
-  archivedAt: 'archived',
   mergedInto: 'merged into',
   doneBy: 'done when',
   datesFollow: 'dates follow subtasks',
   stateFollows: 'state follows subtasks',
 }
 /** Columns that follow from others and say nothing of their own. */
-const SILENT = new Set(['version', 'closedAt', 'rung', 'rungOf', 'position', 'state'])
-/** Columns that hold the number of a row elsewhere, and what it is of. */
-const REFERS: Readonly<Record<string, Named | 'fields'>> = {
-  stateId: 'states',
-  phaseId: 'phases',
-  projectId: 'projects',
-  clientId: 'clients',
-  personId: 'people',
-  tagId: 'tags',
-  fieldId: 'fields',
+const SILENT = new Set([
+  ...[
+    'version',
+    'closedAt',
+    'rung',
+    'rungOf',
+    'position',
+    'state',
+    'firstDue',
+    'postponed',
+    'fieldId',
+  ],
+])
+/** Where the names of what fields point at are looked up. */
+const NAMES: Readonly<Partial<Record<Target, Named>>> = {
+  ...{ person: 'people', client: 'clients', project: 'projects', phase: 'phases' },
+  ...{ state: 'states', tag: 'tags', series: 'series' },
 }
+/** Columns that tie things to a task. */
+const LINKS: Readonly<Record<string, Named | 'fields'>> = {
+  ...{ personId: 'people', tagId: 'tags', fieldId: 'fields' },
+}
+/** The kind of thing whose number a column holds. */
+const refersTo = (column: string): Named | 'fields' | undefined =>
+  LINKS[column] ?? NAMES[storedIn('task', column)?.to ?? 'task']
 
 /** A column as people know it; null where it follows from others. */
 export const labelOf = (column: string): string | null =>
-  SILENT.has(column) ? null : (LABELS[column] ?? column)
+  SILENT.has(column)
+    ? null
+    : (storedIn('task', column)?.label.toLowerCase() ?? LABELS[column] ?? column)
 
 /** What is needed to say an entry: the firm's day, the names it mentions. */
 interface Saying {
   readonly today: string
+  readonly zone: string
   readonly names: Names
   /** The field that a value was of: its row may be gone, its making is in the journal. */
   readonly fieldOf: (entry: Worded) => number | null
 }
 
 /** Each side of a change of one column, in words. */
-function shown({ today, names }: Saying, column: string, value: Stored[string]): string {
+function shown(saying: Saying, column: string, value: Stored[string]): string {
   if (value === null || value === '') return 'none'
-  if (column === 'estimate') return sayMinutes(Number(value))
-  if (column === 'due' || column === 'start') return sayDate(String(value), today)
-  const kind = REFERS[column]
-  if (kind && kind !== 'fields') return names.of(kind, value) ?? 'one that is gone'
-  return String(value)
+  const field = storedIn('task', column)
+  if (!field) return String(value)
+  const kind = NAMES[field.to ?? 'task']
+  if (kind) return saying.names.of(kind, value) ?? 'one that is gone'
+  return sayValue(field, value, saying)
+}
+
+/** What is said of a column instead of both sides of it. */
+const INSTEAD: Readonly<Record<string, (is: Stored[string]) => string>> = {
+  description: () => 'changed the description',
+  archivedAt: (is) => (is === null ? 'brought it back from the archive' : 'archived it'),
+  reviewedAt: (is) => (is === null ? 'took the review back' : 'reviewed it'),
+  datesFollow: (is) => `dates follow subtasks: ${is ? 'yes' : 'no'}`,
+  stateFollows: (is) => `state follows subtasks: ${is ? 'yes' : 'no'}`,
 }
 
 /**
@@ -77,14 +93,10 @@ function sayColumn(
   before: Stored[string],
   after: Stored[string],
 ): string | null {
-  if (column === 'description') return 'changed the description'
-  if (column === 'archivedAt')
-    return after === null ? 'brought it back from the archive' : 'archived it'
-  const label = LABELS[column] ?? column
-  if (column === 'datesFollow' || column === 'stateFollows')
-    return `${label}: ${after ? 'yes' : 'no'}`
+  const instead = INSTEAD[column]
+  if (instead) return instead(after)
   const [from, to] = [shown(saying, column, before), shown(saying, column, after)]
-  return from === to ? null : `${label} ${from} → ${to}`
+  return from === to ? null : `${labelOf(column) ?? column} ${from} → ${to}`
 }
 
 type Say = (saying: Saying, entry: Worded, was: Stored, is: Stored) => string | null
@@ -109,12 +121,12 @@ const sayAssignee: Say = ({ names }, { action }, was, is) => {
 }
 
 const sayValueOf: Say = (saying, entry, was, is) => {
-  const { names, today } = saying
+  const { names } = saying
   const field = names.field(is['fieldId'] ?? was['fieldId'] ?? saying.fieldOf(entry))
   const say = (row: Stored): string => {
     const value = row['text'] ?? row['number'] ?? null
-    const nameOf = (id: number) => names.of('people', id) ?? 'someone'
-    return (field ? sayValue(field, value, nameOf, today) : String(value ?? '')) || 'none'
+    if (field?.kind === 'person' && value !== null) return names.of('people', value) ?? 'someone'
+    return (field ? sayValue(customField(field), value, saying) : String(value ?? '')) || 'none'
   }
   const name = field?.name ?? 'a field'
   if (entry.action === 'removed') return `emptied ${name}`
@@ -195,7 +207,7 @@ function mention(into: Map<Named | 'fields', Set<number>>, entry: Worded): void 
   }
   for (const row of [entry.before, entry.after])
     for (const [column, value] of Object.entries(row ?? {})) {
-      const kind = REFERS[column]
+      const kind = refersTo(column)
       if (kind) add(kind, value)
       // A field's value may be a person.
       if (entry.entity === 'fieldValues' && column === 'number') add('people', value)
@@ -224,6 +236,7 @@ export function wordingOf(
   const names = namesOf(reader, mentions satisfies Mentions)
   const saying: Saying = {
     today: firm.today(),
+    zone: firm.zone(),
     names,
     fieldOf: (entry) => fieldIds.get(entry.id) ?? null,
   }

@@ -1,14 +1,12 @@
-import type { PersonId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import { mentioned, plainText } from '#core/text/rich.ts'
 import type { NoticeRow } from '#contract/desks.ts'
-import type { Reader } from '../../database/query.ts'
-import { taskOf, type Changed, type Entry, type Writer } from '../../engine/journal.ts'
+import type { Listener } from '../../engine/handlers.ts'
+import { ENGINE, type Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, type Viewer } from '../../engine/viewer.ts'
-import { personName } from '../people/queries.ts'
-import { titleOf } from '../talk/queries.ts'
-import { concernedWith, noticeOf, noticesOf, unreadIds, unreadOf } from './queries.ts'
+import { newsOf } from './news.ts'
+import { notify } from './notify.ts'
+import { noticeOf, noticesOf, unreadIds, unreadOf } from './queries.ts'
 
 export const listNotices = ({ reader }: Engine, viewer: Viewer): NoticeRow[] =>
   noticesOf.all(reader, { person: viewer.id }).map(({ itemKind, itemId, ...notice }) => ({
@@ -30,67 +28,11 @@ export function markRead(engine: Engine, viewer: Viewer, id: number | null): Cha
   })
 }
 
-/** As much of a comment as a notice tells. */
-const TOLD = 160
-
-/** A comment is told to all who have to do with the task, but not to who is named in it: they are. */
-function tellComment(
-  { reader }: Engine,
-  write: Writer,
-  { taskId, by, text }: { taskId: TaskId; by: PersonId | null; text: (body: string) => string },
-  html: string,
-): void {
-  const named = new Set(mentioned(html))
-  const body = plainText(html)
-  const short = body.length > TOLD ? `${body.slice(0, TOLD - 2)}…` : body
-  for (const { id: personId } of concernedWith.all(reader, { task: taskId }))
-    if (personId !== by && !named.has(personId))
-      write.insert('notices', {
-        personId,
-        kind: 'comment',
-        body: text(short),
-        itemKind: 'task',
-        itemId: taskId,
-        at: write.at,
-      })
-}
-
-/** Work and words that are new; what an undo puts back was told when it was given. */
-const isNews = ({ entity, action, actor, undoes }: Entry): boolean =>
-  (entity === 'taskAssignees' || entity === 'comments') &&
-  action === 'made' &&
-  undoes === null &&
-  actor.kind !== 'import'
-
-/** Who did it, where it was a person, and how they are named. */
-function teller(reader: Reader, { actor }: Entry): [PersonId | null, string] {
-  if (actor.kind !== 'person' || actor.id === null) return [null, 'Fernwick']
-  return [actor.id, personName(reader, actor.id) ?? 'Someone']
-}
-
-/** What the journal makes people hear of: work given to them, and comments on their work. */
-export function noticesFor(engine: Engine, write: Writer, entry: Entry): void {
-  const { reader } = engine
-  const taskId = taskOf(entry)
-  if (taskId === null || !isNews(entry)) return
-  const task = titleOf.get(reader, { id: taskId })
-  if (!task) return
-  const [by, from] = teller(reader, entry)
-  if (entry.entity === 'comments')
-    return tellComment(
-      engine,
-      write,
-      { taskId, by, text: (body) => `${from} on “${task.title}”: ${body}` },
-      String(entry.after?.['body'] ?? ''),
-    )
-  const personId = entry.after?.['personId']
-  if (typeof personId !== 'number' || personId === by || task.closedAt !== null) return
-  write.insert('notices', {
-    personId,
-    kind: 'assigned',
-    body: `${from} gave you “${task.title}”`,
-    itemKind: 'task',
-    itemId: taskId,
-    at: write.at,
-  })
+/** Tells people what happened to their work, all of one change together. */
+export const hearNotices: Listener = {
+  name: 'notices',
+  hear(engine, events) {
+    const news = events.flatMap((event) => newsOf(engine, event))
+    if (news.length) engine.journal.change(ENGINE, (write) => notify(write, news))
+  },
 }

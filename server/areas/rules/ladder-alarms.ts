@@ -1,7 +1,7 @@
 import type { RuleId, TaskId } from '#core/brands.ts'
 import { localTime } from '#core/calendar/dates.ts'
 import { evaluateLadder, type Due, type RungDelay } from '#core/rules/ladder.ts'
-import type { RuleDefinition } from '#contract/rules.ts'
+import { rungsOf, type RuleDefinition } from '#contract/rules.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Clock } from '../../engine/clock.ts'
 import type { Firm } from '../../engine/firm.ts'
@@ -16,7 +16,7 @@ interface LadderRule {
 
 /** The delays of a rule's rungs as the core counts them. */
 export const rungDelays = (rule: RuleDefinition): RungDelay[] =>
-  rule.rungs.map(({ delay }) =>
+  rungsOf(rule).map(({ delay }) =>
     'hours' in delay ? delay : { ...delay, time: localTime(delay.time) },
   )
 

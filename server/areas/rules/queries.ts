@@ -5,14 +5,12 @@ import { most, ready, within, type Reader, type Row } from '../../database/query
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import {
-  clients,
   journal,
   people,
   projects,
   rules,
   runs,
   series,
-  taskAssignees,
   tasks,
 } from '../../database/tables/index.ts'
 
@@ -41,9 +39,10 @@ export const allRules = ready((orm) =>
 /** Rules that are switched on and have not paused themselves. */
 export const activeRules = ready((orm) =>
   orm
-    .select({ id: rules.id, definition: rules.definition })
+    .select(row)
     .from(rules)
-    .where(and(eq(rules.on, true), isNull(rules.pausedBecause))),
+    .where(and(eq(rules.on, true), isNull(rules.pausedBecause)))
+    .orderBy(asc(rules.id)),
 )
 export const pausedRules = ready((orm) =>
   orm
@@ -67,8 +66,26 @@ export const runCount = ready((orm, a: { id: RuleId; since: number }) =>
     .from(runs)
     .where(and(eq(runs.ruleId, a.id), gt(runs.at, a.since))),
 )
-export const runByKey = ready((orm, a: { key: string }) =>
-  orm.select({ id: runs.id }).from(runs).where(eq(runs.key, a.key)),
+/** How often a rule ran on a task since a moment. */
+export const runsOn = within((orm, a: { rule: RuleId; task: TaskId; since: number }) =>
+  orm
+    .select({ runs: count() })
+    .from(runs)
+    .where(
+      and(
+        eq(runs.itemKind, 'task'),
+        eq(runs.itemId, a.task),
+        eq(runs.ruleId, a.rule),
+        gt(runs.at, a.since),
+      ),
+    ),
+)
+/** The entry that led to the change an entry belongs to, and who made that change. */
+export const causeOf = within((orm, a: { id: number }) =>
+  orm
+    .select({ causeId: journal.causeId, actorKind: journal.actorKind, actorId: journal.actorId })
+    .from(journal)
+    .where(eq(journal.id, a.id)),
 )
 /** How many tasks each rule skipped since a moment. */
 export const skippedSince = within((orm, a: { since: number }) =>
@@ -147,32 +164,6 @@ export function runLog(reader: Reader, page: RunPage): Row<ReturnType<typeof log
   if (!question) logs.set(key, (question = log(by)))
   return question.all(reader, { ...page })
 }
-
-/** What a rule knows of a task. */
-export const factsOf = within((orm, a: { id: TaskId }) =>
-  orm
-    .select({
-      id: tasks.id,
-      title: tasks.title,
-      state: tasks.state,
-      priority: tasks.priority,
-      due: tasks.due,
-      dueTime: tasks.dueTime,
-      estimate: tasks.estimate,
-      rung: tasks.rung,
-      rungOf: tasks.rungOf,
-      closedAt: tasks.closedAt,
-      projectId: tasks.projectId,
-      project: projects.name,
-      client: { id: clients.id, short: clients.short, tier: clients.tier },
-      assignees: sql<number>`(select count(*) from ${taskAssignees} where ${taskAssignees.taskId} = ${tasks.id})`,
-    })
-    .from(tasks)
-    .leftJoin(projects, eq(projects.id, tasks.projectId))
-    .leftJoin(clients, eq(clients.id, sql`coalesce(${tasks.clientId}, ${projects.clientId})`))
-    .where(eq(tasks.id, a.id)),
-)
-export type TaskFacts = Row<typeof factsOf>
 
 /** A task made by a rule, if this one was. */
 export const madeByRule = within((orm, a: { task: TaskId }) =>

@@ -14,7 +14,7 @@ const rule = (
   const made = makeRule(l.engine, l.imogen, {
     name,
     ownerId: l.imogen.id,
-    definition: { trigger: 'late', conditions, rungs },
+    definition: { trigger: { kind: 'late' }, conditions, rungs },
   }).result
   switchRule(l.engine, l.imogen, made.id, true)
   return made.id
@@ -152,7 +152,7 @@ describe('rungs', () => {
     rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, tell('{task}'))], {
       match: 'all',
       of: [
-        { field: 'client tier', op: 'in', value: ['gold'] },
+        { field: 'client.tier', op: 'in', value: ['gold'] },
         { field: 'estimate', op: 'at-least', value: 60 },
       ],
     })
@@ -179,8 +179,8 @@ describe('rungs', () => {
         .map((r) => r.reasons[0])
         .sort(),
     ).toEqual([
-      'First to fail: client tier is one of gold: it was none',
-      'First to fail: estimate is at least 60: it was 30',
+      'First to fail: client: tier is Gold: it was none',
+      'First to fail: estimate is at least 1h: it was 30m',
     ])
   })
 })

@@ -1,22 +1,38 @@
 import type { RuleId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { fieldsIn } from '#core/text/merge.ts'
-import type { Action, RuleBody, RuleDefinition, RuleSheet, RunEntry, Who } from '#contract/rules.ts'
+import { isSettable } from '#core/fields/field.ts'
+import type { Arg } from '#contract/actions/action.ts'
+import { actionKind } from '#contract/actions/index.ts'
+import {
+  actionsOf,
+  type RuleBody,
+  type RuleDefinition,
+  type RuleSheet,
+  type RunEntry,
+  type Who,
+} from '#contract/rules.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { taskFields } from '../fields/queries.ts'
 import { activeMember, everybody, isActive, personName, teamById } from '../people/queries.ts'
+import { faultsIn, MERGE_FIELDS } from './run.ts'
 import { allRules, ruleById, runCount, runCounts, runLog, type RuleRecord } from './queries.ts'
 
-/** What merge fields of a rule's texts may name. */
-const FIELDS = new Set(['task', 'client', 'project', 'due', 'days late'])
 const DAYS_30 = 30 * 86_400_000
 
-const actionsIn = (definition: RuleDefinition): Action[] =>
-  definition.rungs.flatMap((rung) => rung.actions)
-const whoIn = (definition: RuleDefinition): Who[] =>
-  actionsIn(definition).flatMap((action) => ('who' in action ? [action.who] : []))
+/** The arguments of a rule's steps of one type, whatever they are called. */
+const argsIn = (definition: RuleDefinition, type: Arg['type']): unknown[] =>
+  actionsOf(definition).flatMap((action) => {
+    const values: Readonly<Record<string, unknown>> = { ...action }
+    const args: Readonly<Record<string, Arg>> = { ...actionKind(action.kind)?.args }
+    return Object.keys(args).flatMap((name) => (args[name]?.type === type ? [values[name]] : []))
+  })
+const isWho = (value: unknown): value is Who =>
+  typeof value === 'object' && value !== null && 'is' in value
+const whoIn = (definition: RuleDefinition): Who[] => argsIn(definition, 'who').filter(isWho)
 
 /** What stands in the way of rules; people are looked up once for many rules. */
 function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
@@ -43,7 +59,7 @@ function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
 function view(
   rule: RuleRecord,
   owner: string | null,
-  more: Pick<RuleSheet, 'warnings' | 'runs30' | 'lastRunAt'>,
+  more: Pick<RuleSheet, 'warnings' | 'faults' | 'runs30' | 'lastRunAt'>,
 ): RuleSheet {
   const { id, name, on, version, pausedBecause, definition, ownerId } = rule
   return {
@@ -68,6 +84,7 @@ export function listRules(engine: Engine, viewer: Viewer): RuleSheet[] {
   return allRules.all(reader).map(({ rule, owner }) =>
     view(rule, owner?.name ?? null, {
       warnings: warnings(rule),
+      faults: faultsIn(engine, rule),
       runs30: counts.get(rule.id)?.runs ?? 0,
       lastRunAt: counts.get(rule.id)?.last ?? null,
     }),
@@ -85,6 +102,7 @@ export function ruleSheet(engine: Engine, viewer: Viewer, id: RuleId): RuleSheet
   const counts = runCount.get(reader, { id, since: clock.now() - DAYS_30 })
   return view(rule, rule.ownerId === null ? null : personName(reader, rule.ownerId), {
     warnings: warner(engine)(rule),
+    faults: faultsIn(engine, rule),
     runs30: counts?.runs ?? 0,
     lastRunAt: counts?.last ?? null,
   })
@@ -95,14 +113,11 @@ function checkWho({ reader }: Engine, who: Who): void {
     refuse(
       'person-left',
       `${personName(reader, who.id) ?? 'That person'} has left; choose someone who is here.`,
-      'definition.rungs',
+      'definition',
     )
   if (who.is === 'team' && !teamById.get(reader, { id: who.id }))
-    refuse('no-such-team', 'That team does not exist.', 'definition.rungs')
+    refuse('no-such-team', 'That team does not exist.', 'definition')
 }
-
-const textOf = (action: Action): string =>
-  'text' in action ? action.text : action.kind === 'make-task' ? action.title : ''
 
 /** What the shapes cannot say: people are here, teams exist, merge fields have values. */
 function checkRule(engine: Engine, body: RuleBody): void {
@@ -113,15 +128,26 @@ function checkRule(engine: Engine, body: RuleBody): void {
       `${personName(engine.reader, body.ownerId) ?? 'The owner'} has left; a rule needs an owner who is here.`,
       'ownerId',
     )
-  for (const action of actionsIn(body.definition)) {
-    const unknown = fieldsIn(textOf(action)).find((field) => !FIELDS.has(field))
+  checkTrigger(engine, body.definition)
+  for (const { place, detail } of faultsIn(engine, body))
+    refuse('bad-condition', detail, `definition.conditions.${place}`)
+  for (const text of argsIn(body.definition, 'text')) {
+    const unknown = fieldsIn(String(text)).find((field) => !MERGE_FIELDS.has(field))
     if (unknown)
       refuse(
         'unknown-field',
-        `{${unknown}} has no value here; use ${[...FIELDS].map((f) => `{${f}}`).join(', ')}.`,
-        'definition.rungs',
+        `{${unknown}} has no value here; use ${[...MERGE_FIELDS].map((f) => `{${f}}`).join(', ')}.`,
+        'definition',
       )
   }
+}
+
+/** A field that a rule waits for is one that changes are told of. */
+function checkTrigger({ reader }: Engine, { trigger }: RuleDefinition): void {
+  if (trigger.kind !== 'changed') return
+  const field = taskFields(reader)(trigger.field)
+  if (!field || (!isSettable(field) && field.stored === null))
+    refuse('bad-trigger', 'Choose a field whose changes are told.', 'definition.trigger')
 }
 
 export function insertRule(engine: Engine, write: Writer, body: RuleBody, on: boolean): RuleId {

@@ -6,8 +6,10 @@ import { merge, servedPeriod } from '#core/text/merge.ts'
 import { richText } from '#core/text/rich.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { Makes } from '#contract/clockwork.ts'
-import type { Writer } from '../../engine/journal.ts'
-import { alarmByKey } from '../../engine/queries.ts'
+import type { AlarmKind } from '../../engine/handlers.ts'
+import { ENGINE, type Item, type Writer } from '../../engine/journal.ts'
+import { alarmByKey, type AlarmRow } from '../../engine/queries.ts'
+import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { clientById, isActive } from '../people/queries.ts'
 import { insertTask } from '../tasks/write.ts'
@@ -119,7 +121,7 @@ export function planSeries(engine: Engine, write: Writer, id: SeriesId): void {
 }
 
 /** An alarm of a series: one occurrence made, written into the run log, the next alarm put up. */
-export function runSeries(engine: Engine, id: SeriesId): void {
+function runSeries(engine: Engine, { itemId: id }: AlarmRow): void {
   const row = seriesById.get(engine.reader, { id })?.series
   engine.journal.change({ kind: 'series', id }, (write) => {
     const next = row?.on ? nextOccurrence(engine, row) : null
@@ -128,15 +130,10 @@ export function runSeries(engine: Engine, id: SeriesId): void {
       const moved = next.moved
         ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})`
         : ''
-      write.insert('runs', {
+      recordRun(write, {
         key: `series:${id}:${next.scheduled}`,
-        seriesId: id,
-        version: row.version,
-        itemKind: made.taskId === null ? 'project' : 'task',
-        itemId: made.taskId ?? made.projectId,
-        outcome: 'done',
-        at: write.at,
-        summary: `Made “${made.name}”`,
+        ...{ by: { series: id }, version: row.version, about: itemOf(made) },
+        ...{ outcome: 'done', summary: `Made “${made.name}”` },
         reasons: [
           `For ${sayDate(next.date)}${moved}`,
           row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
@@ -146,3 +143,24 @@ export function runSeries(engine: Engine, id: SeriesId): void {
     planSeries(engine, write, id)
   })
 }
+const itemOf = ({ taskId, projectId }: Made): Item | null =>
+  taskId !== null
+    ? { kind: 'task', id: taskId }
+    : projectId === null
+      ? null
+      : { kind: 'project', id: projectId }
+
+const HOUR = 3_600_000
+function seriesFailed({ journal }: Engine, alarm: AlarmRow, reason: string): void {
+  journal.change(ENGINE, (write) => {
+    write.update('alarms', alarm, { at: write.at + HOUR })
+    recordRun(write, {
+      key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
+      ...{ by: { series: alarm.itemId }, about: null, outcome: 'failed' },
+      summary: 'Could not make the next one; trying again in an hour',
+      reasons: [reason],
+    })
+  })
+}
+
+export const seriesKind: AlarmKind = { kind: 'series', run: runSeries, failed: seriesFailed }

@@ -4,6 +4,7 @@ import type { ProjectId, TaskId } from '#core/brands.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
 import { isGuestAccess } from '../../engine/viewer.ts'
+import { notify } from '../notices/notify.ts'
 import { personById, personName } from '../people/queries.ts'
 import { isAssigned, isFollowing } from '../tasks/queries.ts'
 import { titleOf } from './queries.ts'
@@ -84,14 +85,12 @@ export function tellMentionedOn(
 ): void {
   for (const { id, access } of fresh(engine, write, html, before))
     if (!isGuestAccess(access))
-      write.insert('notices', {
-        personId: id,
-        kind: 'mention',
-        body: `${nameOf(engine, write)} mentioned you on the project “${project.name}”`,
-        itemKind: 'project',
-        itemId: project.id,
-        at: write.at,
-      })
+      notify(write, [
+        {
+          ...{ to: id, kind: 'mention', about: { kind: 'project', id: project.id } },
+          text: `${nameOf(engine, write)} mentioned you on the project “${project.name}”`,
+        },
+      ])
 }
 
 /** Tells people who are newly mentioned, once each, and makes them followers of the task. */
@@ -108,14 +107,12 @@ export function tellMentioned(
   for (const { id: person, access } of told) {
     // Guests hear only of what was handed to them.
     if (isGuestAccess(access) && !isAssigned.get(engine.reader, { id: taskId, person })) continue
-    write.insert('notices', {
-      personId: person,
-      kind: 'mention',
-      body: `${nameOf(engine, write)} mentioned you on “${title}”`,
-      itemKind: 'task',
-      itemId: taskId,
-      at: write.at,
-    })
+    notify(write, [
+      {
+        ...{ to: person, kind: 'mention', about: { kind: 'task', id: taskId } },
+        text: `${nameOf(engine, write)} mentioned you on “${title}”`,
+      },
+    ])
     if (!isFollowing.get(engine.reader, { id: taskId, person }))
       write.insert('taskFollowers', { taskId, personId: person })
   }

@@ -30,7 +30,7 @@ describe('what happened to a task, in words', () => {
           patch: { due: '2026-12-03', dueTime: '15:00' },
           seen: null,
         }).result,
-      ['due date none → Thu 3 Dec; due time none → 15:00'],
+      ['due none → Thu 3 Dec; due time none → 15:00'],
     ],
     [
       'people',

@@ -1,4 +1,6 @@
 import type { ClientId, PersonId, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
+import { fieldNamed } from '#core/fields/catalogue.ts'
+import { keptValue } from '#core/fields/parse.ts'
 import { refuse } from '#core/refusal.ts'
 import type { TaskPatch } from '#contract/tasks.ts'
 import type { Reader } from '../../database/query.ts'
@@ -102,6 +104,15 @@ function checkClient(reader: Reader, id: ClientId): void {
     refuse('no-such-client', `There is no client ${id}.`, 'clientId')
 }
 
+/** Plain fields are there and take what they are given. @throws Refusal `field-gone`, `bad-value` */
+function checkPlain({ values = {} }: TaskPatch): void {
+  for (const [name, value] of Object.entries(values)) {
+    const field = fieldNamed('task', name)
+    if (!field?.plain) refuse('field-gone', `There is no field “${name}” to set.`, 'values')
+    keptValue(field, value)
+  }
+}
+
 /** A parent must be there to be seen, and not be the task itself or one under it. */
 function checkParent(engine: Engine, viewer: Viewer, parent: TaskId, own: TaskId | null): void {
   if (!taskRow(engine, viewer, parent))
@@ -123,6 +134,7 @@ export function checkPatch(
   if (isGuest(viewer) && Object.keys(patch).some((field) => !GUEST_FIELDS.has(field)))
     refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
   checkAssignees(reader, patch, context)
+  checkPlain(patch)
   checkPeople(reader, patch.followers ?? [], 'followers')
   checkTags(reader, patch.tags ?? [])
   if (patch.clientId) checkClient(reader, patch.clientId)

@@ -1,7 +1,8 @@
 import { sql, type SQL, type SQLWrapper } from 'drizzle-orm'
-import { customId, customSpec, enteredId, enteredSpec, TASK_FIELDS } from '#contract/fields.ts'
-import type { FieldSpec, TaskField } from '#contract/fields.ts'
-import type { Reader } from '../../database/query.ts'
+import type { SQLiteColumn } from 'drizzle-orm/sqlite-core'
+import { customId, enteredId } from '#contract/fields.ts'
+import type { Asked, Now } from '#core/conditions/ask.ts'
+import type { Field } from '#core/fields/field.ts'
 import { caseless, counted } from '../../database/sql.ts'
 import {
   attachments,
@@ -19,7 +20,10 @@ import {
   tasks,
   taskTags,
 } from '../../database/tables/index.ts'
-import { fieldRow } from '../fields/queries.ts'
+import { atLeastDaysLate, lateOn } from './late.ts'
+import { PLACES, type Place } from './places.ts'
+
+/** Fields of tasks as SQL: what each is asked by, ordered by and kept in. */
 
 /** Tables that a field's expression needs beside the tasks. */
 export type Join = 'project' | 'client' | 'state'
@@ -31,7 +35,7 @@ export const JOINS: Readonly<Record<Join, SQL>> = {
 /** In the order they must stand: a client may be the project's. */
 export const JOIN_ORDER: readonly Join[] = ['project', 'client', 'state']
 
-/** Rows of another table of which a task may have several: the table, and its link to the task. */
+/** Rows of another table of which a task may have several: where they are, and their link to it. */
 export interface Many {
   readonly table: SQLWrapper
   readonly taskId: SQLWrapper
@@ -39,14 +43,27 @@ export interface Many {
 
 /** A field as SQL: one value, or one of `many` on rows of another table. */
 export interface FieldSql {
-  readonly spec: FieldSpec
   readonly needs: readonly Join[]
   /** The value that tests compare and groups are keyed by. */
   readonly value: SQLWrapper
   /** What orders rows where that is not the value; nulls last. */
   readonly order?: readonly SQLWrapper[]
   readonly many?: Many
+  /** Decides a test where comparing the value does not. */
+  readonly test?: (asked: Asked) => SQL
 }
+/** What is told of a field: much of it follows from the firm's day. */
+type Told = FieldSql | ((now: Now & { readonly time: string }) => FieldSql)
+
+const one = (value: SQLWrapper, needs: readonly Join[] = [], ...order: SQLWrapper[]): FieldSql => ({
+  needs,
+  value,
+  ...(order.length && { order }),
+})
+const many = (value: SQLWrapper, table: Many['table'], taskId: Many['taskId']): FieldSql => ({
+  ...{ needs: [], value },
+  many: { table, taskId },
+})
 
 const PRIORITY_ORDER = sql`case ${tasks.priority} when 'urgent' then 0 when 'high' then 1 when 'normal' then 2
   else 3 end`
@@ -56,78 +73,143 @@ const PHASE_ORDER = sql`(select ${phases.position} from ${phases} where ${phases
 const entered = (stateId?: number) =>
   sql`(select max(${stateDates.at}) from ${stateDates} where ${stateDates.taskId} = ${tasks.id}
     ${stateId === undefined ? sql`` : sql`and ${stateDates.stateId} = ${stateId}`})`
+const items = sql`from ${checklistItems} where ${checklistItems.taskId} = ${tasks.id}`
+const subtasks = (more: SQL = sql``) =>
+  counted(
+    sql`from ${tasks} "child" where "child"."parentId" = ${tasks.id} and "child"."archivedAt" is null ${more}`,
+  )
+/** The Monday of a date's week, in days. */
+const monday = (date: SQLWrapper | string) => sql`julianday(date(${date}, '-6 days', 'weekday 1'))`
+const due = sql`${tasks.due}`
 
-const one = (value: SQLWrapper, needs: readonly Join[] = [], ...order: SQLWrapper[]) => ({
-  needs,
-  value,
-  ...(order.length && { order }),
-})
-
-type Asked = Exclude<TaskField, 'words' | 'late'>
-/** `words` and `late` are tests and no values: filter.ts knows them. */
-const ASKED: Readonly<Record<Asked, Omit<FieldSql, 'spec'>>> = {
+const TASK_SQL: Readonly<Record<string, Told>> = {
   id: one(tasks.id),
   title: one(tasks.title, [], caseless(tasks.title)),
+  description: one(sql`plain_text(${tasks.description})`),
   state: one(tasks.stateId, ['state'], states.setId, states.position),
   kind: one(tasks.state),
   priority: one(tasks.priority, [], PRIORITY_ORDER),
   assignee: {
-    ...one(taskAssignees.personId, [], FIRST_ASSIGNEE),
-    many: { table: taskAssignees, taskId: taskAssignees.taskId },
+    ...many(taskAssignees.personId, taskAssignees, taskAssignees.taskId),
+    order: [FIRST_ASSIGNEE],
   },
-  follower: {
-    ...one(taskFollowers.personId),
-    many: { table: taskFollowers, taskId: taskFollowers.taskId },
-  },
+  follower: many(taskFollowers.personId, taskFollowers, taskFollowers.taskId),
   creator: one(tasks.creatorId),
   client: one(
     sql`coalesce(${tasks.clientId}, ${projects.clientId})`,
     ['project', 'client'],
     clients.name,
   ),
-  tier: one(clients.tier, ['project', 'client']),
   project: one(tasks.projectId, ['project'], projects.name),
   phase: one(tasks.phaseId, [], PHASE_ORDER),
-  tag: { ...one(taskTags.tagId), many: { table: taskTags, taskId: taskTags.taskId } },
+  tag: many(taskTags.tagId, taskTags, taskTags.taskId),
   template: one(projects.templateId, ['project']),
   series: one(sql`coalesce(${tasks.seriesId}, ${projects.seriesId})`, ['project']),
+  parent: one(tasks.parentId),
+  subtask: one(sql`(${tasks.parentId} is not null)`),
   start: one(tasks.start),
   due: one(tasks.due, [], tasks.due, sql`${tasks.dueTime} is null`, tasks.dueTime),
   week: one(tasks.due),
   month: one(tasks.due),
+  'first-due': one(tasks.firstDue),
   created: one(tasks.createdAt),
   closed: one(tasks.closedAt),
   entered: one(entered()),
-  estimate: one(tasks.estimate),
+  reviewed: one(tasks.reviewedAt),
+  late: (now) => one(lateOn(now)),
+  // The calendar is not in the tables: days are counted as a bound on the due.
+  'days-late': (now) => ({
+    ...one(sql`iif(${lateOn(now)}, julianday(${now.today}) - julianday(${due}), 0)`),
+    test: atLeastDaysLate(now),
+  }),
+  'days-left': ({ today }) => one(sql`cast(julianday(${due}) - julianday(${today}) as integer)`),
+  'weeks-left': ({ today }) => one(sql`cast((${monday(due)} - ${monday(today)}) / 7 as integer)`),
+  postponed: one(tasks.postponed),
+  rung: one(tasks.rung),
   open: one(sql`(${tasks.closedAt} is null)`),
   archived: one(sql`(${tasks.archivedAt} is not null)`),
-  subtask: one(sql`(${tasks.parentId} is not null)`),
-  parent: one(tasks.parentId),
-  rung: one(tasks.rung),
+  estimate: one(tasks.estimate),
+  steps: one(counted(items)),
+  ticked: one(sql`(select 100 * sum(${checklistItems.done}) / count(*) ${items})`),
+  'count:people': one(
+    counted(sql`from ${taskAssignees} where ${taskAssignees.taskId} = ${tasks.id}`),
+  ),
+  'count:open-subtasks': one(subtasks(sql`and "child"."closedAt" is null`)),
+  'count:subtasks': one(subtasks()),
   files: one(counted(sql`from ${attachments} where ${attachments.taskId} = ${tasks.id}`)),
   comments: one(counted(sql`from ${comments} where ${comments.taskId} = ${tasks.id}`)),
-  steps: one(counted(sql`from ${checklistItems} where ${checklistItems.taskId} = ${tasks.id}`)),
 }
-const isAsked = (name: string): name is Asked => Object.hasOwn(ASKED, name)
+
+/** The columns of fields that are a column and nothing more, by the field's name. */
+const COLUMNS = new Map<string, SQLiteColumn>()
+/** Says which column a field is kept in that is nothing more. */
+export const keptIn = (name: string, column: SQLiteColumn): void => void COLUMNS.set(name, column)
+/** Fields that rows carry among their values. */
+export const plainColumns = (): [string, SQLiteColumn][] => [...COLUMNS]
 
 /** Types of custom fields whose values are kept as text. */
 const AS_TEXT: ReadonlySet<string> = new Set(['text', 'link', 'date', 'choice'])
-
-function customSql(reader: Reader, id: number): FieldSql | undefined {
-  const field = fieldRow(reader, id)
-  if (!field) return undefined
-  const spec = customSpec(field)
-  const column = AS_TEXT.has(spec.type) ? fieldValues.text : fieldValues.number
+function customSql({ type }: Field<'task'>, id: number): FieldSql {
+  const column = AS_TEXT.has(type) ? fieldValues.text : fieldValues.number
   const value = sql`(select ${column} from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id}
     and ${fieldValues.fieldId} = ${id})`
-  return { spec, needs: [], value: spec.type === 'flag' ? sql`coalesce(${value}, 0)` : value }
+  return one(type === 'yes-no' ? sql`coalesce(${value}, 0)` : value)
 }
 
-/** The SQL of a field by its name; undefined for one that is not (or no longer) there. */
-export function fieldSql(reader: Reader, name: string): FieldSql | undefined {
+/** A field of a place's place: `name`, `client.tier`. */
+function placed(place: Place, path: readonly string[]): SQLWrapper | undefined {
+  const [name = '', ...rest] = path
+  const found = place.fields[name]
+  if (!found || rest.length === 0) return found?.value
+  const next = found.to === undefined ? undefined : PLACES[found.to]
+  const inner = next && placed(next, rest)
+  return inner && sql`(select ${inner} from ${next.table} where ${next.id} = ${found.value})`
+}
+
+/** What a task belongs to, by the field that leads there; the people on it are several. */
+function walkedSql(
+  path: readonly string[],
+  field: Field<'task'>,
+  now: SqlNow,
+): FieldSql | undefined {
+  const [first = '', ...rest] = path
+  const from = told(first, now)
+  const place = PLACES[LEADS[first] ?? '']
+  const inner = place && placed(place, rest)
+  if (!from || !place || !inner) return undefined
+  if (from.many) {
+    const table = sql`${from.many.table} join ${place.table} on ${place.id} = ${from.value}`
+    return many(inner, table, from.many.taskId)
+  }
+  const value = sql`(select ${inner} from ${place.table} where ${place.id} = ${from.value})`
+  return one(value, from.needs, ...(field.type === 'text' ? [caseless(value)] : []))
+}
+const LEADS: Readonly<Record<string, string>> = {
+  ...{
+    project: 'project',
+    client: 'client',
+    phase: 'phase',
+    creator: 'person',
+    assignee: 'person',
+  },
+}
+
+export type SqlNow = Now & { readonly time: string }
+function told(name: string, now: SqlNow): FieldSql | undefined {
+  const known = Object.hasOwn(TASK_SQL, name) ? TASK_SQL[name] : undefined
+  if (known) return typeof known === 'function' ? known(now) : known
+  const column = COLUMNS.get(name)
+  return column && one(column)
+}
+
+/** The SQL of a field; undefined for one that SQL cannot ask. */
+export function fieldSql(field: Field<'task'>, now: SqlNow): FieldSql | undefined {
+  const { name } = field
   const id = customId(name)
-  if (id !== null) return customSql(reader, id)
+  if (id !== null) return customSql(field, id)
   const stateId = enteredId(name)
-  if (stateId !== null) return { spec: enteredSpec(''), needs: [], value: entered(stateId) }
-  return isAsked(name) ? { spec: TASK_FIELDS[name], ...ASKED[name] } : undefined
+  if (stateId !== null) return one(entered(stateId))
+  return (
+    told(name, now) ?? (name.includes('.') ? walkedSql(name.split('.'), field, now) : undefined)
+  )
 }

@@ -1,17 +1,19 @@
-import { sql, type SQL } from 'drizzle-orm'
-import { addDays, toInstant } from '#core/calendar/dates.ts'
-import { span, type When } from '#core/query/when.ts'
+import { sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { boundsOf, listFor, planned, type Asked, type Plan } from '#core/conditions/ask.ts'
+import { isGroup, testsOf, type Fault, type Group } from '#core/conditions/condition.ts'
+import type { Field } from '#core/fields/field.ts'
 import { Refusal } from '#core/refusal.ts'
-import { OPS, TASK_FIELDS, type FieldType } from '#contract/fields.ts'
-import type { Clause, Fault, Filter, Scope } from '#contract/query.ts'
+import type { Scope } from '#contract/query.ts'
 import { anywhere, like } from '../../database/sql.ts'
 import { openAssignments, projects, taskAssignees, tasks } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
+import { fieldsFor } from '../fields/queries.ts'
 import { taskWords } from '../search/queries.ts'
 import { matchWords } from '../search/words.ts'
-import { fieldSql, type FieldSql, type Join } from './fields.ts'
-import { lateIn } from './late.ts'
+import { fieldSql, type FieldSql, type Join, type SqlNow } from './fields.ts'
+
+/** Conditions as SQL: the other reading of them is core/conditions/compile.ts. */
 
 /** A condition over the tasks with the tables it needs. */
 export interface Where {
@@ -19,206 +21,167 @@ export interface Where {
   readonly needs: Set<Join>
   readonly faults: Fault[]
 }
-type Value = string | number
 const TRUE = sql`1`
 const not = (condition: SQL): SQL => sql`not ${condition}`
-const values = (list: readonly Value[]): SQL =>
+/** What is null, because nothing is there to compare, does not hold. */
+const total = (condition: SQL): SQL => sql`coalesce(${condition}, 0)`
+const values = (list: readonly (string | number)[]): SQL =>
   sql`(${sql.join(
     list.map((value) => sql`${value}`),
     sql`, `,
   )})`
 
-/** What a clause is read against. */
+/** What conditions are asked of: the firm's day, and who asks. */
+export const nowFor = ({ firm }: Engine, me: number | null): SqlNow => {
+  const { date: today, time } = firm.nowLocal()
+  return { today, time, zone: firm.zone(), calendar: firm.calendar(), me }
+}
+
+/** What a test is read against. */
 interface Reading {
-  readonly engine: Engine
-  readonly viewer: Viewer
-  readonly needs: Set<Join>
+  readonly now: SqlNow
   /** All that is asked for is open and in no archive: people's work is found by their open work. */
   readonly openOnly: boolean
 }
 
-const nameOf = (field: string): string =>
-  Object.entries(TASK_FIELDS).find(([name]) => name === field)?.[1].name ?? field
-function wrong(clause: Clause, want: string): never {
-  throw new Refusal('bad-filter', `“${nameOf(clause.field)}” needs ${want}.`)
+const words = (value: SQLWrapper, { text, whole }: Asked & { of: 'words' }): SQL =>
+  whole ? sql`${value} = ${text} collate nocase` : like(value, anywhere(text))
+
+const COMPARES = {
+  is: sql`=`,
+  'at-least': sql`>=`,
+  'at-most': sql`<=`,
+  above: sql`>`,
+  below: sql`<`,
 }
-
-/** The list that a clause names; `me` stands for whoever asks. */
-function listOf({ viewer }: Reading, clause: Clause, type: FieldType): readonly Value[] {
-  const { value } = clause
-  const isValue = (each: unknown): each is Value =>
-    typeof each === 'string' || typeof each === 'number'
-  const list = Array.isArray(value)
-    ? value.filter(isValue)
-    : isValue(value)
-      ? [value]
-      : wrong(clause, 'a list of values')
-  return type === 'people' ? list.map((each) => (each === 'me' ? viewer.id : each)) : list
-}
-
-function inList(reading: Reading, field: FieldSql, list: readonly Value[]): SQL {
-  const { many, value } = field
-  if (!many) return sql`${value} in ${values(list)}`
-  // A person's open work is one look-up; all they ever had grows with the years.
-  return reading.openOnly && many.table === taskAssignees
-    ? sql`${tasks.id} in (select ${openAssignments.taskId} from ${openAssignments}
-      where ${openAssignments.personId} in ${values(list)})`
-    : sql`exists (select 1 from ${many.table} where ${many.taskId} = ${tasks.id} and ${value} in ${values(list)})`
-}
-
-function notInList(reading: Reading, field: FieldSql, list: readonly Value[]): SQL {
-  const found = inList({ ...reading, openOnly: false }, field, list)
-  return field.many ? not(found) : sql`(${field.value} is null or ${not(found)})`
-}
-
-const filled = ({ many, value }: FieldSql): SQL =>
-  many
-    ? sql`exists (select 1 from ${many.table} where ${many.taskId} = ${tasks.id})`
-    : sql`(${value} is not null and ${value} <> '')`
-
-const containing = ({ value }: FieldSql, clause: Clause): SQL =>
-  sql`coalesce(${like(value, anywhere(String(clause.value ?? '')))}, 0)`
-
-function numberOf(clause: Clause): number {
-  return typeof clause.value === 'number' ? clause.value : wrong(clause, 'a number')
-}
-
-const isWhen = (value: Clause['value']): value is When =>
-  typeof value === 'string' || (typeof value === 'object' && !Array.isArray(value))
-
-function dateTest({ engine }: Reading, field: FieldSql, clause: Clause): SQL {
-  const { firm } = engine
-  if (!isWhen(clause.value)) return wrong(clause, 'a date')
-  const { first, last } = span(clause.value, firm.today(), firm.calendar())
-  const next = addDays(last, 1)
-  // Moments are asked about by the local day they fell on.
-  const moment = field.spec.type === 'instant'
-  const from = moment ? toInstant(first, null, firm.zone()) : first
-  const past = moment ? toInstant(next, null, firm.zone()) : next
-  const { value } = field
-  if (clause.op === 'before') return sql`${value} < ${from}`
-  if (clause.op === 'after') return sql`${value} >= ${past}`
+function onDay(
+  value: SQLWrapper,
+  { when, by }: Asked & { of: 'day' },
+  moment: boolean,
+  now: SqlNow,
+) {
+  const { from, past } = boundsOf(when, moment, now)
+  if (by === 'before') return sql`${value} < ${from}`
+  if (by === 'after') return sql`${value} >= ${past}`
   return sql`(${value} >= ${from} and ${value} < ${past})`
 }
 
-/** How each operation reads; those not named here are about dates. */
-const TESTS: Readonly<Record<string, (r: Reading, field: FieldSql, clause: Clause) => SQL>> = {
-  in: (r, field, clause) => {
-    const list = listOf(r, clause, field.spec.type)
-    return list.length ? inList(r, field, list) : TRUE
-  },
-  'not-in': (r, field, clause) => {
-    const list = listOf(r, clause, field.spec.type)
-    return list.length ? notInList(r, field, list) : TRUE
-  },
-  filled: (_, field) => filled(field),
-  empty: (_, field) => not(filled(field)),
-  has: (_, field, clause) => containing(field, clause),
-  'has-not': (_, field, clause) => not(containing(field, clause)),
-  is: (_, { spec, value }, clause) =>
-    spec.type === 'flag'
-      ? sql`${value} = ${clause.value === false ? 0 : 1}`
-      : sql`${value} = ${numberOf(clause)}`,
-  'at-least': (_, { value }, clause) => sql`${value} >= ${numberOf(clause)}`,
-  'at-most': (_, { value }, clause) => sql`${value} <= ${numberOf(clause)}`,
-}
-
-function wordsTest({ op, value }: Clause): SQL {
-  const match = matchWords(String(value ?? ''))
-  if (match === null) return TRUE
-  return op === 'has-not' ? not(taskWords(match)) : taskWords(match)
-}
-
-function clauseSql(reading: Reading, clause: Clause): SQL {
-  const { engine, needs } = reading
-  if (clause.field === 'late') {
-    const late = lateIn(engine.firm.nowLocal())
-    return clause.value === false ? not(late) : late
+/** What one value of a field must be; null where there is none, as SQL compares. */
+function valueTest(field: Field<'task'>, value: SQLWrapper, means: Asked, { now }: Reading): SQL {
+  switch (means.of) {
+    case 'list': {
+      const list = listFor(means.list, now.me)
+      return list.length ? sql`${value} in ${values(list)}` : sql`0`
+    }
+    case 'words':
+      return words(value, means)
+    case 'filled':
+      return sql`(${value} is not null and ${value} <> '')`
+    case 'amount':
+      return sql`${value} ${COMPARES[means.by]} ${means.number}`
+    case 'truth':
+      return means.is ? sql`${value}` : not(total(sql`${value}`))
+    case 'day':
+      return onDay(value, means, field.type === 'moment', now)
   }
-  if (clause.field === 'words') return wordsTest(clause)
-  const field = fieldSql(engine.reader, clause.field)
-  if (!field)
-    throw new Refusal(
-      'field-gone',
-      'This field is not there any more; take it out, or choose another.',
-    )
-  if (!OPS[field.spec.type].some((o) => o.op === clause.op))
-    throw new Refusal('bad-filter', `“${field.spec.name}” cannot be asked like that.`)
-  for (const join of field.needs) needs.add(join)
-  return (TESTS[clause.op] ?? dateTest)(reading, field, clause)
 }
 
-const isGroup = (each: Clause | Filter): each is Filter => 'match' in each
-const asks = (filter: Filter, field: string): boolean =>
-  filter.of.some((each) => (isGroup(each) ? asks(each, field) : each.field === field))
+/** A test of a field, its opposite left aside. */
+function testSql(field: Field<'task'>, of: FieldSql, means: Asked, reading: Reading): SQL {
+  if (of.test) return of.test(means)
+  const test = valueTest(field, of.value, means, reading)
+  if (!of.many) return test
+  const { table, taskId } = of.many
+  // A person's open work is one look-up; all they ever had grows with the years.
+  return reading.openOnly && table === taskAssignees && means.of === 'list'
+    ? sql`${tasks.id} in (select ${openAssignments.taskId} from ${openAssignments}
+        where ${openAssignments.personId} in ${values(listFor(means.list, reading.now.me))})`
+    : sql`exists (select 1 from ${table} where ${taskId} = ${tasks.id} and ${test})`
+}
+
+/** Words anywhere, found by their index. */
+function wordsSql(means: Asked): SQL | null {
+  const match = means.of === 'words' ? matchWords(means.text) : null
+  return match === null ? null : taskWords(match)
+}
+
+/** One test, total or not as it is needed: under `none` nothing must be left undecided. */
+type Piece = (decided: boolean) => SQL
+function piece(
+  field: Field<'task'>,
+  means: Asked,
+  reading: Reading,
+  needs: Set<Join>,
+): Piece | null {
+  const opposite = 'not' in means && means.not
+  const say =
+    (test: SQL): Piece =>
+    (decided) =>
+      opposite ? not(total(test)) : decided ? total(test) : test
+  if (field.type === 'words') {
+    const found = wordsSql(means)
+    return found && say(found)
+  }
+  const of = fieldSql(field, reading.now)
+  if (!of) throw new Refusal('bad-filter', `“${field.label}” cannot be asked in lists.`)
+  for (const join of of.needs) needs.add(join)
+  return say(testSql(field, of, means, opposite ? { ...reading, openOnly: false } : reading))
+}
+
+const asks = (filter: Group, field: string): boolean =>
+  [...testsOf(filter)].some((test) => test.field === field)
 /** Whether all that a filter finds is open. */
-const onlyOpen = (filter: Filter): boolean =>
+const onlyOpen = (filter: Group): boolean =>
   filter.match === 'all' &&
   filter.of.some((each) => !isGroup(each) && each.field === 'open' && each.value !== false)
 
 /** Whether people's work is found by their open work: nothing closed or archived is asked for. */
-export const asksOpenOnly = (filter: Filter): boolean =>
+export const asksOpenOnly = (filter: Group): boolean =>
   onlyOpen(filter) && !asks(filter, 'archived')
+
+function together(plan: Plan<Piece>, decided: boolean): SQL {
+  if ('test' in plan) return plan.test(decided)
+  const { match, of } = plan
+  if (of.length === 0) return TRUE
+  const inner = decided || match === 'none'
+  const joined = sql`(${sql.join(
+    of.map((part) => sql`(${together(part, inner)})`),
+    match === 'all' ? sql` and ` : sql` or `,
+  )})`
+  return match === 'none' ? not(joined) : joined
+}
 
 /**
  * A filter as SQL. What cannot be asked (a field that is gone, a value that does not fit) is left
  * out and named in `faults` with its place, so that the rest still holds.
  */
-export function filterSql(engine: Engine, viewer: Viewer, filter: Filter): Where {
+export function filterSql(engine: Engine, viewer: Viewer, filter: Group): Where {
   const needs = new Set<Join>()
-  const faults: Fault[] = []
-  const reading: Reading = { engine, viewer, needs, openOnly: asksOpenOnly(filter) }
-  const one = (clause: Clause, place: string): SQL[] => {
-    try {
-      return [clauseSql(reading, clause)]
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error
-      faults.push({ place, detail: error.message })
-      return []
-    }
-  }
-  const build = (group: Filter, place: string): SQL => {
-    const parts = group.of.flatMap((each, i) => {
-      const here = place ? `${place}.${i}` : String(i)
-      return isGroup(each) ? [build(each, here)] : one(each, here)
-    })
-    if (parts.length === 0) return TRUE
-    const joined = sql`(${sql.join(
-      parts.map((part) => sql`(${part})`),
-      group.match === 'all' ? sql` and ` : sql` or `,
-    )})`
-    return group.match === 'none' ? not(joined) : joined
-  }
-  const built = build(filter, '')
+  const reading: Reading = { now: nowFor(engine, viewer.id), openOnly: asksOpenOnly(filter) }
+  const { plan, faults } = planned(filter, fieldsFor(engine.reader, viewer), (field, means) =>
+    piece(field, means, reading, needs),
+  )
+  const built = plan ? together(plan, false) : TRUE
   const whole = asks(filter, 'archived') ? built : sql`${tasks.archivedAt} is null and ${built}`
-  return { sql: whole, needs, faults }
+  return { sql: whole, needs, faults: [...faults] }
 }
 
 /** The tasks of a scope, as a condition over the tasks. */
-export function scopeSql(
-  scope: Scope,
-  openOnly: boolean,
-): { readonly sql: SQL; readonly needs: readonly Join[] } {
+export function scopeSql(scope: Scope, openOnly: boolean): SQL {
   switch (scope.of) {
     case 'firm':
-      return { sql: TRUE, needs: [] }
+      return TRUE
     case 'project':
-      return { sql: sql`${tasks.projectId} = ${scope.id}`, needs: [] }
+      return sql`${tasks.projectId} = ${scope.id}`
     case 'client':
-      return {
-        sql: sql`(${tasks.clientId} = ${scope.id} or (${tasks.clientId} is null
-          and ${tasks.projectId} in
-            (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`,
-        needs: [],
-      }
+      return sql`(${tasks.clientId} = ${scope.id} or (${tasks.clientId} is null
+        and ${tasks.projectId} in
+          (select ${projects.id} from ${projects} where ${projects.clientId} = ${scope.id})))`
     case 'person': {
       const [table, taskId, personId] = openOnly
         ? [openAssignments, openAssignments.taskId, openAssignments.personId]
         : [taskAssignees, taskAssignees.taskId, taskAssignees.personId]
-      return {
-        sql: sql`${tasks.id} in (select ${taskId} from ${table} where ${personId} = ${scope.id})`,
-        needs: [],
-      }
+      return sql`${tasks.id} in (select ${taskId} from ${table} where ${personId} = ${scope.id})`
     }
   }
 }

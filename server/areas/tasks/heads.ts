@@ -2,9 +2,9 @@ import { and, asc, desc, eq, inArray, isNull, or, sql } from 'drizzle-orm'
 import type { ProjectId } from '#core/brands.ts'
 import { dueGroup, mondayOf, sayWeek, TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
 import { sayMonth } from '#core/text/speak.ts'
-import { customId } from '#contract/fields.ts'
+import type { Field, Target } from '#core/fields/field.ts'
+import type { FieldType } from '#core/fields/types.ts'
 import type { TaskQuery } from '#contract/query.ts'
-import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES, TIERS } from '#contract/words.ts'
 import { ready } from '../../database/query.ts'
 import { seesProject } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -20,7 +20,6 @@ import {
 } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
-import { fieldRow } from '../fields/queries.ts'
 import { allStates, FIRM_SET, setOf, statesOf } from '../states/queries.ts'
 
 /** The heads that groups of a list stand under. */
@@ -41,7 +40,10 @@ interface Asked {
   readonly engine: Engine
   readonly viewer: Viewer
   readonly query: TaskQuery
+  readonly field: Field<'task'>
   readonly keys: string
+  /** Guests learn no names by it. */
+  readonly guarded: boolean
 }
 
 const peopleHeads = ready((orm, a: { ids: string; every: boolean }) =>
@@ -182,48 +184,19 @@ function datedHeads(keyOf: (due: string) => string, nameOf: (key: string) => str
   }
 }
 
-function customHeads({ engine: { reader }, viewer, query, keys }: Asked): Heads {
-  const field = fieldRow(reader, customId(query.group ?? '') ?? 0)
-  if (field?.kind === 'choice')
-    return fixed(
-      (field.options.choices ?? []).map((c) => ({ key: c.key, name: c.name, colour: c.colour })),
-      none('Not chosen'),
-    )
-  if (field?.kind === 'yes-no') {
-    const no = { key: 0, name: `${field.name}: no` }
-    return fixed([{ key: 1, name: `${field.name}: yes` }, no], no)
-  }
-  const named = isGuest(viewer)
-    ? [{ key: viewer.id, name: viewer.name }]
-    : peopleHeads.all(reader, { ids: keys, every: query.every })
-  return fixed(named, none('Nobody'))
-}
+/** People; guests know of themselves. */
+const peopleAsked = ({ engine: { reader }, viewer, query, keys, guarded }: Asked): Heads =>
+  fixed(
+    guarded && isGuest(viewer)
+      ? [{ key: viewer.id, name: viewer.name }]
+      : peopleHeads.all(reader, { ids: keys, every: query.every }),
+    none('Nobody'),
+  )
 
-const everybody = ({ engine: { reader }, query, keys }: Asked): Heads =>
-  fixed(peopleHeads.all(reader, { ids: keys, every: query.every }), none('Nobody'))
-const capital = (word: string): string => `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`
-
-const HEADS: Readonly<Record<string, (asked: Asked) => Heads>> = {
-  state: stateHeads,
-  kind: () =>
-    fixed(
-      STATES.map((key) => ({ key, name: STATE_NAMES[key], colour: key })),
-      none('In no state'),
-    ),
-  priority: () =>
-    fixed(
-      [...PRIORITIES].reverse().map((key) => ({ key, name: PRIORITY_NAMES[key] })),
-      none('No priority'),
-    ),
-  assignee: everybody,
-  creator: everybody,
+/** What groups by an item stand under, by the kind of item. */
+const ITEMS: Readonly<Partial<Record<Target, (asked: Asked) => Heads>>> = {
   client: ({ engine: { reader }, query, keys }) =>
     fixed(clientHeads.all(reader, { ids: keys, every: query.every }), none('No client')),
-  tier: () =>
-    fixed(
-      TIERS.map((key) => ({ key, name: capital(key) })),
-      none('No client'),
-    ),
   project: (asked) => fixed(projectsAsked(asked), none('In no project')),
   phase: ({ engine: { reader }, viewer, query, keys }) =>
     fixed(
@@ -232,12 +205,14 @@ const HEADS: Readonly<Record<string, (asked: Asked) => Heads>> = {
         : phaseHeads.all(reader, { ids: keys, sight: sightOf(viewer) }),
       none('In no phase'),
     ),
-  tag: ({ engine: { reader } }) => fixed(tagHeads.all(reader), none('No tag')),
   template: ({ engine: { reader }, query, keys }) =>
     fixed(templateHeads.all(reader, { ids: keys, every: query.every }), none('From no template')),
   series: ({ engine: { reader }, query, keys }) =>
     fixed(seriesHeads.all(reader, { ids: keys, every: query.every }), none('From no series')),
-  due: dueHeads,
+}
+/** What groups by a date stand under. */
+const DATES: Readonly<Record<NonNullable<Field['heads']>, (asked: Asked) => Heads>> = {
+  standing: dueHeads,
   week: () => datedHeads(mondayOf, sayWeek),
   month: () =>
     datedHeads(
@@ -245,15 +220,38 @@ const HEADS: Readonly<Record<string, (asked: Asked) => Heads>> = {
       (key) => `${sayMonth(key)} ${key.slice(0, 4)}`,
     ),
 }
+const choices = ({ field }: Asked): Heads =>
+  fixed(
+    (field.choices ?? []).map(({ value, name, colour }) => ({
+      ...{ key: value, name },
+      ...(colour !== undefined && { colour }),
+    })),
+    none('Not chosen'),
+  )
+function truths({ field }: Asked): Heads {
+  const no = { key: 0, name: `${field.label}: no` }
+  return fixed([{ key: 1, name: `${field.label}: yes` }, no], no)
+}
 
-/** The heads that a query's groups can have, given the values that occur. */
+const HEADS: Readonly<Partial<Record<FieldType, (asked: Asked) => Heads>>> = {
+  state: stateHeads,
+  choice: choices,
+  'yes-no': truths,
+  person: peopleAsked,
+  people: peopleAsked,
+  tags: ({ engine: { reader } }) => fixed(tagHeads.all(reader), none('No tag')),
+  item: (asked) => ITEMS[asked.field.to ?? 'task']?.(asked) ?? fixed([], none('None')),
+  date: (asked) => DATES[asked.field.heads ?? 'standing'](asked),
+}
+
+/** The heads that groups of a field can have, given the values that occur. */
 export function headsOf(
   engine: Engine,
   viewer: Viewer,
-  query: TaskQuery,
+  { query, field }: Pick<Asked, 'query' | 'field'>,
   keys: Iterable<Key>,
 ): Heads {
   const ids = JSON.stringify([...new Set(keys)].filter((key) => typeof key === 'number'))
-  const asked: Asked = { engine, viewer, query, keys: ids }
-  return (HEADS[query.group ?? ''] ?? customHeads)(asked)
+  const asked = { engine, viewer, query, field, keys: ids, guarded: field.custom !== undefined }
+  return HEADS[field.type]?.(asked) ?? fixed([], none('None'))
 }

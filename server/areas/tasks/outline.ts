@@ -1,11 +1,14 @@
 import { sql, type SQL } from 'drizzle-orm'
-import type { Fault, Outline, OutlineGroup, TaskQuery } from '#contract/query.ts'
+import type { Field } from '#core/fields/field.ts'
+import type { Fault } from '#core/conditions/condition.ts'
+import type { Outline, OutlineGroup, TaskQuery } from '#contract/query.ts'
 import { ask } from '../../database/query.ts'
 import { tasks } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { fieldsFor } from '../fields/queries.ts'
 import { fieldSql, JOIN_ORDER, JOINS, type FieldSql } from './fields.ts'
-import { asksOpenOnly, filterSql, scopeSql } from './filter.ts'
+import { asksOpenOnly, filterSql, nowFor, scopeSql } from './filter.ts'
 import { headsOf, type Head, type Key } from './heads.ts'
 import { lateIn } from './late.ts'
 
@@ -18,6 +21,8 @@ export interface Compiled {
   readonly where: SQL
   readonly order: SQL
   readonly group: FieldSql | null
+  /** What the groups are by. */
+  readonly by: Field<'task'> | null
   readonly sums: readonly FieldSql[]
   readonly faults: readonly Fault[]
 }
@@ -42,17 +47,21 @@ function ordered({ order, value }: FieldSql, down: boolean): SQL {
 export function compile(engine: Engine, viewer: Viewer, query: TaskQuery): Compiled {
   const scope = scopeSql(query.scope, asksOpenOnly(query.filter))
   const { sql: where, faults, needs } = filterSql(engine, viewer, query.filter)
-  for (const join of scope.needs) needs.add(join)
-  const field = (name: string, place: string): FieldSql[] => {
-    const found = fieldSql(engine.reader, name)
-    if (!found) faults.push({ place, detail: 'This field is not there any more; choose another.' })
-    else for (const join of found.needs) needs.add(join)
+  const lookup = fieldsFor(engine.reader, viewer)
+  const now = nowFor(engine, viewer.id)
+  const field = (name: string, place: string, may: 'groups' | 'sorts' | 'sums'): FieldSql[] => {
+    const known = lookup(name)
+    const found = known?.[may] ? fieldSql(known, now) : undefined
+    if (!known) faults.push({ place, detail: 'This field is not there any more; choose another.' })
+    else if (!found)
+      faults.push({ place, detail: `“${known.label}” cannot do that; choose another.` })
+    for (const join of found?.needs ?? []) needs.add(join)
     return found ? [found] : []
   }
-  const [group = null] = query.group === null ? [] : field(query.group, 'group')
-  const sums = query.sums.flatMap((name) => field(name, 'sums'))
+  const [group = null] = query.group === null ? [] : field(query.group, 'group', 'groups')
+  const sums = query.sums.flatMap((name) => field(name, 'sums', 'sums'))
   const sorted = query.sort.flatMap(({ field: name, down }, i) =>
-    field(name, `sort.${i}`).map((found) => ordered(found, down)),
+    field(name, `sort.${i}`, 'sorts').map((found) => ordered(found, down)),
   )
   const usual = query.scope.of === 'project' ? HAND_ORDER : DUE_ORDER
   if (needs.has('client')) needs.add('project')
@@ -61,9 +70,10 @@ export function compile(engine: Engine, viewer: Viewer, query: TaskQuery): Compi
     joins.push(sql`left join ${group.many.table} on ${group.many.taskId} = ${tasks.id}`)
   return {
     from: sql.join([sql`${tasks}`, ...joins], sql` `),
-    where: sql`${scope.sql} and ${where}`,
+    where: sql`${scope} and ${where}`,
     order: sorted.length ? sql`${sql.join(sorted, comma)}, ${tasks.id}` : usual,
     group,
+    by: (group && lookup(query.group ?? '')) ?? null,
     sums,
     faults,
   }
@@ -106,14 +116,14 @@ function asTree(lines: readonly Line[]): { ids: number[]; depths: number[] } {
 function grouped(
   engine: Engine,
   viewer: Viewer,
-  query: TaskQuery,
+  { query, by: field }: { query: TaskQuery; by: Field<'task'> | null },
   lines: Line[],
 ): { known: readonly Head[]; found: Map<Head, Line[]> } {
-  if (query.group === null) return { known: [], found: new Map([[{ key: null, name: '' }, lines]]) }
+  if (field === null) return { known: [], found: new Map([[{ key: null, name: '' }, lines]]) }
   const { known, head } = headsOf(
     engine,
     viewer,
-    query,
+    { query, field },
     lines.map((line) => line[3]),
   )
   const found = new Map<Head, Line[]>()
@@ -131,9 +141,12 @@ function grouped(
 }
 
 /** Where a group stands: known ones in their order, others by name or date, none last. */
-function placing(query: TaskQuery, known: readonly Head[]): (head: Head) => [number, string] {
+function placing(
+  by: Field<'task'> | null,
+  known: readonly Head[],
+): (head: Head) => [number, string] {
   const rank = new Map(known.map((head, i) => [head.key, i]))
-  const dated = query.group === 'week' || query.group === 'month'
+  const dated = by?.heads === 'week' || by?.heads === 'month'
   return ({ key, name }) => {
     if (key === null) return [2, '']
     if (dated) return [1, String(key)]
@@ -179,8 +192,8 @@ export function outline(engine: Engine, viewer: Viewer, query: TaskQuery): Outli
   )
   const cut = lines.length > MOST
   if (cut) lines.length = MOST
-  const { known, found } = grouped(engine, viewer, query, lines)
-  const place = placing(query, known)
+  const { known, found } = grouped(engine, viewer, { query, by: c.by }, lines)
+  const place = placing(c.by, known)
   const groups = [...found].map(([head, own]) => ({
     at: place(head),
     group: groupOf(query, c, head, own),

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { refuse } from '#core/refusal.ts'
-import type { Fault, TaskQuery } from '#contract/query.ts'
+import type { Fault } from '#core/conditions/condition.ts'
+import type { TaskQuery } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { ask } from '../../database/query.ts'
 import { tasks } from '../../database/tables/index.ts'

@@ -1,7 +1,8 @@
 import { taskRows } from './rows.ts'
 import { addComment } from './comments.ts'
 import { describe, expect, it } from 'vitest'
-import type { Clause, Filter, TaskQuery } from '#contract/query.ts'
+import type { Group, Test } from '#core/conditions/condition.ts'
+import type { TaskQuery } from '#contract/query.ts'
 import { ENGINE, lab, type Lab } from '../../test/lab.ts'
 import { makeField, makeTag } from '../fields/service.ts'
 import { makeProject } from '../projects/service.ts'
@@ -20,7 +21,7 @@ const query = (part: Partial<TaskQuery> = {}): TaskQuery => ({
   every: false,
   ...part,
 })
-const all = (...of: (Clause | Filter)[]): Filter => ({ match: 'all', of })
+const all = (...of: (Test | Group)[]): Group => ({ match: 'all', of })
 const titles = (l: Lab, part: Partial<TaskQuery>, who = l.imogen) =>
   taskRows(
     l.engine,
@@ -95,7 +96,7 @@ function room() {
 }
 
 describe('filters', () => {
-  it.each<[string, (r: ReturnType<typeof room>) => Filter, string[]]>([
+  it.each<[string, (r: ReturnType<typeof room>) => Group, string[]]>([
     [
       'open',
       () => all({ field: 'open', op: 'is', value: true }),
@@ -228,7 +229,7 @@ describe('filters', () => {
   })
   it('a value that does not fit is named, never sent to the database', () => {
     const { l } = room()
-    const faults = (clause: Clause) =>
+    const faults = (clause: Test) =>
       outline(l.engine, l.imogen, query({ filter: all(clause) })).faults.map((f) => f.detail)
     expect(faults({ field: 'due', op: 'before', value: '2026-02-30' })[0]).toMatch(/2026-02-30/)
     expect(faults({ field: 'estimate', op: 'at-least', value: 'x' as never })).toEqual([

@@ -6,7 +6,7 @@ import type { Assignee, TaskRow } from '#contract/tasks.ts'
 import { STATE_NAMES } from '#contract/words.ts'
 import { ready, type Row } from '../../database/query.ts'
 import { seesTask } from '../../database/sees.ts'
-import type { Sight } from '../../database/sight.ts'
+import { sight, type Sight } from '../../database/sight.ts'
 import { counted, listed, objects, parsed } from '../../database/sql.ts'
 import {
   attachments,
@@ -28,6 +28,7 @@ import {
 } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { sightOf, type Viewer } from '../../engine/viewer.ts'
+import { plainColumns } from './fields.ts'
 import { isLate, type LocalNow } from './late.ts'
 
 const child = alias(tasks, 'child')
@@ -69,6 +70,15 @@ const tagsOfTask = objects<TaskRow['tags'][number]>(
   sql`from ${taskTags} join ${tags} on ${tags.id} = ${taskTags.tagId} where ${taskTags.taskId} = ${tasks.id}`,
 )
 
+/** Values of fields that are a column and nothing more, by the field's name. */
+const plainValues = () =>
+  parsed<Record<string, string | number | null>>(
+    sql`json_object(${sql.join(
+      plainColumns().flatMap(([name, column]) => [sql.raw(`'${name}'`), column]),
+      sql`, `,
+    )})`,
+  )
+
 /** Everything a row shows, by one question; lists of what belongs to a task are JSON aggregates. */
 const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
   orm
@@ -85,6 +95,7 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
       doneBy: tasks.doneBy,
       tags: tagsOfTask,
       fields: fieldsOfTask,
+      values: plainValues(),
       files: counted(sql`from ${attachments} where ${attachments.taskId} = ${tasks.id}`),
       comments: counted(sql`from ${comments} where ${comments.taskId} = ${tasks.id}`),
       archivedAt: tasks.archivedAt,
@@ -93,6 +104,9 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
       start: tasks.start,
       due: tasks.due,
       dueTime: tasks.dueTime,
+      firstDue: tasks.firstDue,
+      postponed: tasks.postponed,
+      reviewedAt: tasks.reviewedAt,
       estimate: tasks.estimate,
       role: tasks.role,
       project: { id: projects.id, name: projects.name },
@@ -145,6 +159,12 @@ export function taskRows(engine: Engine, viewer: Viewer, ids: readonly TaskId[])
     const row = found.get(id)
     return row ? [toRow(engine, now, row)] : []
   })
+}
+
+/** The row of a task as the engine itself sees it; undefined for one that is gone. */
+export function rowFor(engine: Engine, id: TaskId): TaskRow | undefined {
+  const raw = rowsOf.get(engine.reader, { ids: JSON.stringify([id]), sight: sight(true, 0) })
+  return raw && toRow(engine, engine.firm.nowLocal(), raw)
 }
 
 export const taskRow = (engine: Engine, viewer: Viewer, id: TaskId): TaskRow | undefined =>

@@ -200,7 +200,7 @@ describe('what happened to a task', () => {
     const { id } = makeTask(l.engine, l.imogen, { title: 'T', due: '2026-11-23' }).result
     editTask(l.engine, l.imogen, id, { patch: { due: '2026-11-27', dueTime: '15:00' }, seen: null })
     expect(activity(l.engine, l.imogen, id)[0]!.text).toBe(
-      'due date Mon 23 Nov → Fri 27 Nov; due time none → 15:00',
+      'due Mon 23 Nov → Fri 27 Nov; due time none → 15:00',
     )
   })
 })

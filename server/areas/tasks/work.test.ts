@@ -99,6 +99,7 @@ describe('people on a task', () => {
     editTask(l.engine, l.tobias, ids[0]!, { patch: { due: '2026-12-02' }, seen: null })
     editTask(l.engine, l.devika, ids[0]!, { patch: { due: '2026-12-03' }, seen: null })
     bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } })
+    l.runner.tick()
     expect(notices(l, l.devika)).toEqual([
       '“T1” is now “Waiting”',
       '“T1” is now due Wed 2 Dec',
@@ -395,7 +396,7 @@ describe('fields and tags', () => {
     for (const [field, value, want] of [
       [n, 'x', 'a number'],
       [m, 1.5, 'minor units'],
-      [d, '2026-02-30', '2026-02-30'],
+      [d, '2026-02-30', 'not “2026-02-30”'],
       [c, 'z', 'one of its choices'],
       [p, 999, 'a person'],
       [u, 'javascript:alert(1)', 'http://'],
@@ -627,7 +628,7 @@ describe('many at once', () => {
     expect(mine(l.tobias)).toMatchObject({
       who: 'Tobias',
       tasks: 2,
-      lines: ['A: priority normal → high', 'B: priority normal → high'],
+      lines: ['A: priority Normal → High', 'B: priority Normal → High'],
       mayUndo: true,
       undone: false,
     })
@@ -731,7 +732,7 @@ describe('copying, merging, order', () => {
         on: true,
         ownerId: l.imogen.id,
         definition: {
-          trigger: 'late',
+          trigger: { kind: 'late' },
           conditions: { match: 'all', of: [] },
           rungs: [
             {

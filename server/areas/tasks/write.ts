@@ -15,6 +15,7 @@ import type { State } from '#contract/words.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { cleanRich } from '../talk/rich.ts'
+import { plainColumns } from './fields.ts'
 import { setAssignees, setFollowers, setTags } from './links.ts'
 import {
   assignmentsOf,
@@ -141,6 +142,23 @@ function archiveColumn(task: TaskRecord, { archived }: TaskEdit, at: number): Pa
   if (archived === undefined) return {}
   return { archivedAt: archived ? (task.archivedAt ?? at) : null }
 }
+/** The first date that was ever promised, and how often it was put off since. */
+function promised(task: TaskRecord, due: IsoDate | null): Partial<TaskRecord> {
+  const later = task.due !== null && due !== null && due > task.due
+  return {
+    firstDue: task.firstDue ?? due,
+    ...(later && { postponed: task.postponed + 1 }),
+  }
+}
+
+/** Values of fields that are a column and nothing more. */
+function plainValues({ values = {} }: TaskEdit): Partial<TaskRecord> {
+  const columns: Record<string, unknown> = {}
+  for (const [name, column] of plainColumns())
+    if (values[name] !== undefined) columns[column.name] = values[name]
+  return columns
+}
+
 /** What is closed, or due at another time, stands on no rung any more. */
 const isOffLadder = (task: TaskRecord, { due, dueTime, closedAt }: Partial<TaskRecord>): boolean =>
   due !== task.due || dueTime !== task.dueTime || closedAt !== null
@@ -162,7 +180,13 @@ function columnsAfter(
     ...archiveColumn(task, patch, at),
     ...(patch.description !== undefined && { description: cleanRich(patch.description) }),
   }
-  return isOffLadder(task, columns) ? { ...columns, rung: 0, rungOf: null } : columns
+  return {
+    ...columns,
+    ...promised(task, dates.due),
+    ...(patch.reviewed && { reviewedAt: at }),
+    ...plainValues(patch),
+    ...(isOffLadder(task, columns) && { rung: 0, rungOf: null }),
+  }
 }
 
 /**
@@ -307,9 +331,12 @@ export function insertTask(
     : null,
 ): TaskId {
   const stand = resolveState(engine.reader, home, task, null)
+  const dates = datesAfter(task)
   const id = write.insert('tasks', {
     ...givenColumns(task),
-    ...datesAfter(task),
+    ...plainValues(task),
+    ...dates,
+    firstDue: dates.due,
     projectId: task.projectId ?? null,
     description: task.description === undefined ? '' : cleanRich(task.description),
     state: stand.kind,

@@ -129,6 +129,10 @@ export const tasks = sqliteTable(
     start: text().$type<IsoDate>(),
     due: text().$type<IsoDate>(),
     dueTime: text().$type<LocalTime>(),
+    /** The first date ever promised; how often it was moved to a later one since. */
+    firstDue: text().$type<IsoDate>(),
+    postponed: integer().notNull().default(0),
+    reviewedAt: instant(),
     estimate: integer(),
     creatorId: integer()
       .$type<PersonId>()

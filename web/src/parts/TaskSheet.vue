@@ -9,11 +9,13 @@ import { ApiProblem, call, get, patch, post, remove, sentence } from '#web/api/c
 import { useDraft } from '#web/state/draft.ts'
 import { onChange } from '#web/state/live.ts'
 import { useMessages } from '#web/state/messages.ts'
+import { differences, sayPatch, untouched } from '#web/fields/versions.ts'
+import { useKnown } from '#web/fields/useKnown.ts'
 import { useSession } from '#web/state/session.ts'
 import DateField from './DateField.vue'
 import FileList from './FileList.vue'
 import Glyph from './Glyph.vue'
-import { sayDate, sayInstant, sayMinutes, sayState } from './say.ts'
+import { sayDate, sayInstant, sayMinutes } from './say.ts'
 import StateBar from './StateBar.vue'
 import { toggling, type Edit } from './edits.ts'
 import TaskFields from './TaskFields.vue'
@@ -88,26 +90,6 @@ function save(edit: Edit): Promise<boolean> {
   line = turn
   return turn
 }
-/** Whether what an edit touches still is in `theirs` as it was in `base`. */
-function untouched(
-  edit: TaskPatch,
-  base: Record<string, unknown>,
-  theirs: Record<string, unknown>,
-): boolean {
-  const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
-  return Object.keys(edit).every((f) => {
-    if (f === 'fields')
-      return Object.keys(edit.fields!).every((key) =>
-        same(
-          (base[f] as Record<string, unknown>)[key],
-          (theirs[f] as Record<string, unknown>)[key],
-        ),
-      )
-    return f === 'estimates'
-      ? same(plain('assignees', base['assignees']), plain('assignees', theirs['assignees']))
-      : same(plain(f, base[f]), plain(f, theirs[f]))
-  })
-}
 async function send(edit: TaskPatch, version: number): Promise<boolean> {
   wrong.value = null
   try {
@@ -116,16 +98,12 @@ async function send(edit: TaskPatch, version: number): Promise<boolean> {
   } catch (problem) {
     if (problem instanceof ApiProblem && problem.problem.status === 412 && problem.problem.theirs) {
       const theirs = problem.problem.theirs as TaskSheet
-      const shown = task.value as unknown as Record<string, unknown>
-      const base: Record<string, unknown> = { ...shown, ...baseOf.value }
+      const base: TaskSheet = { ...task.value!, ...baseOf.value }
       // Somebody changed something else: both edits stand.
-      if (untouched(edit, base, theirs as unknown as Record<string, unknown>))
-        return send(edit, theirs.version)
+      if (untouched(known.value, edit, base, theirs)) return send(edit, theirs.version)
       if (gone)
         messages.fault(
-          `Somebody else saved #${props.id} meanwhile, so this was not: ${Object.entries(edit)
-            .map(([field, value]) => show(field, value))
-            .join('; ')}`,
+          `Somebody else saved #${props.id} meanwhile, so this was not: ${sayPatch(known.value, edit)}`,
         )
       else clash.value = { mine: edit, theirs }
     } else if (gone) messages.fault(`#${props.id}: ${sentence(problem)}`)
@@ -137,11 +115,6 @@ async function send(edit: TaskPatch, version: number): Promise<boolean> {
     return false
   }
 }
-const plain = (field: string, value: unknown) =>
-  field === 'assignees' || field === 'followers' || field === 'tags'
-    ? (value as { id: number }[]).map((p) => p.id ?? p)
-    : value
-
 // What is still being typed when the sheet goes is saved, not dropped.
 let gone = false
 onBeforeUnmount(() => {
@@ -241,23 +214,10 @@ async function say(): Promise<void> {
 }
 const assigned = computed(() => task.value?.assignees.map((a) => a.id) ?? [])
 const toggle = (id: number) => save(toggling('assignees', id))
-const show = (field: string, value: unknown): string => {
-  if (field === 'assignees')
-    return (
-      ((value ?? []) as (number | { id: number; name: string })[])
-        .map((p) =>
-          typeof p === 'number'
-            ? (session.directory.people.find((x) => x.id === p)?.name ?? p)
-            : p.name,
-        )
-        .join(', ') || 'nobody'
-    )
-  if (field === 'state') return sayState(String(value))
-  if (value === null || value === '') return 'none'
-  return field === 'due' || field === 'start'
-    ? sayDate(String(value), session.today)
-    : String(value)
-}
+const onIt = computed(() => task.value?.assignees.map((a) => a.name).join(', ') || 'nobody')
+const known = useKnown(() =>
+  task.value?.project ? { of: 'project', id: task.value.project.id } : { of: 'firm' },
+)
 </script>
 
 <template>
@@ -393,7 +353,7 @@ const show = (field: string, value: unknown): string => {
               v-bind="menu"
               class="people"
               :class="{ ochre: !task.assignees.length }"
-              :aria-label="`On it: ${show('assignees', task.assignees)}`"
+              :aria-label="`On it: ${onIt}`"
             >
               {{
                 task.assignees.map((a) => a.name).join(', ') ||
@@ -651,10 +611,10 @@ const show = (field: string, value: unknown): string => {
               </tr>
             </thead>
             <tbody>
-              <tr v-for="(value, field) in clash.mine" :key="field">
-                <td class="quiet">{{ field }}</td>
-                <td>{{ show(field, value) }}</td>
-                <td>{{ show(field, (clash.theirs as any)[field]) }}</td>
+              <tr v-for="d in differences(known, clash.mine, clash.theirs)" :key="d.label">
+                <td class="quiet">{{ d.label }}</td>
+                <td>{{ d.mine }}</td>
+                <td>{{ d.theirs }}</td>
               </tr>
             </tbody>
           </table>

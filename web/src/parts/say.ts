@@ -1,4 +1,5 @@
-import { plural, sayDate } from '#core/text/speak.ts'
+import { sayMoment } from '#core/fields/say.ts'
+import { plural } from '#core/text/speak.ts'
 import type { Undone } from '#contract/journal.ts'
 import { STATE_NAMES, type State } from '#contract/words.ts'
 
@@ -8,20 +9,7 @@ export const sayState = (state: string): string => STATE_NAMES[state as State] ?
 
 /** An instant as people say it: "10:42" today, "yesterday, 10:42", "Wed 18 Nov, 10:42". */
 export function sayInstant(at: number, today: string, zone: string): string {
-  const parts = new Intl.DateTimeFormat('en-CA', {
-    timeZone: zone,
-    year: 'numeric',
-    month: '2-digit',
-    day: '2-digit',
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  }).formatToParts(at)
-  const of = (type: string) => parts.find((p) => p.type === type)?.value ?? ''
-  const date = `${of('year')}-${of('month')}-${of('day')}`
-  const time = `${of('hour')}:${of('minute')}`
-  if (date === today) return time
-  return `${sayDate(date, today)}, ${time}`
+  return sayMoment(at, { today, zone })
 }
 
 /** What taking a change back did, and what of it stays, in a sentence or two. */

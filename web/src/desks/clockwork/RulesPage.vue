@@ -1,9 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { RuleBody, RuleSheet, RunEntry } from '#contract/rules.ts'
+import { remind } from '#contract/actions/remind.ts'
+import type { RuleBody, RuleSheet, Rung, RunEntry, Trigger } from '#contract/rules.ts'
+import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
 import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
+import ConditionEdit from '#web/fields/ConditionEdit.vue'
+import { useKnown } from '#web/fields/useKnown.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
@@ -11,7 +15,8 @@ import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
-import ConditionGroup from './ConditionGroup.vue'
+import ActionList from './ActionList.vue'
+import StepEdit from './StepEdit.vue'
 import RunRow from './RunRow.vue'
 import RungEdit from './RungEdit.vue'
 
@@ -56,18 +61,14 @@ function take(rule: RuleSheet): void {
   seen.value = rule.version
   wrong.value = ''
 }
-const newRung = (days: number) => ({
+const LATE = '{task} for {client} is {days late} late'
+const reminder = (text = remind.blank.text) => ({ kind: remind.kind, ...remind.blank, text })
+const newRung = (days: number): Rung => ({
   key: crypto.randomUUID().slice(0, 8),
-  delay: { days, unit: 'working' as const, time: '09:00' },
-  actions: [
-    {
-      kind: 'remind' as const,
-      who: { is: 'assignees' as const },
-      daily: false,
-      text: '{task} for {client} is {days late} late',
-    },
-  ],
+  delay: { days, unit: 'working', time: '09:00' },
+  actions: [reminder(LATE)],
 })
+const known = useKnown(() => ({ of: 'firm' }))
 watch(
   [id, () => current.value?.id],
   () => {
@@ -75,7 +76,11 @@ watch(
       body.value = {
         name: 'Late work',
         ownerId: session.me!.id,
-        definition: { trigger: 'late', conditions: { match: 'all', of: [] }, rungs: [newRung(1)] },
+        definition: {
+          trigger: { kind: 'late' },
+          conditions: { match: 'all', of: [] },
+          rungs: [newRung(1)],
+        },
       }
       base.value = JSON.stringify(body.value)
     } else if (current.value) take(current.value)
@@ -90,24 +95,26 @@ watch(
     if (current.value && !dirty.value) take(current.value)
   },
 )
-const days = (r: RuleBody['definition']['rungs'][number]) =>
-  'hours' in r.delay ? r.delay.hours / 24 : r.delay.days
-function addRung(): void {
-  const rungs = body.value!.definition.rungs
-  body.value!.definition = {
-    ...body.value!.definition,
-    rungs: [...rungs, newRung(Math.ceil(Math.max(0, ...rungs.map(days))) + 2)],
-  }
+/** What is escalated has rungs, all else actions: what was written stays as far as it fits. */
+function chooseTrigger(trigger: Trigger): void {
+  const { conditions, rungs, actions } = body.value!.definition
+  const climbs = triggerKind(trigger.kind)?.climbs === true
+  body.value!.definition = climbs
+    ? { trigger, conditions, rungs: rungs ?? [{ ...newRung(1), ...(actions && { actions }) }] }
+    : { trigger, conditions, actions: actions ?? rungs?.[0]?.actions ?? [reminder()] }
 }
-const setRung = (index: number, rung: RuleBody['definition']['rungs'][number] | null) => {
-  const rungs = body.value!.definition.rungs
-  body.value!.definition = {
-    ...body.value!.definition,
-    rungs: rungs
+const edit = (part: Partial<RuleBody['definition']>) =>
+  (body.value!.definition = { ...body.value!.definition, ...part })
+const rungs = computed(() => body.value?.definition.rungs ?? [])
+const days = (r: Rung) => ('hours' in r.delay ? r.delay.hours / 24 : r.delay.days)
+const addRung = () =>
+  edit({ rungs: [...rungs.value, newRung(Math.ceil(Math.max(0, ...rungs.value.map(days))) + 2)] })
+const setRung = (index: number, rung: Rung | null) =>
+  edit({
+    rungs: rungs.value
       .flatMap((r, i) => (i === index ? (rung ? [rung] : []) : [r]))
       .sort((a, b) => days(a) - days(b)),
-  }
-}
+  })
 async function save(): Promise<void> {
   busy.value = true
   wrong.value = ''
@@ -185,7 +192,10 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
       <div class="sheet">
         <div v-if="data && !data.length && id !== 'new'" class="empty">
           <h3>No rules yet</h3>
-          <p>A rule on late work reminds its owner, then tells others, the longer it slips.</p>
+          <p>
+            A rule on late work reminds its owner, then tells others, the longer it slips; another
+            acts on what changes.
+          </p>
           <div v-if="may" class="btns">
             <router-link class="btn pri" to="/clockwork/rules/new">Make the first rule</router-link>
           </div>
@@ -233,26 +243,48 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
           <fieldset :disabled="!may">
             <div class="cl">
               <span class="k">When</span>
-              <p>a task is late, from the moment its due date has passed</p>
-            </div>
-            <div class="cl">
-              <span class="k">Provided</span>
-              <ConditionGroup
-                :model-value="body.definition.conditions"
-                :may="may"
-                @update:model-value="body!.definition = { ...body!.definition, conditions: $event }"
+              <StepEdit
+                :model-value="body.definition.trigger"
+                :kinds="triggerKinds()"
+                label="When"
+                :known="known"
+                @update:model-value="chooseTrigger($event)"
               />
             </div>
             <div class="cl">
+              <span class="k">Provided</span>
+              <ConditionEdit
+                :model-value="body.definition.conditions"
+                :known="known"
+                :faults="dirty ? [] : (current?.faults ?? [])"
+                in-rule
+                :locked="!may"
+                nothing="no conditions: every task it is about"
+                @update:model-value="edit({ conditions: $event })"
+              />
+            </div>
+            <div v-if="!body.definition.rungs" class="cl">
+              <span class="k">Do</span>
+              <div>
+                <ActionList
+                  :model-value="body.definition.actions ?? []"
+                  :known="known"
+                  :may="may"
+                  @update:model-value="edit({ actions: $event })"
+                />
+              </div>
+            </div>
+            <div v-if="body.definition.rungs" class="cl">
               <span class="k">Escalate</span>
               <div class="ladder">
                 <RungEdit
-                  v-for="(rung, i) in body.definition.rungs"
+                  v-for="(rung, i) in rungs"
                   :key="rung.key"
                   :model-value="rung"
-                  :last="i === body.definition.rungs.length - 1"
+                  :last="i === rungs.length - 1"
+                  :known="known"
                   :may="may"
-                  :only="body.definition.rungs.length === 1"
+                  :only="rungs.length === 1"
                   @update:model-value="setRung(i, $event)"
                   @remove="setRung(i, null)"
                 />
@@ -261,7 +293,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
                 </button>
               </div>
             </div>
-            <div class="cl">
+            <div v-if="body.definition.rungs" class="cl">
               <span class="k">Stop</span>
               <p>when its state becomes done or dropped, or its due date moves to the future</p>
             </div>

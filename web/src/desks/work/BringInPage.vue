@@ -5,8 +5,9 @@ import { call, post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { fieldsIn, isSettable } from './views/fields.ts'
-import { useKnown } from './views/useKnown.ts'
+import { isSettable } from '#core/fields/field.ts'
+import { fieldsIn } from '#web/fields/fields.ts'
+import { useKnown } from '#web/fields/useKnown.ts'
 import { guessed, readRows, type Rows } from './bring-in.ts'
 import ColumnMeanings from './ColumnMeanings.vue'
 import WorkNav from './WorkNav.vue'
@@ -29,11 +30,11 @@ const known = useKnown(() =>
   typeof into.value === 'number' ? { of: 'project', id: into.value } : { of: 'firm' },
 )
 const fields = computed(() => [
-  ...fieldsIn(known.value).filter(
-    (f) => isSettable(f.field) && f.field !== 'project' && f.field !== 'phase',
-  ),
+  ...fieldsIn(known.value)
+    .filter((f) => isSettable(f) && (f.column || f.type === 'rich'))
+    .filter((f) => f.name !== 'project' && f.name !== 'phase')
+    .map((f) => ({ field: f.name, name: f.label })),
   { field: 'phaseName', name: 'Phase, made if it is missing' },
-  { field: 'description', name: 'Description' },
 ])
 async function choose(chosen: File | undefined): Promise<void> {
   if (!chosen) return

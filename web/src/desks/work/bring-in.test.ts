@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import type { CustomField } from '#contract/fields.ts'
 import { guessed, readRows } from './bring-in.ts'
-import type { Known } from './views/known.ts'
+import type { Known } from '#web/fields/known.ts'
 
 const person = (id: number, name: string) => ({
   ...{ id, name, active: true, title: '' },
@@ -16,7 +16,7 @@ const known = (scope: Known['scope'] = { of: 'firm' }): Known => ({
     ...{ people: [person(2, 'Tobias Okonjo')], teams: [], clients: [], projects: [] },
     ...{ templates: [], states: [], tags: [], fields: [fee()] },
   },
-  ...{ projects: [], phases: [], scope, today: '2026-11-24', zone: 'Europe/London' },
+  ...{ projects: [], phases: [], scope, today: '2026-11-24', zone: 'Europe/London', member: true },
 })
 const HEADINGS = ['Task', 'Stage', 'Deadline', 'Who', 'Hours', 'Fee', 'Notes']
 const MAPPING = guessed(HEADINGS, [fee()])

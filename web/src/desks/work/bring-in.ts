@@ -1,9 +1,11 @@
 import { readNumber } from '#core/text/read.ts'
-import { richText } from '#core/text/rich.ts'
-import { customName, type CustomField } from '#contract/fields.ts'
+import { customName } from '#core/fields/field.ts'
+import { joined } from '#core/fields/parse.ts'
+import type { CustomField } from '#contract/fields.ts'
 import type { EditsBody, TaskPatch } from '#contract/tasks.ts'
-import type { Known } from './views/known.ts'
-import { joined, readCell } from './views/read-cell.ts'
+import type { Known } from '#web/fields/known.ts'
+import { fieldOf } from '#web/fields/fields.ts'
+import { readCell } from '#web/fields/read.ts'
 
 /** Tasks out of a table: what its columns mean, and what its lines become. */
 
@@ -56,8 +58,8 @@ function readPart(field: string, heading: string, text: string, known: Known): L
   const words = text.trim()
   if (field === 'title' && !words) return {}
   if (field === 'phaseName') return words ? { phaseName: words.slice(0, 80) } : {}
-  if (field === 'description') return words ? { description: richText(text) } : {}
-  return readCell(known, field, field === 'estimate' ? inHours(heading, text) : text)
+  const length = fieldOf(known, field)?.type === 'minutes'
+  return readCell(known, field, length ? inHours(heading, text) : text)
 }
 
 /** One line: its task as far as it can be read, and what cannot be. */

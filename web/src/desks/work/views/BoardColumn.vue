@@ -5,8 +5,8 @@ import type { OutlineGroup } from '#contract/query.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import BoardSlip from './BoardSlip.vue'
-import { paletteOf, sayCount } from './fields.ts'
-import type { Known } from './known.ts'
+import { paletteOf, sayCount } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /**
  * One column of a board: its count and effort at the head, slips below; only those in sight exist.

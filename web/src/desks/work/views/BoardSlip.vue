@@ -10,9 +10,8 @@ import StateBar from '#web/parts/StateBar.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useTasks } from '#web/state/tasks.ts'
-import { colourFor, paletteOf } from './fields.ts'
-import { sayDue } from './task-fields.ts'
-import type { Known } from './known.ts'
+import { colourFor, paletteOf, sayField } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /** A task on a board; its checklist opens and is ticked in place. */
 const props = defineProps<{ task: TaskRow; known: Known; colour: string | null; field: string }>()
@@ -84,7 +83,7 @@ async function tick(item: number, done: boolean): Promise<void> {
         {{
           task.late
             ? `${task.daysLate || 'under 1'} ${task.daysLate === 1 || !task.daysLate ? 'day' : 'days'} late`
-            : sayDue(task, known.today)
+            : sayField(known, 'due', task)
         }}
       </span>
       <span v-if="task.estimate">{{ sayMinutes(task.estimate) }}</span>

@@ -7,9 +7,9 @@ import { useMessages } from '#web/state/messages.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import BoardColumn from './BoardColumn.vue'
 import { boardField } from './definition.ts'
-import { editForGroup } from './fields.ts'
+import { editForGroup } from '#web/fields/fields.ts'
 import { useRegroup } from './useRegroup.ts'
-import type { Known } from './known.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /** Columns by a field; a card dropped on another column takes its value. */
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
@@ -41,7 +41,10 @@ function shownAs(group: OutlineGroup, task: TaskRow): Partial<TaskRow> {
     ? { priority: group.key as TaskRow['priority'] }
     : { version: task.version }
 }
-const regroup = useRegroup(() => field.value)
+const regroup = useRegroup(
+  () => props.known,
+  () => field.value,
+)
 /**
  * `after` is the slip above the place it was dropped on (null for the first place), or no place at
  * all.
@@ -73,7 +76,9 @@ async function add(group: OutlineGroup, title: string): Promise<void> {
   const blank = { assignees: [], tags: [] } as unknown as TaskRow
   try {
     const at: TaskPatch =
-      (group.key === null ? {} : editForGroup(field.value, group.key, null, blank)) ?? {}
+      (group.key === null
+        ? {}
+        : editForGroup(props.known, field.value, { key: group.key, from: null }, blank)) ?? {}
     await post('/tasks', {
       title,
       ...(scope.of === 'project' && { projectId: scope.id }),

@@ -5,9 +5,9 @@ import { post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
-import { useFieldMenu } from './fieldMenu.ts'
-import { fieldsIn, isSettable } from './fields.ts'
-import type { Known } from './known.ts'
+import { useFieldMenu } from '#web/fields/fieldMenu.ts'
+import { canSet, fieldsIn } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /** What can be done with everything that is marked: one change, one undo. */
 const props = defineProps<{ known: Known; all: readonly number[]; project: number | null }>()
@@ -89,7 +89,8 @@ const shift = (sign: number) =>
   )
 const settable = () =>
   fieldsIn(props.known).filter(
-    (f) => isSettable(f.field) && f.field !== 'title' && !SEVERAL.some((s) => s.field === f.field),
+    (f) =>
+      canSet(props.known, f.name) && f.name !== 'title' && !SEVERAL.some((s) => s.field === f.name),
   )
 </script>
 
@@ -102,7 +103,7 @@ const settable = () =>
     <select class="inp" aria-label="Set a field of all marked" @change="set">
       <option value="">Set…</option>
       <option v-for="m in SEVERAL" :key="m.key" :value="m.key">{{ m.name }}</option>
-      <option v-for="f in settable()" :key="f.field" :value="f.field">{{ f.name }}</option>
+      <option v-for="f in settable()" :key="f.name" :value="f.name">{{ f.label }}</option>
     </select>
     <span class="btns">
       <button class="btn" :disabled="busy" @click="shift(-1)">◂ Back</button>

@@ -8,12 +8,13 @@ import {
   mdiPaperclip,
 } from '@mdi/js'
 import { computed } from 'vue'
+import { FIELD_TYPES } from '#core/fields/types.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import Glyph from '#web/parts/Glyph.vue'
-import PersonMark from '#web/parts/PersonMark.vue'
 import StateBar from '#web/parts/StateBar.vue'
-import { colourFor, paletteOf, sayField, specOf } from './fields.ts'
-import type { Known } from './known.ts'
+import FieldCell from '#web/fields/cells/FieldCell.vue'
+import { colourFor, fieldOf, paletteOf, sayField } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /**
  * One task as a row of a list or a table. What is pressed is told upward: rows hold no state of
@@ -40,6 +41,8 @@ const emit = defineEmits<{
   focusCell: [at: number]
 }>()
 const stripe = computed(() => paletteOf(colourFor(props.known, props.colour, props.task)))
+const isAmount = (path: string): boolean =>
+  FIELD_TYPES[fieldOf(props.known, path)?.type ?? 'text'].operand === 'amount'
 const cell = (field: string, event: Event) =>
   emit('cell', field, event.currentTarget as HTMLElement)
 </script>
@@ -142,26 +145,16 @@ const cell = (field: string, event: Event) =>
       <button
         class="cb"
         :class="{
-          late: c.field === 'due' && task.late,
-          num: c.field === 'estimate' || c.field === 'id',
+          late: fieldOf(known, c.field)?.colour?.(task) === 'alarm',
+          num: isAmount(c.field),
         }"
         :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1"
         :data-at="i + 1"
-        :aria-label="`${specOf(known, c.field)?.name ?? ''}: ${sayField(known, c.field, task) || 'empty'}`"
+        :aria-label="`${fieldOf(known, c.field)?.label ?? ''}: ${sayField(known, c.field, task) || 'empty'}`"
         @focus="cells && emit('focusCell', i + 1)"
         @click="cell(c.field, $event)"
       >
-        <template v-if="c.field === 'assignee'">
-          <PersonMark v-for="p in task.assignees.slice(0, 3)" :key="p.id" :person="p" />
-          <span v-if="task.assignees.length === 1" class="pn">{{ task.assignees[0]!.name }}</span>
-          <span v-if="!task.assignees.length" class="ochre small">{{ task.role ?? 'nobody' }}</span>
-        </template>
-        <template v-else-if="c.field === 'tag'">
-          <span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">
-            {{ t.name }}
-          </span>
-        </template>
-        <span v-else class="pn">{{ sayField(known, c.field, task) }}</span>
+        <FieldCell :path="c.field" :task="task" :known="known" />
       </button>
     </span>
   </div>

@@ -10,9 +10,9 @@ import { useSelection } from '#web/state/selection.ts'
 import { printing } from '#web/state/printing.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
-import { useFieldMenu } from './fieldMenu.ts'
-import { editForGroup, isSettable, sayField, specOf } from './fields.ts'
-import type { Known } from './known.ts'
+import { useFieldMenu } from '#web/fields/fieldMenu.ts'
+import { canSet, editForGroup, fieldOf, sayField } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 import GroupHead from './GroupHead.vue'
 import { useRegroup } from './useRegroup.ts'
 import GridRow from './GridRow.vue'
@@ -130,7 +130,7 @@ const nudge = (index: number, by: number) =>
   })
 const sortOf = (field: string) => props.def.sort.find((s) => s.field === field)
 function sortBy(field: string): void {
-  if (!specOf(props.known, field)?.sorts) return
+  if (!fieldOf(props.known, field)?.sorts) return
   const now = sortOf(field)
   emit('change', {
     sort: !now ? [{ field, down: false }] : now.down ? [] : [{ field, down: true }],
@@ -139,7 +139,7 @@ function sortBy(field: string): void {
 
 function setField(id: number, field: string, target: HTMLElement, typed?: string): void {
   const task = tasks.rows.get(id)
-  if (!task || !isSettable(field) || !member.value) return
+  if (!task || !canSet(props.known, field) || !member.value) return
   menu.open({
     target,
     field,
@@ -171,7 +171,7 @@ async function add(group: OutlineGroup): Promise<void> {
       ...start,
       ...(headed.value &&
         group.key !== null &&
-        editForGroup(props.def.group!, group.key, null, blank)),
+        editForGroup(props.known, props.def.group!, { key: group.key, from: null }, blank)),
     })
     adding.value[key] = ''
     emit('reload')
@@ -190,7 +190,10 @@ function drag(event: DragEvent, item: Item): void {
   event.dataTransfer?.setData('text/x-fernwick-task', String(item.id))
 }
 const SORTED = 'Rows are sorted by a field; take the sorting off to order them by hand.'
-const regroup = useRegroup(() => props.def.group!)
+const regroup = useRegroup(
+  () => props.known,
+  () => props.def.group!,
+)
 /** What a row stands after that is dropped there: on a row it takes that row's place. */
 function placeAt(index: number, id: number): number | null {
   const target = items.value[index]!
@@ -429,7 +432,7 @@ async function paste(event: ClipboardEvent): Promise<void> {
         :aria-sort="sortOf(c.field) ? (sortOf(c.field)!.down ? 'descending' : 'ascending') : 'none'"
       >
         <button @click="sortBy(c.field)">
-          {{ specOf(known, c.field)?.name ?? 'Gone' }}
+          {{ fieldOf(known, c.field)?.label ?? 'Gone' }}
           <span v-if="sortOf(c.field)" aria-hidden="true">
             {{ sortOf(c.field)!.down ? '↓' : '↑' }}
           </span>
@@ -439,7 +442,7 @@ async function paste(event: ClipboardEvent): Promise<void> {
           tabindex="0"
           role="separator"
           aria-orientation="vertical"
-          :aria-label="`Width of ${specOf(known, c.field)?.name}`"
+          :aria-label="`Width of ${fieldOf(known, c.field)?.label}`"
           :aria-valuenow="c.width"
           aria-valuemin="48"
           aria-valuemax="600"

@@ -2,8 +2,8 @@
 import { mdiChevronDown, mdiChevronRight } from '@mdi/js'
 import type { OutlineGroup } from '#contract/query.ts'
 import Glyph from '#web/parts/Glyph.vue'
-import { paletteOf, sayCount, saySum, specOf } from './fields.ts'
-import type { Known } from './known.ts'
+import { fieldOf, paletteOf, sayCount, saySum } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /** The head of a group of rows: its name, how many and how much, and whether it is open. */
 defineProps<{ group: OutlineGroup; known: Known; width: number; folded: boolean }>()
@@ -19,7 +19,7 @@ const emit = defineEmits<{ fold: [] }>()
       </button>
       <span class="quiet">{{ sayCount(group.ids.length, group.minutes) }}</span>
       <span v-for="(sum, field) in group.sums" v-show="sum" :key="field" class="quiet">
-        {{ specOf(known, String(field))?.name }} {{ saySum(known, String(field), sum) }}
+        {{ fieldOf(known, String(field))?.label }} {{ saySum(known, String(field), sum) }}
       </span>
     </span>
   </div>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
 import { printAll } from '#web/state/printing.ts'
 import { queryOf } from './definition.ts'
-import type { Known } from './known.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /** Takes a view out as a file, or onto paper. */
 const props = defineProps<{

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { VIEW_KINDS_LIST } from './kinds.ts'
-import type { Fault, SavedView, ViewDefinition, ViewKind } from '#contract/query.ts'
-import { fieldsIn, specOf } from './fields.ts'
-import type { Known } from './known.ts'
-import FilterGroup from './FilterGroup.vue'
+import type { Fault } from '#core/conditions/condition.ts'
+import type { SavedView, ViewDefinition, ViewKind } from '#contract/query.ts'
+import { fieldOf, fieldsIn, takesDrops } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
+import ConditionEdit from '#web/fields/ConditionEdit.vue'
 import SaveView from './SaveView.vue'
-import { boardField, DERIVED, laneField, LANES } from './definition.ts'
+import { boardField, laneField } from './definition.ts'
 
 /**
  * How the work is looked at: which view, what is asked, in what order, in what groups; and keeping
@@ -36,8 +37,7 @@ const groups = computed(() =>
   fields.value.filter(
     (f) =>
       f.groups &&
-      !(props.def.kind === 'board' && DERIVED.has(f.field)) &&
-      !(props.def.kind === 'timeline' && !LANES.has(f.field)),
+      (takesDrops(f.name) || (props.def.kind !== 'board' && props.def.kind !== 'timeline')),
   ),
 )
 const group = computed(() =>
@@ -52,17 +52,19 @@ const shown = computed(() => props.def.columns.map((c) => c.field))
 const columns = computed(() => {
   const all = fields.value.filter((f) => f.column)
   return [
-    ...shown.value.flatMap((field) => all.find((f) => f.field === field) ?? []),
-    ...all.filter((f) => !shown.value.includes(f.field)),
+    ...shown.value.flatMap((field) => all.find((f) => f.name === field) ?? []),
+    ...all.filter((f) => !shown.value.includes(f.name)),
   ]
 })
+/** Types whose values are names, which need room. */
+const WIDE: ReadonlySet<string> = new Set(['item', 'tags', 'text'])
 function column(field: string): void {
   emit('change', {
     columns: shown.value.includes(field)
       ? props.def.columns.filter((c) => c.field !== field)
       : [
           ...props.def.columns,
-          { field, width: field === 'project' || field === 'tag' ? 170 : 110 },
+          { field, width: WIDE.has(fieldOf(props.known, field)?.type ?? 'text') ? 170 : 110 },
         ],
   })
 }
@@ -109,7 +111,7 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
         @change="emit('change', { group: ($event.target as HTMLSelectElement).value || null })"
       >
         <option v-if="gridlike" value="">none</option>
-        <option v-for="f in groups" :key="f.field" :value="f.field">{{ f.name }}</option>
+        <option v-for="f in groups" :key="f.name" :value="f.name">{{ f.label }}</option>
       </select>
     </label>
     <label v-if="def.kind !== 'calendar'" class="pick">
@@ -126,8 +128,8 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
         "
       >
         <option value="">{{ def.scope.of === 'project' ? 'by hand' : 'by due date' }}</option>
-        <option v-for="f in fields.filter((x) => x.sorts)" :key="f.field" :value="f.field">
-          {{ f.name }}
+        <option v-for="f in fields.filter((x) => x.sorts)" :key="f.name" :value="f.name">
+          {{ f.label }}
         </option>
       </select>
     </label>
@@ -148,13 +150,11 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
       >
         <option value="">none</option>
         <option
-          v-for="f in fields.filter(
-            (x) => x.groups && (x.field === 'due' || !DERIVED.has(x.field)) && x.field !== 'kind',
-          )"
-          :key="f.field"
-          :value="f.field"
+          v-for="f in fields.filter((x) => x.colour || (x.name !== 'kind' && takesDrops(x.name)))"
+          :key="f.name"
+          :value="f.name"
         >
-          {{ f.name }}
+          {{ f.label }}
         </option>
       </select>
     </label>
@@ -163,16 +163,16 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
         <button v-bind="menu" class="btn">Columns</button>
       </template>
       <div class="menu cols">
-        <div v-for="f in columns" :key="f.field" class="colrow">
+        <div v-for="f in columns" :key="f.name" class="colrow">
           <label>
-            <input type="checkbox" :checked="shown.includes(f.field)" @change="column(f.field)" />
-            {{ f.name }}
+            <input type="checkbox" :checked="shown.includes(f.name)" @change="column(f.name)" />
+            {{ f.label }}
           </label>
-          <span v-if="shown.includes(f.field)">
-            <button :aria-label="`Move ${f.name} to the left`" @click="nudge(f.field, -1)">
+          <span v-if="shown.includes(f.name)">
+            <button :aria-label="`Move ${f.label} to the left`" @click="nudge(f.name, -1)">
               ←
             </button>
-            <button :aria-label="`Move ${f.name} to the right`" @click="nudge(f.field, 1)">
+            <button :aria-label="`Move ${f.label} to the right`" @click="nudge(f.name, 1)">
               →
             </button>
           </span>
@@ -197,7 +197,7 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
     <SaveView :def="def" :changed="changed" :saved="saved" @back="emit('back')" />
   </div>
   <div v-if="filtering || faults.length" class="filter">
-    <FilterGroup
+    <ConditionEdit
       :model-value="def.filter"
       :known="known"
       :faults="faults"
@@ -223,7 +223,7 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
             'change',
             f.place.startsWith('group')
               ? { group: null }
-              : { sort: [], columns: def.columns.filter((c) => specOf(known, c.field)) },
+              : { sort: [], columns: def.columns.filter((c) => fieldOf(known, c.field)) },
           )
         "
       >

@@ -2,13 +2,14 @@
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
-import type { Filter, Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
+import type { Group } from '#core/conditions/condition.ts'
+import type { Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useSelection } from '#web/state/selection.ts'
 import BulkBar from './BulkBar.vue'
 import { standard, useDefinition } from './definition.ts'
-import FieldMenu from './FieldMenu.vue'
-import { useKnown } from './useKnown.ts'
+import FieldMenu from '#web/fields/FieldMenu.vue'
+import { useKnown } from '#web/fields/useKnown.ts'
 import GridView from './GridView.vue'
 import TakeOut from './TakeOut.vue'
 import { useOutline } from './useOutline.ts'
@@ -40,7 +41,7 @@ const { def, changed, change, show, putBack } = useDefinition(
       : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`,
 )
 /** Phases of all running projects are asked for only where a column or a test speaks of them. */
-const speaksOfPhases = (filter: Filter): boolean =>
+const speaksOfPhases = (filter: Group): boolean =>
   filter.of.some((each) => ('match' in each ? speaksOfPhases(each) : each.field === 'phase'))
 const known = useKnown(
   () => def.value.scope,

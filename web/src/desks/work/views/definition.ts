@@ -1,5 +1,7 @@
 import { computed, ref, watch, type Ref } from 'vue'
-import type { Clause, Filter, Scope, TaskQuery, ViewDefinition, ViewKind } from '#contract/query.ts'
+import type { Group, Test } from '#core/conditions/condition.ts'
+import { takesDrops } from '#web/fields/fields.ts'
+import type { Scope, TaskQuery, ViewDefinition, ViewKind } from '#contract/query.ts'
 
 const column = (field: string, width: number) => ({ field, width })
 
@@ -27,28 +29,15 @@ export function standard(scope: Scope): ViewDefinition {
   }
 }
 
-/** Groups that follow from something else: nothing can be dropped on them. */
-export const DERIVED: ReadonlySet<string> = new Set([
-  'due',
-  'week',
-  'month',
-  'series',
-  'template',
-  'creator',
-  'tier',
-])
-/** What lanes of a timeline can stand for. */
-export const LANES: ReadonlySet<string> = new Set(['assignee', 'phase', 'project', 'client'])
-
 /**
  * The field a board's columns stand for: what the view is grouped by, if things can be dropped
  * there; else the state.
  */
 export const boardField = (def: ViewDefinition): string =>
-  def.group !== null && !DERIVED.has(def.group) ? def.group : 'state'
+  def.group !== null && takesDrops(def.group) ? def.group : 'state'
 /** What the lanes of a timeline stand for. */
 export const laneField = (def: ViewDefinition): string =>
-  def.group !== null && LANES.has(def.group)
+  def.group !== null && takesDrops(def.group)
     ? def.group
     : def.scope.of === 'project'
       ? 'phase'
@@ -60,7 +49,7 @@ export function queryOf(
   sums: readonly string[],
   span?: { first: string; last: string },
 ): TaskQuery {
-  const within: readonly (Clause | Filter)[] = span
+  const within: readonly (Test | Group)[] = span
     ? [
         { field: 'due', op: 'after', value: dayBefore(span.first) },
         {

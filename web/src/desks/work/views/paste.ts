@@ -1,8 +1,9 @@
 import Papa from 'papaparse'
 import type { Scope } from '#contract/query.ts'
 import type { EditsBody, NewTask, TaskPatch, TaskRow } from '#contract/tasks.ts'
-import type { Known } from './known.ts'
-import { joined, readCell } from './read-cell.ts'
+import type { Known } from '#web/fields/known.ts'
+import { joined } from '#core/fields/parse.ts'
+import { readCell } from '#web/fields/read.ts'
 
 /**
  * What a spreadsheet's copied cells mean, laid over rows from the active cell: edits, new tasks

@@ -3,7 +3,7 @@ import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
-import type { Known } from './known.ts'
+import type { Known } from '#web/fields/known.ts'
 import { nudged, useDayDrag, type Drag, type Moved } from './span.ts'
 
 /**

@@ -3,8 +3,8 @@ import type { Outline, ViewDefinition } from '#contract/query.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import { queryOf } from './definition.ts'
-import { specOf } from './fields.ts'
-import type { Known } from './known.ts'
+import { fieldOf } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 
 /**
  * What a view finds, kept fresh; nothing is asked while there is no definition. `days` narrows it
@@ -19,7 +19,7 @@ export function useOutline(
   const sums = computed(() =>
     (def.value?.columns ?? [])
       .map((c) => c.field)
-      .filter((field) => field !== 'estimate' && specOf(known.value, field)?.sums),
+      .filter((field) => field !== 'estimate' && fieldOf(known.value, field)?.sums),
   )
   return useResource<Outline>(
     () =>

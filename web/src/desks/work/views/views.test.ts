@@ -7,15 +7,15 @@ import {
   choicesFor,
   colourFor,
   editForGroup,
+  fieldOf,
   fieldsIn,
   sayField,
   saySum,
-  specOf,
-} from './fields.ts'
-import type { Known } from './known.ts'
+} from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 import { layWeek } from './lanes.ts'
 import { pasted } from './paste.ts'
-import { readCell } from './read-cell.ts'
+import { readCell } from '#web/fields/read.ts'
 import { dragged, nudged, plusDays } from './span.ts'
 import { tickEdit } from '#web/parts/tick.ts'
 
@@ -104,6 +104,7 @@ const firm: Known = {
   today: '2026-11-23',
   zone: 'Europe/London',
   scope: { of: 'firm' },
+  member: true,
 }
 const books: Known = { ...firm, scope: { of: 'project', id: 9 } }
 const row = (more: Partial<TaskRow> = {}): TaskRow => ({
@@ -138,6 +139,10 @@ const row = (more: Partial<TaskRow> = {}): TaskRow => ({
   checklist: [],
   series: null,
   rung: null,
+  firstDue: null,
+  postponed: 0,
+  reviewedAt: null,
+  values: {},
   daysLate: 0,
   late: false,
   closedAt: null,
@@ -149,17 +154,17 @@ describe('fields', () => {
   it('of a project are the firm’s, its template’s and its own; what is hidden is not offered', () => {
     const custom = (known: Known) =>
       fieldsIn(known)
-        .filter((f) => f.field.startsWith('field:'))
-        .map((f) => f.name)
+        .filter((f) => f.name.startsWith('field:'))
+        .map((f) => f.label)
     expect(custom(books)).toEqual(['Fee', 'Records', 'Own'])
     expect(custom(firm)).toEqual(['Fee', 'Records', 'Elsewhere'])
     expect(
       fieldsIn(books)
-        .filter((f) => f.field.startsWith('entered:'))
-        .map((f) => f.name),
+        .filter((f) => f.name.startsWith('entered:'))
+        .map((f) => f.label),
     ).toEqual(['Entered “Asked”'])
-    expect(specOf(firm, 'field:99')).toBeUndefined()
-    expect(specOf(firm, 'constructor')).toBeUndefined()
+    expect(fieldOf(firm, 'field:99')).toBeUndefined()
+    expect(fieldOf(firm, 'constructor')).toBeUndefined()
   })
   it('choose from what their task can take', () => {
     expect(choicesFor(firm, 'state').map((c) => c.name)).toEqual(['Not started', 'Waiting'])
@@ -186,12 +191,12 @@ describe('fields', () => {
         row({ stateDates: { 3: Date.parse('2026-11-19T10:00:00Z') } }),
       ),
     ).toContain('19 Nov')
-    expect(specOf(firm, 'entered:11')).toMatchObject({
-      name: 'Entered “Asked”',
+    expect(fieldOf(firm, 'entered:11')).toMatchObject({
+      label: 'Entered “Asked”',
       column: true,
       sorts: true,
     })
-    expect(specOf(firm, 'entered:99')).toBeUndefined()
+    expect(fieldOf(firm, 'entered:99')).toBeUndefined()
     expect(saySum(firm, 'field:1', 500)).toBe('£5.00')
   })
   it('colour a task, or do not', () => {
@@ -208,13 +213,19 @@ describe('moving between groups', () => {
     const shared = row({
       assignees: [1, 2].map((id) => ({ id, name: '', estimate: null, doneAt: null })),
     })
-    expect(editForGroup('assignee', 3, 2, shared)).toEqual({ assignees: [1, 3] })
-    expect(editForGroup('assignee', null, 2, shared)).toEqual({ assignees: [] })
-    expect(editForGroup('tag', 6, null, row())).toEqual({ tags: [6] })
-    expect(editForGroup('field:2', 'a', null, row())).toEqual({ fields: { 2: 'a' } })
-    expect(editForGroup('phase', null, 4, row())).toEqual({ phaseId: null })
-    expect(editForGroup('state', null, 1, row())).toBeNull()
-    expect(editForGroup('week', '2026-11-23', null, row())).toBeNull()
+    expect(editForGroup(firm, 'assignee', { key: 3, from: 2 }, shared)).toEqual({
+      assignees: [1, 3],
+    })
+    expect(editForGroup(firm, 'assignee', { key: null, from: 2 }, shared)).toEqual({
+      assignees: [],
+    })
+    expect(editForGroup(firm, 'tag', { key: 6, from: null }, row())).toEqual({ tags: [6] })
+    expect(editForGroup(firm, 'field:2', { key: 'a', from: null }, row())).toEqual({
+      fields: { 2: 'a' },
+    })
+    expect(editForGroup(firm, 'phase', { key: null, from: 4 }, row())).toEqual({ phaseId: null })
+    expect(editForGroup(firm, 'state', { key: null, from: 1 }, row())).toBeNull()
+    expect(editForGroup(firm, 'week', { key: '2026-11-23', from: null }, row())).toBeNull()
   })
   it('ticking says what it does, also where others have their part still', () => {
     const [patch, shown, said] = tickEdit(row())

@@ -27,5 +27,6 @@ export function useKnown(
     today: session.today,
     zone: session.me?.zone ?? 'UTC',
     scope: scope(),
+    member: session.me?.may.member ?? false,
   }))
 }

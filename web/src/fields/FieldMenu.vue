@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
-import { inUnits } from '#core/money/money.ts'
 import type { IsoDate } from '#core/brands.ts'
-import { customId, PALETTE, type Choice } from '#contract/fields.ts'
+import { editOf, isChosen } from '#core/fields/parse.ts'
+import { isMany, type Choice } from '#core/fields/types.ts'
+import { PALETTE } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { toggled } from '#web/parts/edits.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
-import { choicesFor, chosenOf, editFor, paletteOf, specOf } from './fields.ts'
-import { readCell } from './read-cell.ts'
-import { TASK_FIELDS_HERE } from './task-fields.ts'
+import { choicesFor, chosenOf, editFor, fieldOf, paletteOf } from './fields.ts'
+import { boxText, readCell } from './read.ts'
 import { useKnown } from './useKnown.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 
@@ -39,35 +39,29 @@ const known = useKnown(
   () => props.scope,
   () => (menu.ask?.field === 'phase' ? (task.value?.project?.id ?? null) : undefined),
 )
-const field = computed(() => menu.ask?.field ?? '')
-const own = computed(() => session.directory.fields.find((f) => f.id === customId(field.value)))
-const spec = computed(() => specOf(known.value, field.value))
-const type = computed(() => spec.value?.type ?? 'text')
-const choosing = computed(
-  () => type.value === 'choice' || type.value === 'people' || type.value === 'flag',
-)
-const here = computed(() => TASK_FIELDS_HERE[field.value])
-const many = computed(() => here.value?.setAll !== undefined && field.value !== 'follower')
-const mine = computed((): (string | number)[] =>
-  task.value ? chosenOf(known.value, field.value, task.value) : [],
-)
+const path = computed(() => menu.ask?.field ?? '')
+const field = computed(() => fieldOf(known.value, path.value))
+const type = computed(() => field.value?.type ?? 'text')
+const choosing = computed(() => isChosen(type.value))
+/** Several can be chosen; to many tasks at once, they are added one after the other. */
+const several = computed(() => isMany(type.value))
+/** What is chosen of several: rows do not carry it all, so it is kept here while the menu is open. */
+const mine = ref<(string | number)[]>([])
 const all = computed((): Choice[] =>
-  type.value === 'flag'
+  type.value === 'yes-no'
     ? [
         { value: 1, name: 'Yes' },
         { value: 0, name: 'No' },
       ]
-    : choicesFor(known.value, field.value, task.value ?? undefined),
+    : choicesFor(known.value, path.value, task.value ?? undefined),
 )
 const shown = computed(() =>
   all.value
     .filter((c) => c.name.toLowerCase().includes(words.value.trim().toLowerCase()))
     .slice(0, 200),
 )
-const may = computed(
-  () => ['client', 'project', 'phase'].includes(field.value) || own.value !== undefined,
-)
-const label = computed(() => spec.value?.name ?? '')
+const may = computed(() => field.value !== undefined && !field.value.needed && !several.value)
+const label = computed(() => field.value?.label ?? '')
 
 watch(
   () => menu.ask,
@@ -75,6 +69,7 @@ watch(
     task.value = ask?.task ?? null
     wrong.value = ''
     at.value = 0
+    mine.value = ask?.task ? chosenOf(known.value, ask.field, ask.task) : []
     words.value = ask?.typed ?? (ask && !choosing.value ? text(ask.task) : '')
     if (!ask) return
     untouched = ask.typed === undefined
@@ -86,46 +81,30 @@ watch(
   },
 )
 /** What stands in the box of a field that is written, not chosen. */
-function text(t: TaskRow | null): string {
-  if (!t) return ''
-  const { title, estimate, due, dueTime, start } = t
-  const whole = due && dueTime ? `${due} ${dueTime}` : due
-  const value = own.value
-    ? t.fields[own.value.id]
-    : { title, estimate, due: whole, start }[field.value]
-  return own.value?.kind === 'money' && value !== undefined
-    ? String(inUnits(Number(value), own.value.options.currency ?? 'GBP'))
-    : String(value ?? '')
-}
+const text = (t: TaskRow | null): string =>
+  t && field.value ? boxText(known.value, field.value, t) : ''
 function send(patch: TaskPatch, stay = false): void {
   menu.ask?.apply(patch)
   if (!stay) menu.close()
 }
-/** Puts one of several on, or takes it off; followers are only ever added, to many at once. */
-function toggle(id: number, setAll: (ids: readonly number[]) => TaskPatch): void {
-  if (!many.value) return send(setAll([id]))
-  const next = toggled(mine.value.map(Number), id)
-  if (task.value)
-    task.value = {
-      ...task.value,
-      ...(field.value === 'assignee'
-        ? { assignees: next.map((id) => ({ id, name: '', estimate: null, doneAt: null })) }
-        : { tags: next.map((id) => ({ id, name: '', colour: '' })) }),
-    }
-  send(setAll(next), menu.ask?.task !== null)
+/** Puts one of several on, or takes it off; to many tasks at once, they are only ever added. */
+function toggle(id: number): void {
+  const whole = menu.ask?.task !== null
+  const next = whole ? toggled(mine.value.map(Number), id) : [id]
+  if (whole) mine.value = next
+  if (field.value) send(editOf(field.value, next), whole)
 }
 function choose(choice: Choice | null): void {
   const value = choice?.value ?? null
-  const setAll = here.value?.setAll
-  if (setAll) return value === null ? undefined : toggle(Number(value), setAll)
-  if (own.value && type.value === 'flag') return send({ fields: { [own.value.id]: value === 1 } })
-  const patch = editFor(field.value, value)
+  if (several.value) return value === null ? undefined : toggle(Number(value))
+  const truth = type.value === 'yes-no' && value !== null
+  const patch = editFor(known.value, path.value, truth ? value === 1 : value)
   if (patch) send(patch)
 }
 function write(): void {
   wrong.value = ''
   try {
-    send(readCell(known.value, field.value, words.value))
+    send(readCell(known.value, path.value, words.value))
   } catch (error) {
     wrong.value = sentence(error)
   }
@@ -150,7 +129,7 @@ function key(event: KeyboardEvent): void {
   else if (event.key === 'Enter') {
     const choice = shown.value[at.value]
     if (choice) choose(choice)
-    else if (field.value === 'tag' && words.value.trim()) void makeTag()
+    else if (type.value === 'tags' && words.value.trim()) void makeTag()
   } else return
   event.preventDefault()
 }
@@ -221,7 +200,7 @@ async function makeTag(): Promise<void> {
         </button>
         <button
           v-if="
-            field === 'tag' &&
+            type === 'tags' &&
             words.trim() &&
             !shown.some((c) => c.name.toLowerCase() === words.trim().toLowerCase())
           "
@@ -230,7 +209,7 @@ async function makeTag(): Promise<void> {
         >
           Make the tag “{{ words.trim() }}”
         </button>
-        <p v-if="!shown.length && field !== 'tag'" class="small quiet pad">Nothing of that name.</p>
+        <p v-if="!shown.length && type !== 'tags'" class="small quiet pad">Nothing of that name.</p>
       </template>
       <template v-else-if="type === 'date'">
         <button v-for="d in days" :key="d.date" type="button" @click="((words = d.date), write())">
@@ -239,7 +218,7 @@ async function makeTag(): Promise<void> {
         <button type="button" class="quiet" @click="((words = ''), write())">No date</button>
       </template>
       <button v-else type="button" class="btn pri save" @click="write">Set</button>
-      <span v-if="many && menu.ask.task" class="small quiet pad">
+      <span v-if="several && menu.ask.task" class="small quiet pad">
         Choose as many as are meant; Esc closes.
       </span>
     </div>

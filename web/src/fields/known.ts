@@ -12,6 +12,8 @@ export interface Known {
   readonly today: string
   readonly zone: string
   readonly scope: Scope
+  /** Who looks is no guest. */
+  readonly member: boolean
 }
 
 export const projectIn = ({ scope, projects }: Known) =>

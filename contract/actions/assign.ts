@@ -1,0 +1,9 @@
+import { action, type Who } from './action.ts'
+
+export const assign = action<'assign', { readonly who: Who }>({
+  kind: 'assign',
+  name: 'Assign to',
+  args: { who: { type: 'who', label: 'Who' } },
+  blank: { who: { is: 'lead' } },
+  words: ({ who }, say) => `assign it to ${say.who(who)}`,
+})

@@ -1,0 +1,17 @@
+import type { ActionKind, StepOf } from './action.ts'
+import { assign } from './assign.ts'
+import { makeTask } from './make-task.ts'
+import { remind } from './remind.ts'
+import { setPriority } from './set-priority.ts'
+import { tell } from './tell.ts'
+
+/** The kinds of action, in the order they are offered. */
+const ALL = [remind, tell, assign, setPriority, makeTask] as const
+/** One action of a rule, with its arguments. */
+export type Action = StepOf<(typeof ALL)[number]>
+
+const catalogue = new Map<string, ActionKind>(ALL.map((kind) => [kind.kind, kind as ActionKind]))
+export const actionKind = (kind: string): ActionKind | undefined => catalogue.get(kind)
+export const actionKinds = (): ActionKind[] => [...catalogue.values()]
+/** Puts a kind of action where rules, their forms and their checks find it. */
+export const addAction = (kind: ActionKind): void => void catalogue.set(kind.kind, kind)

@@ -1,0 +1,12 @@
+import type { Step } from '../actions/action.ts'
+
+/** A trigger: what happens, or when, that a rule acts on. One that escalates has rungs. */
+export interface TriggerKind<K extends string = string, A extends object = object> extends Step<
+  K,
+  A
+> {
+  readonly climbs: boolean
+}
+export const trigger = <K extends string, A extends object>(
+  of: Omit<TriggerKind<K, A>, 'climbs'> & { climbs?: true },
+): TriggerKind<K, A> => ({ climbs: false, ...of })

@@ -1,0 +1,201 @@
+import { columnsOfTask } from '../fields/catalogue.ts'
+import { customName } from '../fields/field.ts'
+
+/** What happened, told in the terms of the work: events out of the journal's entries. */
+
+/** Columns as they are stored. */
+export type Stored = Readonly<Record<string, string | number | null>>
+/** An entry of the journal: one row that was made, changed or removed. */
+export interface Entered {
+  readonly id: number
+  readonly change: number
+  readonly at: number
+  readonly actor: { readonly kind: string; readonly id: number | null }
+  readonly depth: number
+  /** The change that this one takes back. */
+  readonly undoes: number | null
+  readonly entity: string
+  readonly entityId: number
+  readonly action: 'made' | 'changed' | 'removed'
+  readonly item: { readonly kind: string; readonly id: number } | null
+  readonly projectId: number | null
+  readonly before: Stored | null
+  readonly after: Stored | null
+}
+
+/** Both sides of a field, as stored; of a field of several, what went and what came. */
+export interface FieldChange {
+  readonly from: Stored[string] | readonly number[]
+  readonly to: Stored[string] | readonly number[]
+}
+
+/** What every event says: which entry it begins with, by whom, how many changes deep. */
+export interface Happened extends Pick<
+  Entered,
+  'id' | 'change' | 'at' | 'actor' | 'depth' | 'undoes' | 'projectId'
+> {
+  /** The tables whose rows it is told from. */
+  readonly rows: readonly string[]
+}
+export type Event = Happened &
+  (
+    | { readonly kind: 'task.made'; readonly task: number }
+    | { readonly kind: 'task.removed'; readonly task: number }
+    | {
+        readonly kind: 'task.changed'
+        readonly task: number
+        /** By the field's name. */
+        readonly fields: Readonly<Record<string, FieldChange>>
+      }
+    | { readonly kind: 'task.given'; readonly task: number; readonly person: number }
+    | { readonly kind: 'comment.made'; readonly task: number; readonly body: string }
+    | { readonly kind: 'file.added'; readonly task: number | null; readonly name: string }
+    | { readonly kind: 'project.made'; readonly project: number }
+    | { readonly kind: 'project.finished'; readonly project: number }
+    /** Anything else that changed: of interest to whoever shows it. */
+    | { readonly kind: 'other'; readonly task: number | null }
+  )
+export type EventKind = Event['kind']
+export type EventOf<K extends EventKind> = Extract<Event, { kind: K }>
+
+/** The tables that tie several things to a task: the field they are, and the column that says which. */
+const LINKS: Readonly<Record<string, readonly [field: string, column: string]>> = {
+  taskAssignees: ['assignee', 'personId'],
+  taskFollowers: ['follower', 'personId'],
+  taskTags: ['tag', 'tagId'],
+}
+
+type Fields = Record<string, FieldChange>
+/** A task's event while a change is read. */
+interface TaskChanges {
+  readonly first: Entered
+  readonly rows: Set<string>
+  readonly fields: Fields
+}
+
+const told = (
+  { id, change, at, actor, depth, undoes, projectId }: Entered,
+  rows: readonly string[],
+): Happened => ({ id, change, at, actor, depth, undoes, projectId, rows })
+const number = (value: Stored[string] | undefined): number | null =>
+  typeof value === 'number' ? value : null
+
+type Note = (into: Fields, entry: Entered) => void
+
+const noteColumns: Note = (into, { before, after }) => {
+  const columns = columnsOfTask()
+  for (const column in after) {
+    const name = columns.get(column)
+    if (name === undefined) continue
+    const from = into[name]?.from ?? before?.[column] ?? null
+    into[name] = { from, to: after[column] ?? null }
+  }
+}
+const noteLink =
+  (name: string, column: string): Note =>
+  (into, { action, before, after }) => {
+    const id = number((after ?? before)?.[column])
+    if (action === 'changed' || id === null) return
+    const known = into[name] as { from: readonly number[]; to: readonly number[] } | undefined
+    const { from, to } = known ?? { from: [], to: [] }
+    into[name] = action === 'made' ? { from, to: [...to, id] } : { from: [...from, id], to }
+  }
+const valueIn = (row: Stored | null): Stored[string] => row?.['text'] ?? row?.['number'] ?? null
+const noteValue: Note = (into, { action, before, after }) => {
+  const id = number((after ?? before)?.['fieldId'])
+  if (id === null) return
+  into[customName(id)] = {
+    from: action === 'made' ? null : valueIn(before),
+    to: action === 'removed' ? null : valueIn(after),
+  }
+}
+/** What entries of each table change of their task's fields. */
+const NOTES: Readonly<Record<string, Note>> = {
+  tasks: noteColumns,
+  fieldValues: noteValue,
+  ...Object.fromEntries(
+    Object.entries(LINKS).map(([table, [name, column]]) => [table, noteLink(name, column)]),
+  ),
+}
+
+type Own = (entry: Entered, as: Happened, task: number | null) => Event | null
+const isFinishing = ({ action, before, after }: Entered): boolean =>
+  action === 'changed' &&
+  after !== null &&
+  'closedAt' in after &&
+  after['closedAt'] !== null &&
+  before?.['closedAt'] === null
+/** The events that entries of each table are by themselves, beside what they change of a task. */
+const OWN: Readonly<Record<string, Own>> = {
+  taskAssignees(entry, as, task) {
+    const person = number(entry.after?.['personId'])
+    return entry.action !== 'made' || task === null || person === null
+      ? null
+      : { ...as, kind: 'task.given', task, person }
+  },
+  comments: (entry, as, task) =>
+    entry.action !== 'made' || task === null
+      ? null
+      : { ...as, kind: 'comment.made', task, body: String(entry.after?.['body'] ?? '') },
+  attachments: (entry, as, task) =>
+    entry.action === 'made'
+      ? { ...as, kind: 'file.added', task, name: String(entry.after?.['name'] ?? '') }
+      : null,
+  projects(entry, as) {
+    if (entry.action === 'made') return { ...as, kind: 'project.made', project: entry.entityId }
+    return isFinishing(entry) ? { ...as, kind: 'project.finished', project: entry.entityId } : null
+  },
+}
+
+/** The events of one change while its entries are read. */
+interface Telling {
+  readonly events: Event[]
+  readonly made: Set<number>
+  readonly changes: Map<number, TaskChanges>
+}
+
+/** A task that comes or goes; what it is made with belongs to that. */
+function tellComing({ events, made }: Telling, entry: Entered, task: number): void {
+  const as = told(entry, [entry.entity])
+  if (entry.action === 'made') made.add(task)
+  events.push({ ...as, kind: entry.action === 'made' ? 'task.made' : 'task.removed', task })
+}
+
+/** What an entry changes of a task that was there: all of it is one event. */
+function tellChange({ changes }: Telling, entry: Entered, task: number): void {
+  let change = changes.get(task)
+  if (!change) changes.set(task, (change = { first: entry, rows: new Set(), fields: {} }))
+  change.rows.add(entry.entity)
+  NOTES[entry.entity]?.(change.fields, entry)
+}
+
+const taskOf = ({ item }: Entered): number | null => (item?.kind === 'task' ? item.id : null)
+
+function tell(telling: Telling, entry: Entered): void {
+  const { entity, action } = entry
+  const task = taskOf(entry)
+  const as = told(entry, [entity])
+  const own = OWN[entity]?.(entry, as, task) ?? null
+  if (own) telling.events.push(own)
+  if (task !== null && entity === 'tasks' && action !== 'changed')
+    return tellComing(telling, entry, task)
+  if (task !== null && NOTES[entity] && !telling.made.has(task))
+    return tellChange(telling, entry, task)
+  if (!own) telling.events.push({ ...as, kind: 'other', task })
+}
+
+/**
+ * The events of one change, in the order of the entries they begin with. What a change does to one
+ * task is one event, however many rows it wrote; what a task is made with belongs to its making.
+ */
+export function eventsOf(entries: readonly Entered[]): Event[] {
+  const telling: Telling = { events: [], made: new Set(), changes: new Map() }
+  for (const entry of entries) tell(telling, entry)
+  const { events, changes } = telling
+  for (const [task, { first, rows, fields }] of changes)
+    events.push({ ...told(first, [...rows]), kind: 'task.changed', task, fields })
+  return changes.size ? events.sort((a, b) => a.id - b.id) : events
+}
+
+/** What an event is known by, once: rules and listeners act on it by this key. */
+export const eventKey = ({ id, kind }: Event): string => `${id}:${kind}`

@@ -1,0 +1,64 @@
+import { ACCESS, HEALTH_NAMES, HEALTHS, TIERS } from '../words.ts'
+import { field, type Field } from './field.ts'
+
+/** Fields of what a task belongs to: its project, client and phase, and the people about it. */
+
+const capital = (word: string): string => `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`
+const named = { name: 'name', label: 'Name', type: 'text', stored: 'name' } as const
+
+export const PROJECT_FIELDS: readonly Field<'project'>[] = [
+  field('project', { ...named, read: (project) => project.name }),
+  field('project', {
+    ...{ name: 'client', label: 'Client', type: 'item', to: 'client', stored: 'clientId' },
+    read: (project) => project.client ?? null,
+    follow: (project) => project.client ?? null,
+  }),
+  field('project', {
+    ...{ name: 'lead', label: 'Lead', type: 'person', to: 'person', stored: 'leadId' },
+    read: (project) => project.lead ?? null,
+    follow: (project) => project.lead ?? null,
+  }),
+  field('project', {
+    ...{ name: 'anchor', label: 'Date it counts from', type: 'date', stored: 'anchor' },
+    read: (project) => project.anchor ?? null,
+  }),
+  field('project', {
+    ...{ name: 'health', label: 'Health as told', type: 'choice', stored: 'health' },
+    choices: HEALTHS.map((value) => ({ value, name: HEALTH_NAMES[value] })),
+    read: (project) => project.health ?? null,
+  }),
+  field('project', {
+    ...{ name: 'created', label: 'Made', type: 'moment' },
+    read: (project) => project.createdAt ?? null,
+  }),
+  field('project', {
+    ...{ name: 'closed', label: 'Finished', type: 'moment', stored: 'closedAt' },
+    read: (project) => project.closedAt ?? null,
+  }),
+]
+
+export const CLIENT_FIELDS: readonly Field<'client'>[] = [
+  field('client', { ...named, read: (client) => client.name }),
+  field('client', {
+    ...{ name: 'short', label: 'Short name', type: 'text', stored: 'short' },
+    read: (client) => client.short,
+  }),
+  field('client', {
+    ...{ name: 'tier', label: 'Tier', type: 'choice', stored: 'tier', readers: 'members' },
+    choices: TIERS.map((value) => ({ value, name: capital(value) })),
+    read: (client) => client.tier ?? null,
+  }),
+]
+
+export const PHASE_FIELDS: readonly Field<'phase'>[] = [
+  field('phase', { ...named, read: (phase) => phase.name }),
+]
+
+export const PERSON_FIELDS: readonly Field<'person'>[] = [
+  field('person', { ...named, read: (person) => person.name }),
+  field('person', {
+    ...{ name: 'access', label: 'Access', type: 'choice', stored: 'access', readers: 'members' },
+    choices: ACCESS.map((value) => ({ value, name: capital(value) })),
+    read: (person) => person.access ?? null,
+  }),
+]

@@ -1,0 +1,54 @@
+/** The words that items are described by. */
+
+/** The kinds of state; a firm's own named states are each of one kind. */
+export const STATES = [
+  'not-started',
+  'under-way',
+  'waiting',
+  'in-review',
+  'done',
+  'dropped',
+] as const
+export type State = (typeof STATES)[number]
+/** The kinds as they are said. */
+export const STATE_NAMES: Readonly<Record<State, string>> = {
+  'not-started': 'Not started',
+  'under-way': 'Under way',
+  waiting: 'Waiting',
+  'in-review': 'In review',
+  done: 'Done',
+  dropped: 'Dropped',
+}
+
+export const PRIORITIES = ['low', 'normal', 'high', 'urgent'] as const
+export type Priority = (typeof PRIORITIES)[number]
+export const PRIORITY_NAMES: Readonly<Record<Priority, string>> = {
+  low: 'Low',
+  normal: 'Normal',
+  high: 'High',
+  urgent: 'Urgent',
+}
+
+/** How a project stands. Null in data: judged by its dates. */
+export const HEALTHS = ['steady', 'watch', 'trouble'] as const
+export type Health = (typeof HEALTHS)[number]
+export const HEALTH_NAMES: Readonly<Record<Health, string>> = {
+  steady: 'Steady',
+  watch: 'Keep an eye on it',
+  trouble: 'In trouble',
+}
+
+/** What a person may do here; the last two are guests. */
+export const ACCESS = ['owner', 'manager', 'member', 'contractor', 'client'] as const
+export type Access = (typeof ACCESS)[number]
+
+export const TIERS = ['gold', 'silver', 'bronze'] as const
+export type Tier = (typeof TIERS)[number]
+
+/** Whether a task that several share is done when any one is, or when all are. */
+export const DONE_BY = ['any', 'all'] as const
+export type DoneBy = (typeof DONE_BY)[number]
+
+/** Kinds of thing that alarms, runs, notices and the journal speak of, by kind and number. */
+export const ITEM_KINDS = ['task', 'project', 'series', 'rule', 'template', 'client'] as const
+export type ItemKind = (typeof ITEM_KINDS)[number]

@@ -1,0 +1,89 @@
+import type { PersonId, RuleId } from '#core/brands.ts'
+import type { TaskFacts } from '#core/fields/facts.ts'
+import { sayDate } from '#core/text/speak.ts'
+import type { Who } from '#contract/rules.ts'
+import type { NoticeKind } from '#contract/words.ts'
+import type { Writer } from '../../../engine/journal.ts'
+import type { Engine } from '../../../engine/services.ts'
+import type { News } from '../../notices/notify.ts'
+import { personById, personName, resolveWho } from '../../people/queries.ts'
+
+/** What one run did and left, and whom it has to tell what: as the run log and notices tell it. */
+export interface Account {
+  readonly did: string[]
+  readonly left: string[]
+  readonly news: News[]
+}
+
+/** One run of a rule on a task, while it is under way. */
+export interface LiveRun {
+  readonly engine: Engine
+  readonly write: Writer
+  readonly rule: { readonly id: RuleId; readonly ownerId: PersonId | null }
+  readonly task: TaskFacts
+  /** Fills in merge fields. */
+  readonly text: (text: string) => string
+  /** Keeps what it does single, whatever restarts. */
+  readonly key: string
+  readonly account: Account
+}
+
+/**
+ * What an action does: the `nth` of its run. Written as a method, so that those of one kind may stand
+ * in a catalogue of all: what is handed to them was found by its kind.
+ */
+export type Does<A> = { does(run: LiveRun, action: A, nth: number): void }['does']
+
+interface Found {
+  readonly people: readonly PersonId[]
+  readonly names: string
+}
+/** Whom an action is about, as people; those who left are accounted for. */
+export function whoOf({ engine, rule, task, account }: LiveRun, who: Who): Found {
+  const { people, left } = resolveWho(engine, who, task.id, rule.ownerId)
+  for (const name of left) account.left.push(`${name} has left, so nothing went there`)
+  return { people, names: people.map((id) => personName(engine.reader, id)).join(' and ') }
+}
+/** Why an action finds nobody. */
+const nobody = ({ is }: Who): string =>
+  is === 'lead' ? 'the project has no lead' : is === 'assignees' ? 'the task has no owner' : is
+
+/** The same, where there must be somebody: nothing where there is nobody, which is accounted for. */
+export function someone(run: LiveRun, who: Who, doing: string): Found | null {
+  const found = whoOf(run, who)
+  if (found.people.length) return found
+  run.account.left.push(`${doing} found nobody (${nobody(who)})`)
+  return null
+}
+
+/** As long as the subject of a mail is. */
+const SUBJECT = 90
+/** The mail of a message about a task. */
+function letter({ task }: LiveRun, text: string) {
+  const place = [task.client?.short, task.project?.name].filter(Boolean).join(' · ')
+  const due = task.due && `Due ${sayDate(task.due)}${task.dueTime ? `, ${task.dueTime}` : ''}`
+  const lines = [`${text}\n`, `Task #${task.id}: ${task.title}`, place, due ?? 'No due date']
+  return {
+    subject: text.length > SUBJECT ? `${text.slice(0, SUBJECT - 2)}…` : text,
+    body: `${lines.join('\n')}\n`,
+  }
+}
+
+/** Tells people in the application and, if asked, by mail. */
+export function tellThem(
+  run: LiveRun,
+  { people }: Found,
+  kind: NoticeKind,
+  { text, mail, nth }: { text: string; mail: boolean; nth: number },
+): void {
+  const { engine, task, account, key } = run
+  for (const to of people) {
+    const person = mail ? personById.get(engine.reader, { id: to }) : undefined
+    account.news.push({
+      ...{ to, kind, text, about: { kind: 'task', id: task.id } },
+      ...(person && {
+        mail: { ...letter(run, text), key: `${key}:${nth}:${to}`, recipient: person.email },
+      }),
+    })
+  }
+}

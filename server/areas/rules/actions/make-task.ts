@@ -1,0 +1,24 @@
+import { workingDayAfter } from '#core/calendar/calendar.ts'
+import type { StepOf } from '#contract/actions/action.ts'
+import type { makeTask as kind } from '#contract/actions/make-task.ts'
+import { insertTask } from '../../tasks/write.ts'
+import { madeByRule } from '../queries.ts'
+import { whoOf, type Does } from './does.ts'
+
+export const makeTask: Does<StepOf<typeof kind>> = (run, action) => {
+  const { engine, write, rule, task, account } = run
+  // A task that a rule made is reminded of and escalated, but gets none of its own.
+  if (madeByRule.get(engine.reader, { task: task.id })) {
+    account.left.push('No further task: this one was made by a rule already')
+    return
+  }
+  const { people, names } = whoOf(run, action.who)
+  const title = run.text(action.title)
+  const id = insertTask(engine, write, {
+    ...{ title, assignees: [...people], creatorId: rule.ownerId },
+    projectId: task.project?.id ?? null,
+    clientId: task.client?.id ?? null,
+    due: workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1),
+  })
+  account.did.push(`Made task #${id} “${title}”${names ? ` for ${names}` : ''}`)
+}

@@ -1,0 +1,166 @@
+import { compile, type Predicate } from '#core/conditions/compile.ts'
+import { eventKey, type Event } from '#core/events/events.ts'
+import type { TaskFacts } from '#core/fields/facts.ts'
+import type { Trigger } from '#contract/rules.ts'
+import type { Reader } from '../../database/query.ts'
+import type { Listener } from '../../engine/handlers.ts'
+import { ENGINE, type Deriver } from '../../engine/journal.ts'
+import { hasRun } from '../../engine/runs.ts'
+import type { Engine } from '../../engine/services.ts'
+import { taskFields } from '../fields/queries.ts'
+import { factsOf } from '../tasks/facts.ts'
+import { activeRules, causeOf, ruleById, runsOn, type RuleRecord } from './queries.ts'
+import { carryOut, fail, judge, leave, ruleNow, type Planned } from './run.ts'
+import { sayVerdict } from './say.ts'
+import { wakesFor } from './triggers/index.ts'
+import { wakesOf, type Wakes } from './triggers/wake.ts'
+
+/** Rules that react to what happened. */
+
+/** Longer chains of rules that set each other off stop. */
+const DEEPEST = 8
+/** One rule on one task runs no more often than this in an hour. */
+const MOST_RUNS = 20
+const HOUR = 3_600_000
+
+/** A rule that is switched on, ready to be woken. */
+interface Awake {
+  readonly rule: RuleRecord
+  readonly wakes: Wakes<Trigger>
+  readonly holds: Predicate
+}
+/** Rules by where events are looked up, in the order they run. */
+type Index = ReadonlyMap<string, readonly Awake[]>
+const indexes = new WeakMap<Reader, Index>()
+
+/** What rules are made of: their own definitions, and the firm's fields. */
+const MADE_OF: ReadonlySet<string> = new Set(['rules', 'fields', 'states'])
+/** Rules are read anew when what they are made of changes. */
+export const forgetRules =
+  (reader: Reader): Deriver =>
+  (_, entries) => {
+    if (entries.some((entry) => MADE_OF.has(entry.entity))) indexes.delete(reader)
+  }
+
+function indexOf({ reader }: Engine): Index {
+  const kept = indexes.get(reader)
+  if (kept) return kept
+  const at = new Map<string, Awake[]>()
+  for (const rule of activeRules.all(reader)) {
+    const { trigger, conditions } = rule.definition
+    const wakes = wakesFor(trigger.kind)
+    if (!wakes) continue
+    const awake: Awake = { rule, wakes, holds: compile(conditions, taskFields(reader)).holds }
+    for (const place of wakes.on(trigger)) at.set(place, [...(at.get(place) ?? []), awake])
+  }
+  indexes.set(reader, at)
+  return at
+}
+
+/** The rules that an event wakes, each once, in the order they run. */
+function wokenBy(index: Index, event: Event): readonly Awake[] {
+  const found = new Set(wakesOf(event).flatMap((place) => index.get(place) ?? []))
+  return [...found]
+    .filter(({ rule, wakes }) => wakes.by(rule.definition.trigger, event))
+    .sort((a, b) => a.rule.id - b.rule.id)
+}
+
+/** What is told of a chain that went too deep: the rules that led to it, the last one first. */
+function chainOf({ reader }: Engine, event: Event): string[] {
+  const names: string[] = []
+  for (let id: number | null = event.id; id !== null && names.length <= DEEPEST;) {
+    const entry = causeOf.get(reader, { id })
+    if (entry?.actorKind === 'rule' && entry.actorId !== null)
+      names.push(ruleById.get(reader, { id: entry.actorId })?.name ?? 'a rule that is gone')
+    id = entry?.causeId ?? null
+  }
+  return names.map((name) => `Set off by “${name}”`)
+}
+
+/** Why a run must not be, or null. */
+function stopped(engine: Engine, event: Event, { rule, task }: Planned): string[] | null {
+  if (event.depth >= DEEPEST)
+    return [`${DEEPEST} changes led to each other; the chain ends here`, ...chainOf(engine, event)]
+  const since = event.at - HOUR
+  const runs = runsOn.get(engine.reader, { rule: rule.id, task: task.id, since })?.runs ?? 0
+  return runs < MOST_RUNS
+    ? null
+    : [`It ran ${runs} times on this task within an hour`, ...chainOf(engine, event)]
+}
+
+/** What a rule does about a task, once it is woken and nothing stops it. */
+function runOne(
+  engine: Engine,
+  { rule, wakes, holds }: Awake,
+  event: Event,
+  task: TaskFacts,
+): void {
+  const { trigger, actions = [] } = rule.definition
+  const key = `event:${rule.id}:${eventKey(event)}:${task.id}`
+  const planned: Planned = { rule, task, key, name: '', because: [] }
+  if (hasRun(engine.reader, key)) return
+  const actor = { kind: 'rule', id: rule.id } as const
+  const cause = { journalId: event.id, depth: event.depth }
+  const left = (name: string, reasons: readonly string[]) =>
+    engine.journal.change(actor, (write) => leave(engine, write, { ...planned, name }, reasons))
+  const stop = stopped(engine, event, planned)
+  if (stop) return void stopOnce(engine, planned, stop)
+  if (wakes.stands?.(trigger, task) === false)
+    return void left('Left', ['The new value no longer stands'])
+  if (!holds(task, ruleNow(engine))) {
+    // Said once for a rule and a task: the newest reason takes the place of the one before.
+    const once = { ...planned, key: `left:${rule.id}:${task.id}`, name: 'Skipped' }
+    const reasons = sayVerdict(engine, judge(engine, rule, task))
+    return void engine.journal.change(actor, (write) => leave(engine, write, once, reasons))
+  }
+  const because = sayVerdict(engine, judge(engine, rule, task))
+  engine.journal.change(
+    actor,
+    (write) => carryOut(engine, write, { ...planned, because }, [...actions.entries()]),
+    cause,
+  )
+}
+
+/** Says that a rule was stopped on a task: once an hour, however often it is. */
+function stopOnce(engine: Engine, planned: Planned, reasons: readonly string[]): void {
+  const { rule, task } = planned
+  const hour = Math.floor(engine.clock.now() / HOUR)
+  const key = `stopped:${rule.id}:${task.id}:${hour}`
+  if (hasRun(engine.reader, key)) return
+  engine.journal.change(ENGINE, (write) =>
+    leave(engine, write, { ...planned, key, name: 'Stopped' }, reasons),
+  )
+}
+
+function tryOne(engine: Engine, awake: Awake, event: Event, task: TaskFacts): void {
+  try {
+    engine.journal.together(() => runOne(engine, awake, event, task))
+  } catch (error) {
+    engine.log.error({ err: error, rule: awake.rule.id, event: event.id }, 'a rule failed')
+    const rule = ruleById.get(engine.reader, { id: awake.rule.id })
+    const key = `failed:${awake.rule.id}:${eventKey(event)}:${task.id}`
+    const reason = error instanceof Error ? error.message : String(error)
+    const planned = { task, key, name: '', because: [] }
+    if (rule && !hasRun(engine.reader, key))
+      engine.journal.change(ENGINE, (write) => fail(engine, write, { ...planned, rule }, reason))
+  }
+}
+
+/** What an undo brings back wakes no rule. */
+const wakesRules = (event: Event): event is Event & { readonly task: number } =>
+  event.undoes === null && 'task' in event && event.task !== null
+
+/** Rules hear of every change, in a fixed order; a rule sees what those before it did. */
+export const hearRules: Listener = {
+  name: 'rules',
+  hear(engine, events) {
+    const index = indexOf(engine)
+    if (index.size === 0) return
+    for (const event of events)
+      if (wakesRules(event))
+        for (const awake of wokenBy(index, event)) {
+          const task = factsOf(engine, event.task)
+          if (task) tryOne(engine, awake, event, task)
+        }
+  },
+}

@@ -1,0 +1,26 @@
+import type { Event } from '#core/events/events.ts'
+import type { AlarmRow } from './queries.ts'
+import type { Engine } from './services.ts'
+
+/** What the runner is handed: who hears of what happened, and what alarms do. */
+
+/** Somebody that hears of every change once, in order, whatever restarts. */
+export interface Listener {
+  /** What its position in the journal is kept under. */
+  readonly name: string
+  /** Acts on what one change did, in the transaction that moves its position on. */
+  hear(engine: Engine, events: readonly Event[]): void
+}
+
+/** A kind of alarm: what is done when one is due. */
+export interface AlarmKind {
+  readonly kind: AlarmRow['kind']
+  run(engine: Engine, alarm: AlarmRow): void
+  /** Says that it failed, and puts the alarm off: one that stays due would be tried for ever. */
+  failed(engine: Engine, alarm: AlarmRow, reason: string): void
+}
+
+export interface Handlers {
+  readonly listeners: readonly Listener[]
+  readonly alarms: readonly AlarmKind[]
+}

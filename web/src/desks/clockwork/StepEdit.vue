@@ -1,0 +1,186 @@
+<script setup lang="ts" generic="T extends { readonly kind: string }">
+import { computed } from 'vue'
+import { isSettable } from '#core/fields/field.ts'
+import { FIELD_TYPES } from '#core/fields/types.ts'
+import type { Arg, Step, Who } from '#contract/actions/action.ts'
+import { choicesFor, fieldOf, fieldsIn } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
+import TokenPick from '#web/parts/TokenPick.vue'
+import { useSession } from '#web/state/session.ts'
+
+/** A step as a sentence to fill in: its kind, then what its arguments ask for. */
+const step = defineModel<T>({ required: true })
+const props = defineProps<{
+  kinds: readonly Step[]
+  label: string
+  known: Known
+  locked?: boolean
+  /** What is said where nothing was written yet, instead of the kind's own. */
+  wording?: string
+}>()
+const session = useSession()
+const values = computed(() => step.value as Readonly<Record<string, unknown>>)
+const kind = computed(() => props.kinds.find((each) => each.kind === step.value.kind))
+const args = computed(() => Object.entries((kind.value?.args ?? {}) as Record<string, Arg>))
+const set = (edit: Readonly<Record<string, unknown>>) => (step.value = { ...step.value, ...edit })
+function turn(to: string): void {
+  const next = props.kinds.find((each) => each.kind === to)
+  if (!next) return
+  const text = props.wording !== undefined && 'text' in next.blank && { text: props.wording }
+  step.value = { kind: to, ...next.blank, ...text } as unknown as T
+}
+const kinds = computed(() => props.kinds.map((each) => ({ value: each.kind, name: each.name })))
+
+const code = (who: Who): string => ('id' in who ? `${who.is}:${who.id}` : who.is)
+function decode(text: string): Who {
+  const [is, id] = text.split(':')
+  return (id ? { is, id: Number(id) } : { is }) as Who
+}
+/** Whom a step can be about; somebody who left stays while they are chosen. */
+const people = (chosen: string) => [
+  { value: 'assignees', name: 'whoever is on it' },
+  { value: 'lead', name: 'the project’s lead' },
+  { value: 'owner', name: 'the rule’s owner' },
+  ...session.directory.people
+    .filter((p) => p.active || chosen === `person:${p.id}`)
+    .map((p) => ({ value: `person:${p.id}`, name: p.active ? p.name : `${p.name} (left)` })),
+  ...session.directory.teams.map((t) => ({
+    value: `team:${t.id}`,
+    name: `least loaded in ${t.name}`,
+  })),
+]
+/** Fields whose changes are told. */
+const fields = computed(() =>
+  fieldsIn(props.known)
+    .filter((field) => isSettable(field) || field.stored !== null)
+    .map((field) => ({ value: field.name, name: field.label })),
+)
+const valuesOf = (arg: Arg & { type: 'values' }) => {
+  const path = String(values.value[arg.of])
+  const chosen = FIELD_TYPES[fieldOf(props.known, path)?.type ?? 'text'].operand === 'list'
+  return chosen ? choicesFor(props.known, path) : []
+}
+const listed = (name: string) => (values.value[name] ?? []) as readonly (string | number)[]
+const toggle = (name: string, value: string | number) =>
+  set({
+    [name]: listed(name).includes(value)
+      ? listed(name).filter((each) => each !== value)
+      : [...listed(name), value],
+  })
+const said = (name: string, arg: Arg & { type: 'values' }) =>
+  listed(name)
+    .map((value) => valuesOf(arg).find((c) => c.value === value)?.name ?? 'one that is gone')
+    .join(' or ') || 'whatever'
+/** Values that were for another field are no longer meant. */
+const chooseField = (name: string, path: string) =>
+  set({
+    [name]: path,
+    ...Object.fromEntries(
+      args.value.flatMap(([other, arg]) =>
+        arg.type === 'values' && arg.of === name ? [[other, []]] : [],
+      ),
+    ),
+  })
+</script>
+
+<template>
+  <span>
+    <TokenPick
+      :model-value="step.kind"
+      :options="kinds"
+      :label="label"
+      :disabled="locked"
+      @update:model-value="turn($event)"
+    />
+    <template v-for="[name, arg] in args" :key="name">
+      <TokenPick
+        v-if="arg.type === 'who'"
+        :model-value="code(values[name] as Who)"
+        :options="people(code(values[name] as Who))"
+        :label="arg.label"
+        tone="person"
+        @update:model-value="set({ [name]: decode($event) })"
+      />
+      <TokenPick
+        v-else-if="arg.type === 'either'"
+        :model-value="values[name] ? 1 : 0"
+        :options="[
+          { value: 0, name: arg.no },
+          { value: 1, name: arg.yes },
+        ]"
+        :label="arg.label"
+        tone="value"
+        @update:model-value="set({ [name]: $event === 1 })"
+      />
+      <TokenPick
+        v-else-if="arg.type === 'choice'"
+        :model-value="values[name] as string"
+        :options="arg.choices as { value: string; name: string }[]"
+        :label="arg.label"
+        tone="value"
+        @update:model-value="set({ [name]: $event })"
+      />
+      <TokenPick
+        v-else-if="arg.type === 'field'"
+        :model-value="values[name] as string"
+        :options="fields"
+        :label="arg.label"
+        tone="value"
+        @update:model-value="chooseField(name, $event)"
+      />
+      <v-menu
+        v-else-if="arg.type === 'values' && valuesOf(arg).length"
+        :close-on-content-click="false"
+      >
+        <template #activator="{ props: menu }">
+          to
+          <button
+            v-bind="menu"
+            type="button"
+            class="val"
+            :aria-label="`${arg.label}: ${said(name, arg)}`"
+          >
+            {{ said(name, arg) }}
+          </button>
+        </template>
+        <div class="menu">
+          <button
+            v-for="c in valuesOf(arg)"
+            :key="c.value"
+            type="button"
+            :class="{ on: listed(name).includes(c.value) }"
+            :aria-pressed="listed(name).includes(c.value)"
+            @click="toggle(name, c.value)"
+          >
+            {{ listed(name).includes(c.value) ? '✓ ' : '' }}{{ c.name }}
+          </button>
+        </div>
+      </v-menu>
+      <input
+        v-else-if="arg.type === 'text'"
+        class="inp text"
+        :aria-label="arg.label"
+        :maxlength="arg.most"
+        :value="values[name]"
+        @change="set({ [name]: ($event.target as HTMLInputElement).value })"
+      />
+    </template>
+  </span>
+</template>
+
+<style scoped>
+.text {
+  width: 100%;
+  max-width: 420px;
+  margin: 2px 0;
+}
+.val {
+  color: var(--dusk);
+  background: var(--dusk-wash);
+  border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent);
+  border-bottom-width: 2px;
+  border-radius: 4px;
+  padding: 2px 8px;
+  font-weight: 550;
+}
+</style>

@@ -1,0 +1,302 @@
+<script setup lang="ts">
+import { mdiClose } from '@mdi/js'
+import { computed } from 'vue'
+import type { Fault, Group, Test } from '#core/conditions/condition.ts'
+import type { When } from '#core/query/when.ts'
+import { inBox } from '#core/fields/say.ts'
+import { FIELD_TYPES, type Choice, type Op } from '#core/fields/types.ts'
+import { readMoney } from '#core/money/money.ts'
+import { readMinutes, readNumber } from '#core/text/read.ts'
+import Glyph from '#web/parts/Glyph.vue'
+import { sayMinutes } from '#web/parts/say.ts'
+import TypeIn from '#web/parts/TypeIn.vue'
+import { askedIn, choicesFor, fieldOf, type TaskField } from './fields.ts'
+import type { Known } from './known.ts'
+import WhenEdit from './WhenEdit.vue'
+
+/**
+ * A condition: tests of which all, any or none must hold; groups nest. What could not be asked is
+ * marked where it stands. In a rule nobody looks, and what it was before can be asked.
+ */
+const condition = defineModel<Group>({ required: true })
+const props = withDefaults(
+  defineProps<{
+    known: Known
+    faults?: readonly Fault[]
+    place?: string
+    inRule?: boolean
+    locked?: boolean
+    /** What is said where nothing is asked. */
+    nothing?: string
+  }>(),
+  {
+    ...{ place: '', faults: () => [], inRule: false, locked: false },
+    nothing: 'nothing asked: every task',
+  },
+)
+defineEmits<{ remove: [] }>()
+const fields = computed(() =>
+  askedIn(props.known).filter((field) => !props.inRule || field.only !== 'lists'),
+)
+/** Under what a field is offered: what it belongs to. */
+function placeOf({ name, label, custom }: TaskField): string {
+  if (custom !== undefined) return 'Own fields'
+  if (name.startsWith('entered:')) return 'Dates of states'
+  return name.includes('.') ? label.split(':')[0]! : 'The task'
+}
+const offered = computed(() => {
+  const places = new Map<string, TaskField[]>()
+  for (const each of fields.value)
+    places.set(placeOf(each), [...(places.get(placeOf(each)) ?? []), each])
+  return [...places]
+})
+const here = (i: number) => (props.place ? `${props.place}.${i}` : String(i))
+const set = (i: number, next: Test | Group | null) =>
+  (condition.value = {
+    ...condition.value,
+    of: condition.value.of.flatMap((each, n) => (n === i ? (next ? [next] : []) : [each])),
+  })
+const add = (next: Test | Group) =>
+  (condition.value = { ...condition.value, of: [...condition.value.of, next] })
+const field = (path: string) => fieldOf(props.known, path)
+const typeOf = (path: string) => field(path)?.type ?? 'text'
+const operandOf = (path: string) => FIELD_TYPES[typeOf(path)].operand
+const opsOf = (path: string) => FIELD_TYPES[typeOf(path)].ops
+const fault = (i: number) => props.faults.find((f) => f.place === here(i))?.detail
+const listed = (test: Test): readonly (string | number)[] =>
+  Array.isArray(test.value)
+    ? (test.value as (string | number)[])
+    : typeof test.value === 'string' || typeof test.value === 'number'
+      ? [test.value]
+      : []
+
+const BLANK = {
+  list: [],
+  text: '',
+  amount: 0,
+  truth: true,
+  day: { period: 'week', shift: 0 },
+} as const
+const blank = (path: string, op: Op): Test =>
+  op === 'empty' || op === 'filled'
+    ? { field: path, op }
+    : { field: path, op, value: BLANK[operandOf(path)] }
+function toOp(i: number, test: Test, op: Op): void {
+  const next = blank(test.field, op)
+  // What was chosen stays, where the other way of asking takes it too.
+  const stays = test.value !== undefined && next.value !== undefined
+  set(i, stays ? { ...next, value: test.value } : next)
+}
+const people = new Set(['person', 'people'])
+const choices = (path: string): Choice[] => [
+  ...(people.has(typeOf(path)) && !props.inRule ? [{ value: 'me', name: 'Whoever looks' }] : []),
+  ...choicesFor(props.known, path),
+]
+const toggle = (i: number, test: Test, value: string | number) =>
+  set(i, {
+    ...test,
+    value: listed(test).includes(value)
+      ? listed(test).filter((v) => v !== value)
+      : [...listed(test), value],
+  })
+const sayAmount = (test: Test) => {
+  const value = Number(test.value) || 0
+  const of = field(test.field)
+  return of?.type === 'minutes' ? sayMinutes(value) : of ? inBox(of as never, value) : String(value)
+}
+function amount(test: Test, text: string): number | null {
+  const of = field(test.field)
+  if (of?.type === 'minutes') return readMinutes(text, true)
+  return of?.type === 'money' ? readMoney(text, of.currency ?? 'GBP') : readNumber(text)
+}
+const notAmount = (test: Test) => (text: string) =>
+  amount(test, text) !== null
+    ? null
+    : typeOf(test.field) === 'minutes'
+      ? `“${text}” is no length of time. Write 90, 1h 30m or 1:30.`
+      : `“${text}” is no number. Write 12 or 12.5.`
+const said = (test: Test) =>
+  listed(test)
+    .map((v) => choices(test.field).find((x) => x.value === v)?.name ?? 'one that is gone')
+    .join(' or ') || 'choose'
+const first = computed((): Test =>
+  props.inRule
+    ? { field: 'priority', op: 'in', value: ['urgent'] }
+    : { field: 'assignee', op: 'in', value: ['me'] },
+)
+const value = (event: Event): string => (event.target as HTMLSelectElement).value
+</script>
+
+<template>
+  <div class="fg" :class="{ inner: place }">
+    <div class="fr">
+      <select
+        class="inp"
+        aria-label="How many must hold"
+        :value="condition.match"
+        @change="condition = { ...condition, match: value($event) as Group['match'] }"
+      >
+        <option value="all">all of</option>
+        <option value="any">any of</option>
+        <option value="none">none of</option>
+      </select>
+      <span v-if="!condition.of.length" class="quiet small">{{ nothing }}</span>
+      <button
+        v-if="place && !locked"
+        type="button"
+        class="x"
+        aria-label="Remove this group"
+        @click="$emit('remove')"
+      >
+        <Glyph :path="mdiClose" :size="15" />
+      </button>
+    </div>
+    <template v-for="(each, i) in condition.of" :key="i">
+      <ConditionEdit
+        v-if="'match' in each"
+        :model-value="each"
+        :known="known"
+        :faults="faults"
+        :place="here(i)"
+        :in-rule="inRule"
+        :locked="locked"
+        @update:model-value="set(i, $event)"
+        @remove="set(i, null)"
+      />
+      <div v-else class="fr" :class="{ gone: fault(i) }">
+        <select
+          class="inp"
+          aria-label="Field"
+          :value="each.field"
+          @change="set(i, blank(value($event), opsOf(value($event))[0]!.op))"
+        >
+          <option v-if="!field(each.field)" :value="each.field">a field that is gone</option>
+          <optgroup v-for="[of, own] in offered" :key="of" :label="of">
+            <option v-for="f in own" :key="f.name" :value="f.name">{{ f.label }}</option>
+          </optgroup>
+        </select>
+        <select
+          v-if="opsOf(each.field).length > 1"
+          class="inp"
+          aria-label="How"
+          :value="each.op"
+          @change="toOp(i, each, value($event) as Op)"
+        >
+          <option v-for="o in opsOf(each.field)" :key="o.op" :value="o.op">{{ o.name }}</option>
+        </select>
+        <template v-if="each.op !== 'empty' && each.op !== 'filled'">
+          <v-menu v-if="operandOf(each.field) === 'list'" :close-on-content-click="false">
+            <template #activator="{ props: menu }">
+              <button v-bind="menu" type="button" class="val" :aria-label="`Value: ${said(each)}`">
+                {{ said(each) }}
+              </button>
+            </template>
+            <div class="menu">
+              <button
+                v-for="c in choices(each.field)"
+                :key="c.value"
+                type="button"
+                :class="{ on: listed(each).includes(c.value) }"
+                :aria-pressed="listed(each).includes(c.value)"
+                @click="toggle(i, each, c.value)"
+              >
+                {{ listed(each).includes(c.value) ? '✓ ' : '' }}{{ c.name }}
+              </button>
+            </div>
+          </v-menu>
+          <WhenEdit
+            v-else-if="operandOf(each.field) === 'day'"
+            :model-value="each.value as When"
+            @update:model-value="set(i, { ...each, value: $event })"
+          />
+          <select
+            v-else-if="operandOf(each.field) === 'truth'"
+            class="inp"
+            aria-label="Value"
+            :value="each.value === false ? 'no' : 'yes'"
+            @change="set(i, { ...each, value: value($event) === 'yes' })"
+          >
+            <option value="yes">yes</option>
+            <option value="no">no</option>
+          </select>
+          <TypeIn
+            v-else-if="operandOf(each.field) === 'amount'"
+            :key="`${i} ${each.field} ${condition.of.length}`"
+            class="n"
+            inputmode="decimal"
+            label="Value"
+            :value="sayAmount(each)"
+            :check="notAmount(each)"
+            @typed="set(i, { ...each, value: amount(each, $event) ?? 0 })"
+          />
+          <input
+            v-else
+            class="inp t"
+            aria-label="Value"
+            :value="each.value as string"
+            @change="set(i, { ...each, value: value($event) })"
+          />
+        </template>
+        <button
+          v-if="!locked"
+          type="button"
+          class="x"
+          aria-label="Remove this test"
+          @click="set(i, null)"
+        >
+          <Glyph :path="mdiClose" :size="15" />
+        </button>
+        <span v-if="fault(i)" class="wrong" role="alert">{{ fault(i) }}</span>
+      </div>
+    </template>
+    <p v-if="!locked" class="btns">
+      <button type="button" class="btn flat" @click="add(first)">Add a test</button>
+      <button
+        v-if="place.split('.').length < 3"
+        type="button"
+        class="btn flat"
+        @click="add({ match: 'any', of: [] })"
+      >
+        Add a group
+      </button>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.fg {
+  display: grid;
+  gap: 4px;
+}
+.inner {
+  border-left: 2px solid var(--rule-strong);
+  padding-left: 10px;
+}
+.fr {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.fr :deep(.inp) {
+  width: auto;
+}
+.fr :deep(.n) {
+  width: 90px;
+}
+.fr .t {
+  width: 200px;
+}
+.val {
+  color: var(--dusk);
+  background: var(--dusk-wash);
+  border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent);
+  border-radius: 4px;
+  padding: 4px 8px;
+  font-weight: 550;
+}
+.gone {
+  background: var(--alarm-wash);
+  border-radius: 4px;
+}
+</style>
