@@ -26,7 +26,7 @@ export function register<K extends Kind>(added: Field<K>): Field<K> {
   return added
 }
 /** Takes a registered field out again. */
-export function unregister(field: Field): void {
+export function unregister<K extends Kind>(field: Field<K>): void {
   catalogue[field.of].delete(field.name)
   forget()
 }

@@ -11,11 +11,17 @@ export interface Vocabulary {
   readonly clients: readonly Nameable[]
   readonly projects: readonly Nameable[]
   readonly tags: readonly Nameable[]
+  /** Fields that are set by their name: “fee: 120”; what is read is an edit, null where it is none. */
+  readonly fields?: readonly {
+    readonly name: string
+    readonly read: (words: string) => object | null
+  }[]
 }
 
 /** A piece of the line that was understood, and as what; `from` and `to` are places in the line. */
 export interface Piece {
-  readonly kind: 'date' | 'time' | 'estimate' | 'priority' | 'person' | 'client' | 'project' | 'tag'
+  readonly kind:
+    'date' | 'time' | 'estimate' | 'priority' | 'person' | 'client' | 'project' | 'tag' | 'field'
   readonly text: string
   readonly from: number
   readonly to: number
@@ -30,6 +36,8 @@ export interface Captured {
   readonly clientId: number | null
   readonly projectId: number | null
   readonly tags: readonly number[]
+  /** What fields are set to by their names, one edit for each. */
+  readonly edits: readonly object[]
   readonly pieces: readonly Piece[]
 }
 
@@ -67,16 +75,17 @@ interface Found {
   projectId?: number
   people: [from: number, id: number][]
   tags: [from: number, id: number][]
+  edits: object[]
 }
 
 /** Reads pieces of a line one after the other, and keeps what they say. */
 function pieceReader(vocabulary: Vocabulary, today: IsoDate) {
-  const found: Found = { people: [], tags: [] }
+  const found: Found = { people: [], tags: [], edits: [] }
   const [people, clients] = [byName(vocabulary.people), byName(vocabulary.clients)]
   const [projects, tags] = [byName(vocabulary.projects), byName(vocabulary.tags)]
 
   /** Keeps what is read, where nothing of its kind was read before. */
-  const once = <K extends Exclude<keyof Found, 'people' | 'tags'>>(
+  const once = <K extends Exclude<keyof Found, 'people' | 'tags' | 'edits'>>(
     key: K,
     read: () => Found[K] | null,
   ): boolean => {
@@ -88,9 +97,19 @@ function pieceReader(vocabulary: Vocabulary, today: IsoDate) {
   const each = (list: Found['people'], from: number, id: number | null | undefined): boolean =>
     id ? list.push([from, id]) > 0 : false
 
+  /** “fee: 120”. */
+  const field = (text: string): boolean => {
+    const of = vocabulary.fields?.find(({ name }) =>
+      text.toLowerCase().startsWith(`${name.toLowerCase()}: `),
+    )
+    const edit = of?.read(text.slice(of.name.length + 2)) ?? null
+    return edit !== null && found.edits.push(edit) > 0
+  }
+
   const read = (text: string, from: number): Piece['kind'] | null => {
     const bare = text.replace(/[,;]$/, '')
     const key = bare.toLowerCase()
+    if (field(bare)) return 'field'
     if (once('due', () => readDate(bare, today))) return 'date'
     if (once('time', () => readTime(bare))) return 'time'
     if (once('estimate', () => readMinutes(bare))) return 'estimate'
@@ -164,6 +183,7 @@ export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): C
     clientId: found.clientId ?? null,
     projectId: found.projectId ?? null,
     tags: inOrder(found.tags),
+    edits: found.edits,
     pieces,
   }
 }

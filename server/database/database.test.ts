@@ -3,8 +3,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, it } from 'vitest'
 import { makeDemoFirm } from '#demo/firm.ts'
-import { london } from '../test/lab.ts'
-import { openDatabase } from './open.ts'
+import { assemble } from '../assembly.ts'
+import { editTask, makeTask } from '../areas/tasks/service.ts'
+import { handClock } from '../engine/clock.ts'
+import { lab, london } from '../test/lab.ts'
+import { openDatabase, type Database } from './open.ts'
 
 it('every table is strict, foreign keys hold, and opening again keeps what is there', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'fernwick-db-'))
@@ -49,4 +52,23 @@ it('the demo firm is the same every time for the same day', async () => {
   expect(one).toEqual(two)
   expect(one.rows.length).toBeGreaterThan(400)
   expect(one.runs.length).toBeGreaterThan(100)
+})
+
+it.each(['memory', 'a file'])('a copy of a firm in %s is the same firm, apart', (where) => {
+  const folder = mkdtempSync(join(tmpdir(), 'fernwick-copy-'))
+  const l = where === 'memory' ? lab() : lab({ file: join(folder, 'fernwick.sqlite') })
+  const { id } = makeTask(l.engine, l.imogen, { title: 'Post takings', due: '2026-11-20' }).result
+  const twin = l.db.copy()
+  const there = assemble(twin, handClock(l.clock.now()))
+  const titles = (db: Database) => db.sqlite.prepare('select title from tasks').pluck().all()
+  editTask(there.engine, l.imogen, id, { patch: { title: 'Over there' }, seen: null })
+  editTask(l.engine, l.imogen, id, { patch: { title: 'Here' }, seen: null })
+  expect([titles(twin), titles(l.db)]).toEqual([['Over there'], ['Here']])
+  // Words are found by the index there too, which calls functions of its own.
+  const found = twin.sqlite.prepare("select count(*) from search where search match 'over'").pluck()
+  expect(found.get()).toBe(1)
+  expect(twin.sqlite.pragma('foreign_keys', { simple: true })).toBe(1)
+  twin.close()
+  l.db.close()
+  rmSync(folder, { recursive: true })
 })

@@ -15,6 +15,8 @@ export interface Database {
   readonly hand: (table: SQLiteTable) => Hand
   /** Runs work in a transaction; inside another one, in a savepoint. */
   readonly transact: <T>(work: () => T) => T
+  /** The same firm as it stands, in memory: what happens there happens nowhere else. */
+  readonly copy: () => Database
   /** Statistics for the planner, where they are missing or old; cheap when there is nothing to do. */
   readonly optimize: () => void
   readonly close: () => void
@@ -32,6 +34,15 @@ export function addFunctions(sqlite: Sqlite.Database): void {
     sqlite.function(name, { deterministic: true }, carry)
 }
 
+/** What is set anew for every connection. */
+function settings(sqlite: Sqlite.Database): void {
+  sqlite.pragma('journal_mode = WAL')
+  sqlite.pragma(
+    `synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`,
+  )
+  addFunctions(sqlite)
+}
+
 /**
  * Opens (or makes) the firm's database and brings it to the newest schema. Foreign keys are off
  * while migrations run, since a table rebuilt under them would cascade, and are checked before they
@@ -39,21 +50,20 @@ export function addFunctions(sqlite: Sqlite.Database): void {
  */
 export function openDatabase(file: string): Database {
   const sqlite = new Sqlite(file)
-  sqlite.pragma('journal_mode = WAL')
-  sqlite.pragma(
-    `synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`,
-  )
-  addFunctions(sqlite)
+  settings(sqlite)
   sqlite.pragma('foreign_keys = OFF')
-  const orm = drizzle(sqlite)
-  migrate(orm, { migrationsFolder: migrationsFolder() })
+  migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
   const broken = sqlite.pragma('foreign_key_check') as unknown[]
   if (broken.length)
     throw new Error(
       `The database ${file} has ${broken.length} rows that point at nothing; restore a backup.`,
     )
-  sqlite.pragma('foreign_keys = ON')
+  return databaseOn(sqlite)
+}
 
+function databaseOn(sqlite: Sqlite.Database): Database {
+  sqlite.pragma('foreign_keys = ON')
+  const orm = drizzle(sqlite)
   const optimize = () => void sqlite.pragma('optimize')
   const hands = new WeakMap<SQLiteTable, Hand>()
   const run = sqlite.transaction((work: () => unknown) => work())
@@ -66,6 +76,15 @@ export function openDatabase(file: string): Database {
       return hand
     },
     transact: <T>(work: () => T) => run.immediate(work) as T,
+    copy() {
+      const image = sqlite.serialize()
+      // In a file, these two say that changes are kept in a second one beside it (the SQLite file
+      // format, 1.3.3): memory has none.
+      image[18] = image[19] = 1
+      const twin = new Sqlite(image)
+      settings(twin)
+      return databaseOn(twin)
+    },
     optimize,
     close: () => {
       optimize()

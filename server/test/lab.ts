@@ -36,12 +36,20 @@ export interface Lab {
   tasksIn(projectId: number, viewer?: Viewer): TaskRow[]
 }
 
-/** A firm in memory with a clock that stands on Monday 23 November 2026, 08:00. */
-export function lab(options: { now?: string; file?: string } = {}): Lab {
-  const db = openDatabase(options.file ?? ':memory:')
-  const clock = handClock(london(options.now ?? '2026-11-23T08:00'))
-  const { engine, runner } = assemble(db, clock)
-  const made = engine.journal.change(ENGINE, (write) => {
+/** Who and what there is in every lab. */
+interface Cast {
+  readonly imogen: number
+  readonly tobias: number
+  readonly devika: number
+  readonly corrie: number
+  readonly client: number
+  readonly team: number
+}
+
+/** Founds the firm that every lab is. */
+function found(db: Database): Cast {
+  const { engine } = assemble(db, handClock(london('2026-11-23T08:00')))
+  return engine.journal.change(ENGINE, (write) => {
     write.insert('firm', {
       id: 1,
       name: 'Quillhaven',
@@ -70,36 +78,48 @@ export function lab(options: { now?: string; file?: string } = {}): Lab {
       write.insert('teamMembers', { teamId: team, personId })
     return { ...ids, client, team }
   }).result
+}
+/** Founded once for all labs in memory: each is a copy. */
+let first: { readonly db: Database; readonly cast: Cast } | undefined
+function ownCopy(): { db: Database; cast: Cast } {
+  if (!first) {
+    const db = openDatabase(':memory:')
+    first = { db, cast: found(db) }
+  }
+  return { db: first.db.copy(), cast: first.cast }
+}
+function inFile(file: string): { db: Database; cast: Cast } {
+  const db = openDatabase(file)
+  return { db, cast: found(db) }
+}
+
+/** A firm in memory with a clock that stands on Monday 23 November 2026, 08:00. */
+export function lab(options: { now?: string; file?: string } = {}): Lab {
+  const { db, cast } = options.file === undefined ? ownCopy() : inFile(options.file)
+  const clock = handClock(london(options.now ?? '2026-11-23T08:00'))
+  const { engine, runner } = assemble(db, clock)
   const viewer = (id: number, name: string, access: Viewer['access']): Viewer => ({
     id,
     name,
     access,
     clientId: null,
   })
+  const imogen = viewer(cast.imogen, 'Imogen', 'manager')
+  const inOrder = db.sqlite
+    .prepare(
+      'select id from tasks where projectId = ? and archivedAt is null order by position, id',
+    )
+    .pluck()
   return {
-    db,
-    clock,
-    engine,
-    runner,
-    imogen: viewer(made.imogen, 'Imogen', 'manager'),
-    tobias: viewer(made.tobias, 'Tobias', 'member'),
-    devika: viewer(made.devika, 'Devika', 'member'),
-    corrie: viewer(made.corrie, 'Corrie', 'contractor'),
-    client: made.client,
-    team: made.team,
+    ...{ db, clock, engine, runner, imogen },
+    tobias: viewer(cast.tobias, 'Tobias', 'member'),
+    devika: viewer(cast.devika, 'Devika', 'member'),
+    corrie: viewer(cast.corrie, 'Corrie', 'contractor'),
+    client: cast.client,
+    team: cast.team,
     until: (local) => runner.runUntil(london(local)),
     latest: () => Number(db.sqlite.prepare('select max("change") from journal').pluck().get()),
-    tasksIn: (id, who) =>
-      taskRows(
-        engine,
-        who ?? viewer(made.imogen, 'Imogen', 'manager'),
-        db.sqlite
-          .prepare(
-            'select id from tasks where projectId = ? and archivedAt is null order by position, id',
-          )
-          .pluck()
-          .all(id) as number[],
-      ),
+    tasksIn: (id, who) => taskRows(engine, who ?? imogen, inOrder.all(id) as number[]),
     rows: <T>(sql: string, ...args: unknown[]) => db.sqlite.prepare(sql).all(...args) as T[],
   }
 }

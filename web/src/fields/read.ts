@@ -2,7 +2,8 @@ import { isSettable } from '#core/fields/field.ts'
 import { parseEdit } from '#core/fields/parse.ts'
 import { inBox } from '#core/fields/say.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
-import { choicesFor, fieldOf, type TaskField } from './fields.ts'
+import { isMany } from '#core/fields/types.ts'
+import { canSet, choicesFor, fieldOf, fieldsIn, type TaskField } from './fields.ts'
 import type { Known } from './known.ts'
 
 /** Clients are also known by their short names. */
@@ -19,6 +20,24 @@ export function readCell(known: Known, path: string, typed: string, task?: TaskR
   const choices = choicesFor(known, path, task)
   return parseEdit(field, typed, { today: known.today, choices, ...(alias && { alias }) })
 }
+
+/** A cell's text as an edit; null where it cannot be read, or says nothing. */
+function readOr(known: Known, path: string, words: string): TaskPatch | null {
+  try {
+    const edit = readCell(known, path, words)
+    return Object.keys(edit).length ? edit : null
+  } catch {
+    return null
+  }
+}
+/** Fields that a line can set by their name: those of one value. */
+export const writtenFields = (known: Known) =>
+  fieldsIn(known)
+    .filter(({ name, type }) => canSet(known, name) && !isMany(type) && name !== 'title')
+    .map(({ name, label }) => ({
+      name: label,
+      read: (words: string) => readOr(known, name, words),
+    }))
 
 /** What stands in the box of a field that is written, not chosen. */
 export function boxText(known: Known, field: TaskField, task: TaskRow): string {

@@ -28,14 +28,15 @@ const MORE: Readonly<Record<string, string>> = {
 const nothing = 'none'
 
 /** What an edit sets a field to, in words: numbers of things by their names. */
-function sayEdit(known: Known, field: TaskField, value: unknown): string {
+function sayEdit(known: Known, field: TaskField, value: unknown, edit: TaskPatch): string {
   if (value === null || value === undefined || value === '') return nothing
   const names = new Map(choicesFor(known, field.name).map((c) => [c.value, c.name]))
   const words = [value].flat().map((each) => {
     const name = names.get(each as string | number)
     return name ?? sayValue(field as never, each as never, known)
   })
-  return words.join(', ') || nothing
+  const time = field.time && (edit as Readonly<Record<string, unknown>>)[field.time.key]
+  return [...words, ...(time ? [String(time)] : [])].join(', ') || nothing
 }
 
 /** A part of an edit: the field it sets, if it is one; how the edit calls it, and what to. */
@@ -48,6 +49,9 @@ const fieldKeyed = (key: string): TaskField | undefined =>
   fieldsOf('task').find((field) => field.key === key)
 function partsOf(known: Known, edit: TaskPatch): Part[] {
   return Object.entries(edit).flatMap(([key, value]): Part[] => {
+    // A time of day is said with its date.
+    if (fieldsOf('task').some(({ time, key: of }) => time?.key === key && of && of in edit))
+      return []
     if (key !== 'fields' && key !== 'values') return [{ field: fieldKeyed(key), key, value }]
     return Object.entries(value as object).map(([name, part]) => {
       const path = key === 'fields' ? customName(Number(name)) : name
@@ -73,7 +77,7 @@ export const differences = (known: Known, mine: TaskPatch, theirs: TaskSheet): D
     field
       ? {
           label: field.label,
-          mine: sayEdit(known, field, value),
+          mine: sayEdit(known, field, value, mine),
           theirs: sayOf(field, theirs, known) || nothing,
         }
       : {
@@ -87,7 +91,7 @@ export const sayPatch = (known: Known, edit: TaskPatch): string =>
   partsOf(known, edit)
     .map(({ field, key, value }) =>
       field
-        ? `${field.label}: ${sayEdit(known, field, value)}`
+        ? `${field.label}: ${sayEdit(known, field, value, edit)}`
         : `${MORE[key] ?? key}: ${plain(value)}`,
     )
     .join('; ')

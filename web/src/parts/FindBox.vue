@@ -6,8 +6,12 @@ import type { IsoDate } from '#core/brands.ts'
 import { capture, type Captured } from '#core/text/capture.ts'
 import type { Found, FoundTask } from '#contract/find.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
-import type { TaskSheet } from '#contract/tasks.ts'
+import type { TaskPatch, TaskSheet } from '#contract/tasks.ts'
+import { joined } from '#core/fields/parse.ts'
 import { get, post, sentence } from '#web/api/client.ts'
+import { writtenFields } from '#web/fields/read.ts'
+import { useKnown } from '#web/fields/useKnown.ts'
+import { sayPatch } from '#web/fields/versions.ts'
 import { plural, sayDate, sayMinutes } from './say.ts'
 import { deedsFor, type Deed } from './deeds.ts'
 import StateBar from './StateBar.vue'
@@ -80,6 +84,7 @@ watch(text, (words) => {
   void ask(words.trim())
 })
 
+const known = useKnown(() => ({ of: 'firm' }))
 const understood = computed((): Captured =>
   capture(
     text.value,
@@ -88,6 +93,7 @@ const understood = computed((): Captured =>
       clients: session.directory.clients.map((c) => ({ id: c.id, names: [c.name, c.short] })),
       projects: session.directory.projects.map((p) => ({ id: p.id, names: [p.name] })),
       tags: session.directory.tags.map((t) => ({ id: t.id, names: [t.name] })),
+      fields: writtenFields(known.value),
     },
     session.today as IsoDate,
   ),
@@ -109,6 +115,7 @@ const saysMore = computed(() => {
     c.priority ? PRIORITY_NAMES[c.priority] : '',
     c.people.length ? c.people.map((id) => name(session.active, id)).join(' and ') : 'on you',
     ...c.tags.map((id) => `#${name(session.directory.tags, id)}`),
+    ...c.edits.map((edit) => sayPatch(known.value, edit)),
   ]
     .filter(Boolean)
     .join(' · ')
@@ -198,7 +205,7 @@ const deeds = computed((): Line[] => {
   const on = selection.count ? plural(selection.count, 'task marked', 'tasks marked') : `#${open}`
   const change =
     targets.value.length && session.me?.may.member
-      ? deedsFor(session.directory, session.me.id, session.today, setId.value, text.value)
+      ? deedsFor(known.value, session.me.id, setId.value, text.value)
       : []
   return [
     ...change
@@ -294,6 +301,7 @@ async function noteIt(): Promise<void> {
   if (!c.title)
     return messages.fault('Say what is to be done; dates, people and lengths alone are no task.')
   const projectId = c.projectId ?? (c.clientId ? null : here.value)
+  const set = c.edits.reduce<TaskPatch>((all, edit) => joined(all, edit), {})
   const task = await post<TaskSheet>('/tasks', {
     title: c.title.slice(0, 200),
     due: c.due,
@@ -303,6 +311,7 @@ async function noteIt(): Promise<void> {
     ...(projectId ? { projectId } : c.clientId ? { clientId: c.clientId } : {}),
     assignees: c.people.length ? [...c.people] : [session.me!.id],
     tags: [...c.tags],
+    ...set,
   })
   messages.did(`Noted as #${task.id}: “${task.title}”.`, task)
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { bulkBody } from '#contract/tasks.ts'
 import type { Directory } from '#contract/desks.ts'
+import type { Known } from '#web/fields/known.ts'
 import { deedsFor } from './deeds.ts'
 
 const person = (id: number, name: string, active = true) => ({ id, name, active, access: 'member' })
@@ -12,9 +13,13 @@ const directory = {
   ],
   tags: [{ id: 4, name: 'year end', colour: 'fern' }],
   projects: [{ id: 7, name: 'Books' }],
+  ...{ clients: [], fields: [], teams: [], templates: [] },
 } as unknown as Directory
-const deeds = (words: string, setId: number | null = null) =>
-  deedsFor(directory, 1, '2026-11-23', setId, words)
+const known: Known = {
+  ...{ directory, projects: directory.projects, phases: [], today: '2026-11-23', zone: 'UTC' },
+  ...{ scope: { of: 'firm' }, member: true },
+}
+const deeds = (words: string, setId: number | null = null) => deedsFor(known, 1, setId, words)
 const first = (words: string) => {
   const [deed] = deeds(words)
   return deed?.key.startsWith('w-') ? [deed.name, deed.body] : null

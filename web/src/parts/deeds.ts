@@ -1,8 +1,8 @@
-import type { IsoDate } from '#core/brands.ts'
-import { readMinutes, readWhen } from '#core/text/read.ts'
-import { plural, sayDate, sayMinutes } from '#core/text/speak.ts'
+import { plural } from '#core/text/speak.ts'
 import type { BulkBody } from '#contract/tasks.ts'
-import type { Directory } from '#contract/desks.ts'
+import type { Known } from '#web/fields/known.ts'
+import { writtenFields } from '#web/fields/read.ts'
+import { sayPatch } from '#web/fields/versions.ts'
 import { PRIORITIES, PRIORITY_NAMES, STATE_NAMES, STATES } from '#contract/words.ts'
 
 /** Something that can be done with tasks, by its name. */
@@ -14,17 +14,12 @@ export interface Deed {
 
 /**
  * Everything one line can do with tasks: states, priorities, people, tags, projects, fields by what
- * the firm has; dates, lengths and numbers of days by what is written after the word ("due fri
- * 3pm", "on 3", "estimate 45m"). `setId` is the set of states they share, null where they stand in
+ * the firm has; any field by what is written after its name ("due fri 3pm", "estimate 45m"), days by
+ * their number ("on 3"). `setId` is the set of states they share, null where they stand in
  * several.
  */
-export function deedsFor(
-  directory: Directory,
-  me: number,
-  today: string,
-  setId: number | null,
-  words: string,
-): Deed[] {
+export function deedsFor(known: Known, me: number, setId: number | null, words: string): Deed[] {
+  const { directory } = known
   const people = directory.people.filter((p) => p.active)
   const states =
     setId === null
@@ -41,7 +36,7 @@ export function deedsFor(
             body: { set: { stateId: s.id } },
           }))
   return [
-    ...written(words, today),
+    ...written(known, words),
     { key: 'slipped', name: 'Bring what slipped to today', body: { slipped: true } },
     { key: 'on-1', name: 'On by 1 working day', body: { shift: { days: 1, working: true } } },
     { key: 'back-1', name: 'Back by 1 working day', body: { shift: { days: -1, working: true } } },
@@ -78,26 +73,16 @@ export function deedsFor(
 
 type Said = Omit<Deed, 'key'> | null
 
-function writtenDue(rest: string, today: string): Said {
-  const when = readWhen(rest, today as IsoDate)
-  if (!when) return null
-  const { date, time } = when
-  return {
-    name: `Due: ${sayDate(date, today)}${time ? `, ${time}` : ''}`,
-    body: { set: { due: date, ...(time && { dueTime: time }) } },
+/** “due fri 3pm”, “estimate: 45m”: any field that is set to one value, by its name. */
+function writtenField(known: Known, words: string): Said {
+  const line = words.trim()
+  for (const { name, read } of writtenFields(known)) {
+    const head = line.slice(0, name.length + 1).toLowerCase()
+    if (head !== `${name.toLowerCase()}:` && head !== `${name.toLowerCase()} `) continue
+    const set = read(line.slice(name.length + 1).replace(/^[: ]+/, ''))
+    if (set) return { name: sayPatch(known, set), body: { set } }
   }
-}
-
-function writtenStart(rest: string, today: string): Said {
-  const when = readWhen(rest, today as IsoDate)
-  if (!when || when.time) return null
-  return { name: `Start: ${sayDate(when.date, today)}`, body: { set: { start: when.date } } }
-}
-
-function writtenEstimate(rest: string): Said {
-  const minutes = readMinutes(rest, true)
-  if (minutes === null) return null
-  return { name: `Estimate: ${sayMinutes(minutes)}`, body: { set: { estimate: minutes } } }
+  return null
 }
 
 const writtenShift =
@@ -111,21 +96,14 @@ const writtenShift =
     }
   }
 
-const WRITTEN: ReadonlyMap<string, (rest: string, today: string) => Said> = new Map([
-  ['due', writtenDue],
-  ['start', writtenStart],
-  ['estimate', writtenEstimate],
+const SHIFTS: ReadonlyMap<string, (rest: string) => Said> = new Map([
   ['on', writtenShift('On', 1)],
   ['back', writtenShift('Back', -1)],
 ])
 
-/**
- * What the words themselves say: a date after "due" or "start", a length after "estimate", a number
- * of days after "on" or "back".
- */
-function written(words: string, today: string): Deed[] {
-  const [, verb = '', rest = ''] =
-    /^(due|start|estimate|on|back)[: ]+(?:by )?(.+)$/i.exec(words.trim()) ?? []
-  const said = WRITTEN.get(verb.toLowerCase())?.(rest, today)
+/** What the words themselves say: a field and its value, a number of days after "on" or "back". */
+function written(known: Known, words: string): Deed[] {
+  const [, verb = '', rest = ''] = /^(on|back)[: ]+(?:by )?(.+)$/i.exec(words.trim()) ?? []
+  const said = SHIFTS.get(verb.toLowerCase())?.(rest) ?? writtenField(known, words)
   return said ? [{ key: `w-${words}`, ...said }] : []
 }

@@ -5,10 +5,8 @@ import { call, post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { isSettable } from '#core/fields/field.ts'
-import { fieldsIn } from '#web/fields/fields.ts'
 import { useKnown } from '#web/fields/useKnown.ts'
-import { guessed, readRows, type Rows } from './bring-in.ts'
+import { guessed, meanings, readRows, type Rows } from './bring-in.ts'
 import ColumnMeanings from './ColumnMeanings.vue'
 import WorkNav from './WorkNav.vue'
 
@@ -29,13 +27,7 @@ const mapping = ref<string[]>([])
 const known = useKnown(() =>
   typeof into.value === 'number' ? { of: 'project', id: into.value } : { of: 'firm' },
 )
-const fields = computed(() => [
-  ...fieldsIn(known.value)
-    .filter((f) => isSettable(f) && (f.column || f.type === 'rich'))
-    .filter((f) => f.name !== 'project' && f.name !== 'phase')
-    .map((f) => ({ field: f.name, name: f.label })),
-  { field: 'phaseName', name: 'Phase, made if it is missing' },
-])
+const fields = computed(() => meanings(known.value))
 async function choose(chosen: File | undefined): Promise<void> {
   if (!chosen) return
   wrong.value = ''
@@ -43,7 +35,7 @@ async function choose(chosen: File | undefined): Promise<void> {
   try {
     file.value = await call<Rows>('POST', '/tasks/read', { bytes: chosen })
     name.value = chosen.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 120)
-    mapping.value = guessed(file.value.headings, session.directory.fields)
+    mapping.value = guessed(file.value.headings, fields.value)
   } catch (error) {
     file.value = null
     wrong.value = sentence(error)

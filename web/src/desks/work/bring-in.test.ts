@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import type { CustomField } from '#contract/fields.ts'
-import { guessed, readRows } from './bring-in.ts'
+import { guessed, meanings, readRows } from './bring-in.ts'
 import type { Known } from '#web/fields/known.ts'
 
 const person = (id: number, name: string) => ({
@@ -11,15 +11,15 @@ const fee = (more: object = {}): CustomField => ({
   ...{ id: 1, name: 'Fee', kind: 'money', options: { currency: 'GBP' } },
   ...{ projectId: null, templateId: null, hidden: false, ...more },
 })
-const known = (scope: Known['scope'] = { of: 'firm' }): Known => ({
+const known = (scope: Known['scope'] = { of: 'firm' }, own = fee()): Known => ({
   directory: {
     ...{ people: [person(2, 'Tobias Okonjo')], teams: [], clients: [], projects: [] },
-    ...{ templates: [], states: [], tags: [], fields: [fee()] },
+    ...{ templates: [], states: [], tags: [], fields: [own] },
   },
   ...{ projects: [], phases: [], scope, today: '2026-11-24', zone: 'Europe/London', member: true },
 })
 const HEADINGS = ['Task', 'Stage', 'Deadline', 'Who', 'Hours', 'Fee', 'Notes']
-const MAPPING = guessed(HEADINGS, [fee()])
+const MAPPING = guessed(HEADINGS, meanings(known()))
 const read = (rows: readonly (readonly string[])[], scope?: Known['scope']) =>
   readRows({ headings: HEADINGS, rows, notes: [] }, MAPPING, known(scope))
 
@@ -27,7 +27,8 @@ it('columns are guessed by their headings, each field once, the firm’s own fir
   expect(MAPPING).toEqual([
     ...['title', 'phaseName', 'due', 'assignee', 'estimate', 'field:1', 'description'],
   ])
-  expect(guessed(['Title', 'Task name', '', 'Colour', 'FEE '], [fee({ hidden: true })])).toEqual([
+  const hidden = meanings(known({ of: 'firm' }, fee({ hidden: true })))
+  expect(guessed(['Title', 'Task name', '', 'Colour', 'FEE '], hidden)).toEqual([
     ...['title', '', '', '', ''],
   ])
   expect(guessed([], [])).toEqual([])

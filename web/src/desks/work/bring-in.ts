@@ -1,10 +1,9 @@
 import { readNumber } from '#core/text/read.ts'
-import { customName } from '#core/fields/field.ts'
+import { isSettable } from '#core/fields/field.ts'
 import { joined } from '#core/fields/parse.ts'
-import type { CustomField } from '#contract/fields.ts'
 import type { EditsBody, TaskPatch } from '#contract/tasks.ts'
 import type { Known } from '#web/fields/known.ts'
-import { fieldOf } from '#web/fields/fields.ts'
+import { fieldOf, fieldsIn } from '#web/fields/fields.ts'
 import { readCell } from '#web/fields/read.ts'
 
 /** Tasks out of a table: what its columns mean, and what its lines become. */
@@ -29,15 +28,28 @@ const GUESS: readonly [RegExp, string][] = [
   [/^(desc|note|detail|comment)/i, 'description'],
 ]
 
+/** What a column can mean: a field, by the name it is known by. */
+export interface Meant {
+  readonly field: string
+  readonly name: string
+}
+/** What columns can mean in a scope. */
+export const meanings = (known: Known): Meant[] => [
+  ...fieldsIn(known)
+    .filter((f) => isSettable(f) && (f.column || f.type === 'rich'))
+    .filter((f) => f.name !== 'project' && f.name !== 'phase')
+    .map((f) => ({ field: f.name, name: f.label })),
+  { field: 'phaseName', name: 'Phase, made if it is missing' },
+]
+
 /** What columns seem to mean by their headings; each field is guessed once. */
-export function guessed(headings: readonly string[], custom: readonly CustomField[]): string[] {
+export function guessed(headings: readonly string[], fields: readonly Meant[]): string[] {
   const used = new Set<string>()
   return headings.map((heading) => {
     const name = heading.trim().toLowerCase()
-    const own = custom.find((field) => !field.hidden && field.name.toLowerCase() === name)
-    const guess = own
-      ? customName(own.id)
-      : GUESS.find(([pattern]) => pattern.test(heading.trim()))?.[1]
+    const guess =
+      fields.find((field) => field.name.toLowerCase() === name)?.field ??
+      GUESS.find(([pattern]) => pattern.test(heading.trim()))?.[1]
     if (guess === undefined || used.has(guess)) return ''
     used.add(guess)
     return guess

@@ -1,0 +1,158 @@
+import fc from 'fast-check'
+import { expect, it } from 'vitest'
+import { eventKey, eventsOf } from '#core/events/events.ts'
+import pino from 'pino'
+import { addComment } from '../areas/tasks/comments.ts'
+import { bulkEdit } from '../areas/tasks/bulk.ts'
+import { editTask, makeTask } from '../areas/tasks/service.ts'
+import { lab } from '../test/lab.ts'
+import type { Database } from '../database/open.ts'
+import { createEngine } from './engine.ts'
+import { memoryFiles } from './files.ts'
+import type { Listener } from './handlers.ts'
+import { byChange, ENGINE, type Entry } from './journal.ts'
+import { createRunner } from './runner.ts'
+
+/** The process dies here: nothing that was not committed has been. */
+class Killed extends Error {}
+
+/** A listener that writes down every event it hears, in the transaction it hears it in. */
+const scribe = (name: string): Listener => ({
+  name,
+  hear: (engine, events) =>
+    void engine.journal.change(ENGINE, (write) => {
+      for (const event of events)
+        write.insert('outbox', {
+          ...{ key: `${name} ${eventKey(event)}`, recipient: name, subject: '', body: '' },
+          ...{ nextAt: 0, createdAt: 0 },
+        })
+    }),
+})
+
+/** A firm whose process can be killed in the middle of any transaction, and started again. */
+function mortal() {
+  const l = lab()
+  const dying = { in: -1, depth: 0 }
+  const db: Database = {
+    ...l.db,
+    transact<T>(work: () => T): T {
+      dying.depth++
+      try {
+        return l.db.transact(() => {
+          const result = work()
+          if (dying.depth === 1 && dying.in >= 0 && dying.in-- === 0) throw new Killed()
+          return result
+        })
+      } finally {
+        dying.depth--
+      }
+    },
+  }
+  const start = () => {
+    const parts = { log: pino({ level: 'silent' }), files: memoryFiles(), derive: () => [] }
+    const engine = createEngine(db, l.clock, parts)
+    const listeners = [scribe('first'), scribe('second')]
+    return { engine, runner: createRunner(engine, { listeners, alarms: [] }) }
+  }
+  return { l, dying, start }
+}
+
+/** What happens to a firm: work, a few steps of the engine, a kill at its next commits, a start. */
+type Deed = { readonly do: 'work' | 'step' | 'kill' | 'start'; readonly n: number }
+const deed: fc.Arbitrary<Deed> = fc.record({
+  do: fc.constantFrom('work', 'work', 'step', 'step', 'kill', 'start'),
+  n: fc.nat(4),
+})
+
+it('each event comes to each listener once, in order, whatever is changed, killed and started', () => {
+  let killed = 0
+  fc.assert(
+    fc.property(fc.array(deed, { minLength: 10, maxLength: 30 }), (deeds) => {
+      const { l, dying, start } = mortal()
+      let now = start()
+      const alive = (work: () => void) => {
+        try {
+          work()
+        } catch (error) {
+          if (!(error instanceof Killed)) throw error
+          killed++
+          now = start()
+        }
+      }
+      const work = [
+        () => makeTask(now.engine, l.imogen, { title: 'T', assignees: [l.tobias.id], tags: [] }),
+        () => editTask(now.engine, l.tobias, 1, { patch: { due: '2026-12-01' }, seen: null }),
+        () => bulkEdit(now.engine, l.imogen, { ids: [1, 2], addAssignees: [l.devika.id] }),
+        () => addComment(now.engine, l.devika, 1, '<p>Hm</p>'),
+        () => editTask(now.engine, l.tobias, 2, { patch: { priority: 'high' }, seen: null }),
+      ]
+      for (let i = 0; i < 2; i++) makeTask(now.engine, l.imogen, { title: 'T' })
+      for (const { do: what, n } of deeds)
+        alive(() => {
+          if (what === 'work') work[n]!()
+          else if (what === 'kill') dying.in = n % 2
+          else if (what === 'start') now = start()
+          else {
+            const steps = now.runner.steps()
+            for (let i = 0; i <= n && !steps.next().done; i++);
+          }
+        })
+      dying.in = -1
+      now.runner.tick()
+      const entries = l
+        .rows<Record<string, string>>('select * from journal order by id')
+        .map((row) => ({
+          ...row,
+          actor: { kind: row['actorKind'], id: row['actorId'] },
+          item: row['itemKind'] && { kind: row['itemKind'], id: row['itemId'] },
+          before: JSON.parse(row['before'] ?? 'null') as unknown,
+          after: JSON.parse(row['after'] ?? 'null') as unknown,
+        })) as unknown as Entry[]
+      const events = byChange(entries).flatMap(eventsOf).map(eventKey)
+      for (const name of ['first', 'second'])
+        expect(
+          l
+            .rows<{ key: string }>('select key from outbox where recipient = ? order by id', name)
+            .map(({ key }) => key),
+        ).toEqual(events.map((key) => `${name} ${key}`))
+    }),
+    { numRuns: 100 },
+  )
+  expect(killed).toBeGreaterThan(20)
+})
+
+it('a change of more rows than are read at once is heard whole; one that is not heard holds up none', () => {
+  const { l, start } = mortal()
+  const { engine } = start()
+  const heard: string[] = []
+  const faulty: Listener = {
+    name: 'faulty',
+    hear(_, events) {
+      if (events.length > 1000) throw new Error('too much')
+      heard.push(...events.map(({ kind }) => kind))
+    },
+  }
+  const counts: number[] = []
+  const counting: Listener = {
+    name: 'counting',
+    hear: (_, events) => void counts.push(events.length),
+  }
+  const runner = createRunner(engine, { listeners: [faulty, counting], alarms: [] })
+  runner.tick()
+  counts.length = heard.length = 0
+  engine.journal.change(ENGINE, (write) => {
+    for (let i = 0; i < 1300; i++) write.insert('tags', { name: `t${i}`, colour: 'teal' })
+  })
+  makeTask(engine, l.imogen, { title: 'After' })
+  runner.tick()
+  expect(counts).toEqual([1300, 1])
+  expect(heard).toEqual(['task.made'])
+})
+
+it('an alarm of a kind that nobody knows is an error, loudly', () => {
+  const l = lab()
+  l.db.sqlite.exec(
+    "insert into alarms (at, kind, key, itemKind, itemId) values (0, 'rumour', 'x', 'task', 1)",
+  )
+  expect(() => l.runner.tick()).toThrow(/“rumour”/)
+})
