@@ -77,6 +77,7 @@ const told = (
   { id, change, at, actor, depth, undoes, projectId }: Entered,
   rows: readonly string[],
 ): Happened => ({ id, change, at, actor, depth, undoes, projectId, rows })
+const alone = (entry: Entered): Happened => told(entry, [entry.entity])
 const number = (value: Stored[string] | undefined): number | null =>
   typeof value === 'number' ? value : null
 
@@ -118,7 +119,7 @@ const NOTES: Readonly<Record<string, Note>> = {
   ),
 }
 
-type Own = (entry: Entered, as: Happened, task: number | null) => Event | null
+type Own = (entry: Entered, task: number | null) => Event | null
 const isFinishing = ({ action, before, after }: Entered): boolean =>
   action === 'changed' &&
   after !== null &&
@@ -127,23 +128,26 @@ const isFinishing = ({ action, before, after }: Entered): boolean =>
   before?.['closedAt'] === null
 /** The events that entries of each table are by themselves, beside what they change of a task. */
 const OWN: Readonly<Record<string, Own>> = {
-  taskAssignees(entry, as, task) {
+  taskAssignees(entry, task) {
     const person = number(entry.after?.['personId'])
     return entry.action !== 'made' || task === null || person === null
       ? null
-      : { ...as, kind: 'task.given', task, person }
+      : { ...alone(entry), kind: 'task.given', task, person }
   },
-  comments: (entry, as, task) =>
+  comments: (entry, task) =>
     entry.action !== 'made' || task === null
       ? null
-      : { ...as, kind: 'comment.made', task, body: String(entry.after?.['body'] ?? '') },
-  attachments: (entry, as, task) =>
+      : { ...alone(entry), kind: 'comment.made', task, body: String(entry.after?.['body'] ?? '') },
+  attachments: (entry, task) =>
     entry.action === 'made'
-      ? { ...as, kind: 'file.added', task, name: String(entry.after?.['name'] ?? '') }
+      ? { ...alone(entry), kind: 'file.added', task, name: String(entry.after?.['name'] ?? '') }
       : null,
-  projects(entry, as) {
-    if (entry.action === 'made') return { ...as, kind: 'project.made', project: entry.entityId }
-    return isFinishing(entry) ? { ...as, kind: 'project.finished', project: entry.entityId } : null
+  projects(entry) {
+    if (entry.action === 'made')
+      return { ...alone(entry), kind: 'project.made', project: entry.entityId }
+    return isFinishing(entry)
+      ? { ...alone(entry), kind: 'project.finished', project: entry.entityId }
+      : null
   },
 }
 
@@ -156,9 +160,12 @@ interface Telling {
 
 /** A task that comes or goes; what it is made with belongs to that. */
 function tellComing({ events, made }: Telling, entry: Entered, task: number): void {
-  const as = told(entry, [entry.entity])
   if (entry.action === 'made') made.add(task)
-  events.push({ ...as, kind: entry.action === 'made' ? 'task.made' : 'task.removed', task })
+  events.push({
+    ...alone(entry),
+    kind: entry.action === 'made' ? 'task.made' : 'task.removed',
+    task,
+  })
 }
 
 /** What an entry changes of a task that was there: all of it is one event. */
@@ -174,14 +181,13 @@ const taskOf = ({ item }: Entered): number | null => (item?.kind === 'task' ? it
 function tell(telling: Telling, entry: Entered): void {
   const { entity, action } = entry
   const task = taskOf(entry)
-  const as = told(entry, [entity])
-  const own = OWN[entity]?.(entry, as, task) ?? null
+  const own = OWN[entity]?.(entry, task) ?? null
   if (own) telling.events.push(own)
   if (task !== null && entity === 'tasks' && action !== 'changed')
     return tellComing(telling, entry, task)
   if (task !== null && NOTES[entity] && !telling.made.has(task))
     return tellChange(telling, entry, task)
-  if (!own) telling.events.push({ ...as, kind: 'other', task })
+  if (!own) telling.events.push({ ...alone(entry), kind: 'other', task })
 }
 
 /**

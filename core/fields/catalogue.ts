@@ -2,7 +2,7 @@ import type { Items, Kind } from './facts.ts'
 import type { Field, Today, Target } from './field.ts'
 import { CLIENT_FIELDS, PERSON_FIELDS, PHASE_FIELDS, PROJECT_FIELDS } from './places.ts'
 import { TASK_FIELDS } from './task.ts'
-import { isMany, type Single, type Value } from './types.ts'
+import type { Single, Value } from './types.ts'
 
 /** All fields by kind and name: what shows, asks, sets and tells of items finds them here. */
 
@@ -71,8 +71,9 @@ const isKind = (target: Target | undefined): target is Kind =>
 /** A field of what another field leads to: `project.lead`, `client.tier`. */
 function through<K extends Kind>(first: Field<K>, rest: Field): Field<K> {
   const follow = first.follow!
-  const one = (item: unknown, now: Today): Value => rest.read(item as never, now)
-  const read = isMany(first.type)
+  const { read: inner } = rest
+  const one = inner as (item: unknown, now: Today) => Value
+  const read = first.many
     ? (item: Items[K], now: Today): Value =>
         (follow(item) as readonly unknown[]).flatMap((each) => one(each, now) ?? []) as Single[]
     : (item: Items[K], now: Today): Value => {
@@ -82,12 +83,13 @@ function through<K extends Kind>(first: Field<K>, rest: Field): Field<K> {
   const { follow: on, readers = first.readers } = rest
   return {
     ...{ of: first.of, name: `${first.name}.${rest.name}`, type: rest.type, read, stored: null },
+    many: first.many || rest.many,
     label: `${first.label}: ${rest.label.toLowerCase()}`,
     ...(rest.to && { to: rest.to }),
     ...(rest.choices && { choices: rest.choices }),
-    ...(on && !isMany(first.type) && { follow: (item) => nextOf(follow(item), on) }),
-    ...{ column: false, sorts: rest.sorts && !isMany(first.type), sums: false },
-    groups: rest.groups && !isMany(first.type) && !isMany(rest.type),
+    ...(on && !first.many && { follow: (item) => nextOf(follow(item), on) }),
+    ...{ column: false, sorts: rest.sorts && !first.many, sums: false },
+    groups: rest.groups && !first.many && !rest.many,
     ...(readers && { readers }),
   } as Field<K>
 }

@@ -1,5 +1,5 @@
 import type { Items, Kind, TaskFacts } from './facts.ts'
-import { FIELD_TYPES, type Choice, type FieldType, type Value } from './types.ts'
+import { FIELD_TYPES, isMany, type Choice, type FieldType, type Value } from './types.ts'
 
 /** The firm's day, as what is counted from it is read. */
 export interface Today {
@@ -16,6 +16,8 @@ export interface Field<K extends Kind = Kind> {
   readonly label: string
   readonly type: FieldType
   read(item: Items[K], now: Today): Value
+  /** It holds several values, or is reached through several. */
+  readonly many: boolean
   /** What its values are, where they are numbers of things. */
   readonly to?: Target
   /** What it leads to, whose fields can be asked through it. */
@@ -69,7 +71,7 @@ export function field<K extends Kind>(of: K, given: Given<K>): Field<K> {
   return {
     ...{ read, stored: key ?? null, column: own },
     ...{ groups: known.groups === true, sorts: known.sorts === true },
-    ...{ sums: known.sums === true && own },
+    ...{ sums: known.sums === true && own, many: isMany(type) },
     ...given,
     of,
   } as Field<K>

@@ -37,11 +37,28 @@ const SHARE = 50
 /** As many alarms as one tick acts on. */
 const MOST_ALARMS = 100_000
 
-const entered = ({ actorKind, actorId, itemKind, itemId, ...row }: EntryRow): Entered => ({
-  ...row,
-  actor: { kind: actorKind, id: actorId },
-  item: itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId },
-})
+/** An entry as it is stored, as events are told from it. */
+export function entered(row: EntryRow): Entered {
+  const { id, change, at, actorKind, actorId, depth, undoes, entity, entityId, action } = row
+  const { itemKind, itemId, projectId, before, after } = row
+  const actor = { kind: actorKind, id: actorId }
+  const item = itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId }
+  return {
+    id,
+    change,
+    at,
+    actor,
+    depth,
+    undoes,
+    entity,
+    entityId,
+    action,
+    item,
+    projectId,
+    before,
+    after,
+  }
+}
 
 /** Whole changes after a position, as many as a portion holds; at least one, however long it is. */
 function changesAfter({ reader }: Engine, after: number): EntryRow[][] {
