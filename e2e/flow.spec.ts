@@ -194,3 +194,41 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
     .click()
   await expect(page.locator('article')).toContainText('imogen.achterberg@quillhaven.example')
 })
+
+test('a rule reacts to what somebody does, and says why', async ({ as, house }) => {
+  const page = await as('manager')
+  await page.goto('/clockwork/rules/new')
+  await page.getByLabel('Name of the rule').fill('Hear of what waits')
+  await page.getByRole('button', { name: /^When: a task is late/ }).click()
+  await page.getByRole('option', { name: 'a field of a task changes' }).click()
+  await page.getByRole('button', { name: 'To what: whatever' }).click()
+  await page.getByRole('button', { name: 'Waiting', exact: true }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Add a test' }).click()
+  await page.getByLabel('Field', { exact: true }).selectOption({ label: 'Client: tier' })
+  await page.getByLabel('How', { exact: true }).selectOption({ label: 'is not' })
+  await page.getByRole('button', { name: 'Value: choose' }).click()
+  await page.getByRole('button', { name: 'Bronze', exact: true }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Action: Remind' }).click()
+  await page.getByRole('option', { name: 'Set priority' }).click()
+  await page.getByRole('button', { name: 'Save, switched off' }).click()
+  await expect(page.getByText('Saved as version 1')).toBeVisible()
+  await page.getByRole('checkbox', { name: 'Off' }).click()
+  await expect(page.getByText('“Hear of what waits” is on.')).toBeVisible()
+  const made = await page.request.post('/api/v1/tasks', {
+    data: { title: 'Ask for the rota', assignees: [3] },
+    headers: { Origin: house.url },
+  })
+  const { id } = (await made.json()) as { id: number }
+  await page.request.patch(`/api/v1/tasks/${id}`, {
+    data: { state: 'waiting' },
+    headers: { Origin: house.url },
+  })
+  await expect(page.getByText('Set priority urgent').first()).toBeVisible()
+  await page.getByText('why', { exact: true }).first().click()
+  await expect(page.getByText('Held: client: tier is not Bronze: it was none')).toBeVisible()
+  await page.goto(`/today?task=${id}`)
+  await page.getByRole('tab', { name: 'Journal' }).click()
+  await expect(page.getByText('priority Normal → Urgent')).toBeVisible()
+})

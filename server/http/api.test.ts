@@ -396,6 +396,57 @@ describe('rules over HTTP', () => {
   })
 })
 
+describe('conditions over HTTP', () => {
+  const nested = (levels: number) =>
+    `${'{"match":"all","of":['.repeat(levels)}${']}'.repeat(levels)}`
+  const rule = (conditions: string) =>
+    `{"name":"R","ownerId":1,"definition":{"trigger":{"kind":"made"},"conditions":${conditions},
+      "actions":[{"kind":"assign","who":{"is":"lead"}}]}}`
+  const view = (filter: string) =>
+    `{"name":"V","shared":false,"definition":{"kind":"list","scope":{"of":"firm"},"filter":${filter},
+      "sort":[],"group":null,"columns":[],"colour":null,"tree":true,"step":"month"}}`
+  it.each([
+    ['a rule', '/api/v1/rules', rule],
+    ['a view', '/api/v1/views', view],
+  ])('nested 60,000 deep, %s is refused and nothing falls over', async (_, path, body) => {
+    const call = await as('manager')
+    const send = (text: string) =>
+      call('POST', path, new TextEncoder().encode(text), { 'Content-Type': 'application/json' })
+    const answer = await send(body(nested(60_000)))
+    expect([answer.status, answer.body.code]).toEqual([400, 'too-deep'])
+    expect((await send(body(nested(5)))).status).toBe(201)
+  })
+  it('nested deep in an address, or of the wrong kind, a question is refused by name', async () => {
+    const call = await as('manager')
+    const asked = (q: string) =>
+      call<{ faults: { place: string }[] }>(
+        'GET',
+        `/api/v1/tasks/outline?q=${encodeURIComponent(q)}`,
+      )
+    expect((await asked(`{"filter":${nested(200)}}`)).status).toBe(400)
+    for (const [value, status] of [
+      ['{"days":1.5}', 400],
+      ['{"period":"fortnight","shift":0}', 400],
+      ['null', 400],
+      ['"soon"', 200],
+      ['true', 200],
+      ['[[1]]', 400],
+    ] as const)
+      expect(
+        (
+          await asked(
+            `{"filter":{"match":"all","of":[{"field":"due","op":"before","value":${value}}]}}`,
+          )
+        ).status,
+        value,
+      ).toBe(status)
+    const answer = await asked(
+      '{"filter":{"match":"any","of":[{"field":"due","op":"before","value":"soon"},{"field":"nope","op":"is","value":1}]}}',
+    )
+    expect(answer.body.faults.map(({ place }) => place)).toEqual(['0', '1'])
+  })
+})
+
 describe('the rest of the surface', () => {
   it('what changes is announced to browsers, to guests only what is theirs', async () => {
     const manager = await as('manager')

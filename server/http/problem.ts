@@ -14,6 +14,7 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'cross-site': [403, 'Not allowed from there'],
   'too-large': [413, 'Too large'],
   'wrong-type': [415, 'Wrong content type'],
+  'too-deep': [400, 'Not understood'],
 }
 
 function ofRefusal({ code, message, place }: Refusal): Problem {

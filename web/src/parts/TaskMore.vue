@@ -58,6 +58,17 @@ async function run(): Promise<void> {
     wrong.value = sentence(error)
   }
 }
+async function review(): Promise<void> {
+  try {
+    messages.did(
+      `“${props.task.title}” is reviewed.`,
+      await patch(`/tasks/${props.task.id}`, { reviewed: true }),
+    )
+    emit('changed')
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
 async function archive(): Promise<void> {
   try {
     const on = props.task.archivedAt === null
@@ -95,6 +106,7 @@ const projects = computed(() => session.directory.projects)
         <button @click="begin('copy')">Copy…</button>
         <button @click="begin('move')">To another project…</button>
         <button @click="begin('merge')">Merge into…</button>
+        <button @click="review">Mark as reviewed</button>
         <button @click="archive">{{ task.archivedAt === null ? 'Archive' : 'Bring back' }}</button>
       </template>
     </div>

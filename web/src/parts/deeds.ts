@@ -67,6 +67,7 @@ export function deedsFor(known: Known, me: number, setId: number | null, words: 
       body: { set: { projectId: p.id } },
     })),
     { key: 'no-due', name: 'Due: no date', body: { set: { due: null } } },
+    { key: 'reviewed', name: 'Mark as reviewed', body: { set: { reviewed: true } } },
     { key: 'archive', name: 'Archive', body: { set: { archived: true } } },
   ]
 }

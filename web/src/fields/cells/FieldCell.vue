@@ -21,3 +21,10 @@ const cell = computed(() => field.value && CELLS[field.value.type])
   <component :is="cell" v-if="cell" :field="field" :task="task" />
   <span v-else class="pn">{{ sayField(known, path, task) }}</span>
 </template>
+
+<style scoped>
+.pn {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+</style>

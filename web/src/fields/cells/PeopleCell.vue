@@ -15,3 +15,10 @@ const people = computed(() => (props.field.read(props.task, { today: '' }) ?? []
   <span v-if="people.length === 1" class="pn">{{ people[0]!.name }}</span>
   <span v-if="!people.length" class="ochre small">{{ task.role ?? 'nobody' }}</span>
 </template>
+
+<style scoped>
+.pn {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+</style>

@@ -302,10 +302,6 @@ const cell = (field: string, event: Event) =>
   color: var(--alarm);
   font-weight: 600;
 }
-.pn {
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
 .cells .cl,
 .cells .ttl {
   border-right: 1px solid var(--rule);
