@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
 import { daysLate } from '#core/calendar/calendar.ts'
 import type { TaskId } from '#core/brands.ts'
@@ -70,14 +70,15 @@ const tagsOfTask = objects<TaskRow['tags'][number]>(
   sql`from ${taskTags} join ${tags} on ${tags.id} = ${taskTags.tagId} where ${taskTags.taskId} = ${tasks.id}`,
 )
 
-/** Values of fields that are a column and nothing more, by the field's name. */
-const plainValues = () =>
-  parsed<Record<string, string | number | null>>(
-    sql`json_object(${sql.join(
-      plainColumns().flatMap(([name, column]) => [sql.raw(`'${name}'`), column]),
-      sql`, `,
-    )})`,
-  )
+type Values = TaskRow['values']
+/** Values of fields that are a column and nothing more, by the field's name; null where none are. */
+function plainValues(): SQL<Values | null> {
+  const columns = plainColumns().flatMap(([name, column]) => [sql.raw(`'${name}'`), column])
+  return columns.length
+    ? parsed<Values>(sql`json_object(${sql.join(columns, sql`, `)})`)
+    : sql<null>`null`
+}
+const NONE: Values = {}
 
 /** Everything a row shows, by one question; lists of what belongs to a task are JSON aggregates. */
 const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
@@ -142,6 +143,7 @@ function toRow(engine: Engine, now: LocalNow, raw: Row<typeof rowsOf>): TaskRow 
   const climbing = raw.closedAt === null && at > 0 && ruleId !== null && rule !== null
   return {
     ...raw,
+    values: raw.values ?? NONE,
     stateName: raw.stateName ?? STATE_NAMES[raw.state],
     entered: moments.length ? Math.max(...moments) : null,
     rung: climbing ? { at, of, ruleId, rule } : null,
