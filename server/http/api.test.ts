@@ -441,7 +441,15 @@ describe('conditions over HTTP', () => {
         value,
       ).toBe(status)
     const answer = await asked(
-      '{"filter":{"match":"any","of":[{"field":"due","op":"before","value":"soon"},{"field":"nope","op":"is","value":1}]}}',
+      JSON.stringify({
+        filter: {
+          match: 'any',
+          of: [
+            { field: 'due', op: 'before', value: 'soon' },
+            { field: 'nope', op: 'is', value: 1 },
+          ],
+        },
+      }),
     )
     expect(answer.body.faults.map(({ place }) => place)).toEqual(['0', '1'])
   })
