@@ -2,7 +2,7 @@
  * The firm's own fields, states and tags; free of schemas, so that the interface can carry them.
  */
 import { taskField } from '#core/fields/catalogue.ts'
-import { customName, field, type Field } from '#core/fields/field.ts'
+import { beforeOf, customName, field, isTold, WAS, type Field } from '#core/fields/field.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
 import type { Plain } from '#core/fields/parse.ts'
 import type { Value } from '#core/fields/types.ts'
@@ -103,19 +103,26 @@ export interface OwnFields {
   readonly state: (id: number) => Pick<StateRow, 'id' | 'name'> | undefined
   readonly nameOf?: NameOf
 }
-/** Finds fields of tasks by their path: those of every task, and those of the firm's own rows. */
-export const lookupWith =
-  ({ custom, state, nameOf }: OwnFields) =>
-  (path: string): Field<'task'> | undefined => {
-    const known = taskField(path)
-    if (known) return known
-    const id = customId(path)
-    const row = id === null ? undefined : custom(id)
-    if (row) return customField(row, nameOf)
-    const stateId = enteredId(path)
-    const entered = stateId === null ? undefined : state(stateId)
-    return entered && enteredField(entered)
+/**
+ * Finds fields of tasks by their path: those of every task, those of the firm's own rows, and what
+ * any of them was before a change.
+ */
+export function lookupWith(own: OwnFields): (path: string) => Field<'task'> | undefined {
+  const find = (path: string): Field<'task'> | undefined => taskField(path) ?? ownField(own, path)
+  return (path) => {
+    if (!path.startsWith(WAS)) return find(path)
+    const now = find(path.slice(WAS.length))
+    return now && isTold(now) ? beforeOf(now) : undefined
   }
+}
+function ownField({ custom, state, nameOf }: OwnFields, path: string): Field<'task'> | undefined {
+  const id = customId(path)
+  const row = id === null ? undefined : custom(id)
+  if (row) return customField(row, nameOf)
+  const stateId = enteredId(path)
+  const entered = stateId === null ? undefined : state(stateId)
+  return entered && enteredField(entered)
+}
 
 /** Colours that tags, states and choices may take: names of the palette in tokens.css. */
 export const PALETTE = [

@@ -1,5 +1,5 @@
 import type { Access, Health, Priority, State, Tier } from '../words.ts'
-import type { Ref } from './types.ts'
+import type { Ref, Value } from './types.ts'
 
 /**
  * What fields read. Lists carry less of an item than rules ask of it: what they leave out is
@@ -68,6 +68,8 @@ export interface TaskFacts {
   readonly archivedAt: number | null
   /** Values of custom fields, by the field's id. */
   readonly fields: Readonly<Record<string, string | number>>
+  /** What fields were before the change that a rule reacts to, by the field's name. */
+  readonly was?: Readonly<Record<string, Value>>
   /** Values of fields that are columns and nothing more, by the field's name. */
   readonly values: Readonly<Record<string, string | number | null>>
 }

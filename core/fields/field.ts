@@ -1,5 +1,12 @@
 import type { Items, Kind, TaskFacts } from './facts.ts'
-import { FIELD_TYPES, isMany, type Choice, type FieldType, type Value } from './types.ts'
+import {
+  FIELD_TYPES,
+  isMany,
+  type Choice,
+  type FieldType,
+  type Single,
+  type Value,
+} from './types.ts'
 
 /** The firm's day, as what is counted from it is read. */
 export interface Today {
@@ -52,8 +59,8 @@ export interface Field<K extends Kind = Kind> {
   readonly say?: (item: Items[K]) => string
   /** Its value is what most have: lists leave it out. */
   readonly usual?: (item: Items[K]) => boolean
-  /** Only lists can ask it: memory does not hold what it is found by. */
-  readonly only?: 'lists'
+  /** Only lists can ask it, since an index finds it; or only rules, which know what changed. */
+  readonly only?: 'lists' | 'rules'
   /** Who may ask about it; left out, everybody who sees the item. */
   readonly readers?: 'members'
 }
@@ -77,9 +84,32 @@ export function field<K extends Kind>(of: K, given: Given<K>): Field<K> {
   } as Field<K>
 }
 
+/** What a field was before the change: `was:state`. Only a rule that reacts to it knows. */
+export const WAS = 'was:'
+export function beforeOf(of: Field<'task'>): Field<'task'> {
+  const { name, label, type, to, choices, currency, many } = of
+  return field('task', {
+    ...{ name: `${WAS}${name}`, label: `Before: ${label.toLowerCase()}`, type, many },
+    ...{ to, choices, currency, only: 'rules', stored: null, column: false },
+    ...{ groups: false, sorts: false, sums: false },
+    read: ({ was }) => was?.[name] ?? null,
+  })
+}
+/** What the journal kept of a field, as the field holds it; things by their numbers alone. */
+export function heldValue({ type, many }: Field<'task'>, kept: unknown): Value {
+  const numbered = FIELD_TYPES[type].numbered === true
+  const one = (each: unknown): Single =>
+    numbered ? { id: Number(each), name: `#${String(each)}` } : (each as Single)
+  if (many) return (Array.isArray(kept) ? kept : []).map(one)
+  if (type === 'yes-no') return Boolean(kept)
+  return kept === null || kept === undefined ? null : one(kept)
+}
+
 /** The firm's own fields are named `field:12`, by their number. */
 export const customName = (id: number): string => `field:${id}`
 
+/** Whether changes of it are told: what is set, or kept in a column of its own. */
+export const isTold = (of: Field<'task'>): boolean => isSettable(of) || of.stored !== null
 /** Whether an edit can set it. */
 export const isSettable = ({ key, plain, custom }: Field<'task'>): boolean =>
   key !== undefined || plain === true || custom !== undefined

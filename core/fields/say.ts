@@ -11,7 +11,11 @@ import { isRef, type FieldType, type Single, type Value } from './types.ts'
 export interface Saying extends Today {
   readonly zone: string
 }
-type Peculiar = Pick<Field, 'type' | 'choices' | 'currency'>
+/** What of a field its words depend on. */
+type Peculiar = Pick<Field, 'type'> & {
+  readonly choices?: Field['choices'] | undefined
+  readonly currency?: string | undefined
+}
 
 /** A moment as it is said: "10:42" today, "Wed 18 Nov, 10:42". */
 export function sayMoment(at: number, { today, zone }: Saying): string {
@@ -52,7 +56,7 @@ export function sayOf<K extends Kind>(
 ): string {
   if (brief && field.usual?.(item)) return ''
   if (field.say) return field.say(item)
-  const words = sayValue(field as unknown as Peculiar, field.read(item, at), at)
+  const words = sayValue(field, field.read(item, at), at)
   const time = words && field.time?.read(item)
   if (!time) return words
   return brief && field.read(item, at) === at.today ? time : `${words}, ${time}`

@@ -5,6 +5,7 @@ import { ENGINE, lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { listNotices } from '../notices/service.ts'
 import { addComment } from '../tasks/comments.ts'
+import { outline } from '../tasks/outline.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { listRuns, makeRule, ruleSheet, saveRule, switchRule } from './service.ts'
 
@@ -62,6 +63,34 @@ describe('rules that react', () => {
     const [run] = listRuns(l.engine, l.imogen, { ruleId: waits })
     expect(run!.reasons).toEqual(['Held: priority is High: it was High'])
     expect(run!.summary).toBe('Told Imogen')
+  })
+  it('can ask what was before the change', () => {
+    const l = lab()
+    const conditions: Group = {
+      match: 'all',
+      of: [
+        { field: 'was:kind', op: 'in', value: ['in-review'] },
+        { field: 'was:due', op: 'empty' },
+        { field: 'was:assignee', op: 'not-in', value: [l.devika.id] },
+      ],
+    }
+    const id = rule(l, on('kind', 'under-way'), [tell(l, '{task} came back')], { conditions })
+    const one = task(l, { state: 'in-review' })
+    const two = task(l, { state: 'waiting' })
+    for (const each of [one, two]) edit(l, each, { state: 'under-way' })
+    l.runner.tick()
+    expect(told(l)).toEqual(['T came back'])
+    const [left, ran] = listRuns(l.engine, l.imogen, { ruleId: id })
+    expect(ran!.reasons[0]).toBe('Held: before: kind of state is In review: it was In review')
+    expect(left!.reasons[0]).toBe(
+      'First to fail: before: kind of state is In review: it was Waiting',
+    )
+    const list = { match: 'all', of: [{ field: 'was:kind', op: 'filled' }] } as const
+    const asked = outline(l.engine, l.imogen, {
+      ...{ scope: { of: 'firm' }, filter: list, sort: [], group: null },
+      ...{ tree: false, sums: [], every: false },
+    })
+    expect(asked.faults[0]!.detail).toBe('“Before: kind of state” cannot be asked in lists.')
   })
   it('what it leaves is said: conditions once for each task, values that have gone on', () => {
     const l = lab()

@@ -1,6 +1,8 @@
 import { compile, type Predicate } from '#core/conditions/compile.ts'
 import { eventKey, type Event } from '#core/events/events.ts'
+import { heldValue } from '#core/fields/field.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
+import type { Value } from '#core/fields/types.ts'
 import type { Trigger } from '#contract/rules.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Listener } from '../../engine/handlers.ts'
@@ -146,6 +148,18 @@ function tryOne(engine: Engine, awake: Awake, event: Event, task: TaskFacts): vo
   }
 }
 
+/** What the fields that an event is about were before it. */
+function wasOf({ reader }: Engine, event: Event): Record<string, Value> {
+  const was: Record<string, Value> = {}
+  if (event.kind !== 'task.changed') return was
+  const lookup = taskFields(reader)
+  for (const [name, { from }] of Object.entries(event.fields)) {
+    const field = lookup(name)
+    if (field) was[name] = heldValue(field, from)
+  }
+  return was
+}
+
 /** What an undo brings back wakes no rule. */
 const wakesRules = (event: Event): event is Event & { readonly task: number } =>
   event.undoes === null && 'task' in event && event.task !== null
@@ -159,7 +173,7 @@ export const hearRules: Listener = {
     for (const event of events)
       if (wakesRules(event))
         for (const awake of wokenBy(index, event)) {
-          const task = factsOf(engine, event.task)
+          const task = factsOf(engine, event.task, wasOf(engine, event))
           if (task) tryOne(engine, awake, event, task)
         }
   },

@@ -1,7 +1,7 @@
 import type { RuleId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { fieldsIn } from '#core/text/merge.ts'
-import { isSettable } from '#core/fields/field.ts'
+import { isTold } from '#core/fields/field.ts'
 import type { Arg } from '#contract/actions/action.ts'
 import { actionKind } from '#contract/actions/index.ts'
 import {
@@ -146,7 +146,7 @@ function checkRule(engine: Engine, body: RuleBody): void {
 function checkTrigger({ reader }: Engine, { trigger }: RuleDefinition): void {
   if (trigger.kind !== 'changed') return
   const field = taskFields(reader)(trigger.field)
-  if (!field || (!isSettable(field) && field.stored === null))
+  if (!field || !isTold(field))
     refuse('bad-trigger', 'Choose a field whose changes are told.', 'definition.trigger')
 }
 

@@ -85,7 +85,11 @@ function projectOf(more: Row<typeof surroundings> | undefined) {
  * What a rule knows of a task; undefined for one that is gone. Its surroundings are read when
  * something first asks for them.
  */
-export function factsOf(engine: Engine, id: TaskId): TaskFacts | undefined {
+export function factsOf(
+  engine: Engine,
+  id: TaskId,
+  was: TaskFacts['was'] = {},
+): TaskFacts | undefined {
   const row = rowFor(engine, id)
   if (!row) return undefined
   const { reader } = engine
@@ -94,6 +98,7 @@ export function factsOf(engine: Engine, id: TaskId): TaskFacts | undefined {
   const assignees = once(() => assigned.all(reader, { id }))
   return {
     ...row,
+    was,
     get description() {
       return more()?.description ?? ''
     },

@@ -3,6 +3,7 @@ import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import type { Fault, Group, Test } from '#core/conditions/condition.ts'
 import type { When } from '#core/query/when.ts'
+import { WAS } from '#core/fields/field.ts'
 import { inBox } from '#core/fields/say.ts'
 import { FIELD_TYPES, type Choice, type Op } from '#core/fields/types.ts'
 import { readMoney } from '#core/money/money.ts'
@@ -35,11 +36,10 @@ const props = withDefaults(
   },
 )
 defineEmits<{ remove: [] }>()
-const fields = computed(() =>
-  askedIn(props.known).filter((field) => !props.inRule || field.only !== 'lists'),
-)
+const fields = computed(() => askedIn(props.known, props.inRule))
 /** Under what a field is offered: what it belongs to. */
 function placeOf({ name, label, custom }: TaskField): string {
+  if (name.startsWith(WAS)) return 'Before the change'
   if (custom !== undefined) return 'Own fields'
   if (name.startsWith('entered:')) return 'Dates of states'
   return name.includes('.') ? label.split(':')[0]! : 'The task'
@@ -102,7 +102,7 @@ const toggle = (i: number, test: Test, value: string | number) =>
 const sayAmount = (test: Test) => {
   const value = Number(test.value) || 0
   const of = field(test.field)
-  return of?.type === 'minutes' ? sayMinutes(value) : of ? inBox(of as never, value) : String(value)
+  return of?.type === 'minutes' ? sayMinutes(value) : of ? inBox(of, value) : String(value)
 }
 function amount(test: Test, text: string): number | null {
   const of = field(test.field)

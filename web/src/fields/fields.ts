@@ -1,5 +1,5 @@
 import { fieldNamed, fieldsOf, taskField, walkedFields } from '#core/fields/catalogue.ts'
-import { isSettable, type Field, type Target } from '#core/fields/field.ts'
+import { beforeOf, isSettable, isTold, type Field, type Target } from '#core/fields/field.ts'
 import { editOf } from '#core/fields/parse.ts'
 import { sayOf } from '#core/fields/say.ts'
 import { isMany, isRef, type Choice, type FieldType, type Value } from '#core/fields/types.ts'
@@ -68,11 +68,19 @@ export function fieldsIn(known: Known): TaskField[] {
     ...statesFor(known, projectIn(known)?.id ?? null).map(enteredField),
   ].filter(mayAsk(known))
 }
-/** The same, with those of what a task belongs to: what conditions can ask. */
-export const askedIn = (known: Known): TaskField[] => [
-  ...fieldsIn(known).filter((field) => field.heads !== 'week' && field.heads !== 'month'),
-  ...walkedFields().filter(mayAsk(known)),
-]
+/**
+ * The same, with those of what a task belongs to: what conditions can ask. In a rule, also what was
+ * before, and nothing that only an index finds.
+ */
+export function askedIn(known: Known, inRule = false): TaskField[] {
+  const own = fieldsIn(known).filter((field) => field.heads !== 'week' && field.heads !== 'month')
+  const asked = [...own, ...walkedFields().filter(mayAsk(known))]
+  if (!inRule) return asked
+  return [
+    ...asked.filter((field) => field.only !== 'lists'),
+    ...own.filter((field) => isTold(field) && field.type !== 'rich').map(beforeOf),
+  ]
+}
 
 type Named = { readonly id: number; readonly name: string; readonly colour?: string }
 const named = (list: readonly Named[]): Choice[] =>

@@ -41,7 +41,7 @@ export const writtenFields = (known: Known) =>
 
 /** What stands in the box of a field that is written, not chosen. */
 export function boxText(known: Known, field: TaskField, task: TaskRow): string {
-  const text = inBox(field as never, field.read(task, known))
+  const text = inBox(field, field.read(task, known))
   const time = text && field.time?.read(task)
   return time ? `${text} ${time}` : text
 }

@@ -1,7 +1,7 @@
 import { customName, type Field } from '#core/fields/field.ts'
 import { fieldsOf } from '#core/fields/catalogue.ts'
 import { sayOf, sayValue } from '#core/fields/say.ts'
-import { isRef } from '#core/fields/types.ts'
+import { isRef, type Single } from '#core/fields/types.ts'
 import type { TaskPatch, TaskSheet } from '#contract/tasks.ts'
 import { choicesFor, fieldOf } from './fields.ts'
 import type { Known } from './known.ts'
@@ -33,7 +33,7 @@ function sayEdit(known: Known, field: TaskField, value: unknown, edit: TaskPatch
   const names = new Map(choicesFor(known, field.name).map((c) => [c.value, c.name]))
   const words = [value].flat().map((each) => {
     const name = names.get(each as string | number)
-    return name ?? sayValue(field as never, each as never, known)
+    return name ?? sayValue(field, each as Single, known)
   })
   const time = field.time && (edit as Readonly<Record<string, unknown>>)[field.time.key]
   return [...words, ...(time ? [String(time)] : [])].join(', ') || nothing

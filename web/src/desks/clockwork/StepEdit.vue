@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="T extends { readonly kind: string }">
 import { computed } from 'vue'
-import { isSettable } from '#core/fields/field.ts'
+import { isTold } from '#core/fields/field.ts'
 import { FIELD_TYPES } from '#core/fields/types.ts'
 import type { Arg, Step, Who } from '#contract/actions/action.ts'
 import { choicesFor, fieldOf, fieldsIn } from '#web/fields/fields.ts'
@@ -52,7 +52,7 @@ const people = (chosen: string) => [
 /** Fields whose changes are told. */
 const fields = computed(() =>
   fieldsIn(props.known)
-    .filter((field) => isSettable(field) || field.stored !== null)
+    .filter(isTold)
     .map((field) => ({ value: field.name, name: field.label })),
 )
 const valuesOf = (arg: Arg & { type: 'values' }) => {
