@@ -112,7 +112,7 @@ await take('bring-in', '/clockwork/templates/bring-in', {
     }),
 })
 await take('series', `/clockwork/series/${series.find((s) => s.name.startsWith('VAT'))?.id ?? 1}`)
-await take('rule', '/clockwork/rules')
+await take('rule', '/clockwork/rules/1')
 await take('run-log', '/clockwork/log', {
   then: (p) => p.getByRole('button', { name: 'why' }).first().click(),
 })

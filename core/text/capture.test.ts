@@ -164,3 +164,22 @@ describe('a line', () => {
   it('an empty line is nothing', () =>
     expect(line('  ')).toMatchObject({ title: '', due: null, pieces: [] }))
 })
+
+it('fields are set by their names; what is no value of theirs stays title', () => {
+  const read = (words: string) => (/^\d+$/.test(words) ? { fields: { 5: Number(words) } } : null)
+  const vocabulary: Vocabulary = {
+    ...{ people: [], clients: [], projects: [], tags: [] },
+    fields: [{ name: 'Fee', read }],
+  }
+  const said = capture('Post takings fee: 120, fri', vocabulary, TODAY)
+  expect(said).toMatchObject({
+    ...{ title: 'Post takings', due: '2026-11-27', edits: [{ fields: { 5: 120 } }] },
+  })
+  expect(said.pieces.map(({ kind, text }) => [kind, text])).toEqual([
+    ['field', 'fee: 120,'],
+    ['date', 'fri'],
+  ])
+  expect(capture('Talk of the fee: later', vocabulary, TODAY)).toMatchObject({
+    ...{ title: 'Talk of the fee: later', edits: [] },
+  })
+})

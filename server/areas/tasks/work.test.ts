@@ -106,6 +106,22 @@ describe('people on a task', () => {
       '4 tasks you follow changed at once',
     ])
   })
+  it('what one change has to tell somebody is one notice of each kind, however many tasks it is', () => {
+    const l = lab()
+    const ids = [1, 2, 3, 4, 5].map((n) => task(l, `T${n}`, { followers: [l.devika.id] }))
+    l.runner.tick()
+    bulkEdit(l.engine, l.imogen, {
+      ...{ ids: ids.slice(0, 2), addAssignees: [l.tobias.id] },
+      set: { due: '2026-12-01' },
+    })
+    bulkEdit(l.engine, l.imogen, { ids, addAssignees: [l.devika.id] })
+    l.runner.tick()
+    expect(notices(l, l.tobias)).toEqual(['Imogen gave you “T1”; Imogen gave you “T2”'])
+    expect(notices(l, l.devika)).toEqual([
+      '“T1” is now due Tue 1 Dec; “T2” is now due Tue 1 Dec',
+      'You were given 5 tasks',
+    ])
+  })
   it('who works on a task, made or follows it hears what is said, guests too; who is named, once', () => {
     const l = lab()
     const id = task(l, 'T', { assignees: [l.tobias.id, l.corrie.id], followers: [l.devika.id] })
