@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Group } from '#core/conditions/condition.ts'
 import type { Action, RuleDefinition, Trigger } from '#contract/rules.ts'
 import { ENGINE, lab, type Lab } from '../../test/lab.ts'
+import { makeField } from '../fields/service.ts'
 import { undoChange } from '../journal/undo.ts'
 import { listNotices } from '../notices/service.ts'
 import { addComment } from '../tasks/comments.ts'
@@ -196,6 +197,33 @@ describe('rules that react', () => {
     undoChange(l.engine, l.tobias, change!)
     l.runner.tick()
     expect(runs(l, id)).toEqual([])
+  })
+  it('a field that goes is said where it stands, and the rest of the rule holds', () => {
+    const l = lab()
+    const field = makeField(l.engine, l.imogen, {
+      ...{ name: 'Fee', kind: 'money', options: { currency: 'GBP' } },
+      ...{ projectId: null, templateId: null, hidden: false },
+    }).result[0]!
+    const conditions: Group = {
+      match: 'all',
+      of: [
+        { field: `field:${field.id}`, op: 'at-least', value: 500 },
+        { field: 'priority', op: 'in', value: ['high'] },
+      ],
+    }
+    const id = rule(l, on('title'), [tell(l, '{task}')], { conditions })
+    const one = task(l, { priority: 'high' })
+    edit(l, one, { title: 'Before' })
+    l.runner.tick()
+    expect(told(l)).toEqual([])
+    l.engine.journal.change(ENGINE, (write) => write.remove('fields', field.id))
+    expect(ruleSheet(l.engine, l.imogen, id).faults).toEqual([
+      { place: '0', detail: expect.stringContaining('not there any more') as string },
+    ])
+    edit(l, one, { title: 'After' })
+    edit(l, task(l), { title: 'Not high' })
+    l.runner.tick()
+    expect(told(l)).toEqual(['After'])
   })
   it('what it cannot wait for, or cannot ask, is refused by name', () => {
     const l = lab()

@@ -12,6 +12,7 @@ import Glyph from '#web/parts/Glyph.vue'
 import { sayMinutes } from '#web/parts/say.ts'
 import TypeIn from '#web/parts/TypeIn.vue'
 import { askedIn, choicesFor, fieldOf, type TaskField } from './fields.ts'
+import ChoicePick from './ChoicePick.vue'
 import type { Known } from './known.ts'
 import WhenEdit from './WhenEdit.vue'
 
@@ -92,13 +93,6 @@ const choices = (path: string): Choice[] => [
   ...(people.has(typeOf(path)) && !props.inRule ? [{ value: 'me', name: 'Whoever looks' }] : []),
   ...choicesFor(props.known, path),
 ]
-const toggle = (i: number, test: Test, value: string | number) =>
-  set(i, {
-    ...test,
-    value: listed(test).includes(value)
-      ? listed(test).filter((v) => v !== value)
-      : [...listed(test), value],
-  })
 const sayAmount = (test: Test) => {
   const value = Number(test.value) || 0
   const of = field(test.field)
@@ -115,10 +109,6 @@ const notAmount = (test: Test) => (text: string) =>
     : typeOf(test.field) === 'minutes'
       ? `“${text}” is no length of time. Write 90, 1h 30m or 1:30.`
       : `“${text}” is no number. Write 12 or 12.5.`
-const said = (test: Test) =>
-  listed(test)
-    .map((v) => choices(test.field).find((x) => x.value === v)?.name ?? 'one that is gone')
-    .join(' or ') || 'choose'
 const first = computed((): Test =>
   props.inRule
     ? { field: 'priority', op: 'in', value: ['urgent'] }
@@ -185,25 +175,14 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
           <option v-for="o in opsOf(each.field)" :key="o.op" :value="o.op">{{ o.name }}</option>
         </select>
         <template v-if="each.op !== 'empty' && each.op !== 'filled'">
-          <v-menu v-if="operandOf(each.field) === 'list'" :close-on-content-click="false">
-            <template #activator="{ props: menu }">
-              <button v-bind="menu" type="button" class="val" :aria-label="`Value: ${said(each)}`">
-                {{ said(each) }}
-              </button>
-            </template>
-            <div class="menu">
-              <button
-                v-for="c in choices(each.field)"
-                :key="c.value"
-                type="button"
-                :class="{ on: listed(each).includes(c.value) }"
-                :aria-pressed="listed(each).includes(c.value)"
-                @click="toggle(i, each, c.value)"
-              >
-                {{ listed(each).includes(c.value) ? '✓ ' : '' }}{{ c.name }}
-              </button>
-            </div>
-          </v-menu>
+          <ChoicePick
+            v-if="operandOf(each.field) === 'list'"
+            :model-value="listed(each)"
+            :choices="choices(each.field)"
+            label="Value"
+            none="choose"
+            @update:model-value="set(i, { ...each, value: $event })"
+          />
           <WhenEdit
             v-else-if="operandOf(each.field) === 'day'"
             :model-value="each.value as When"
@@ -286,14 +265,6 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
 }
 .fr .t {
   width: 200px;
-}
-.val {
-  color: var(--dusk);
-  background: var(--dusk-wash);
-  border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent);
-  border-radius: 4px;
-  padding: 4px 8px;
-  font-weight: 550;
 }
 .gone {
   background: var(--alarm-wash);

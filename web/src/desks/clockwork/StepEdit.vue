@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { isTold } from '#core/fields/field.ts'
 import { FIELD_TYPES } from '#core/fields/types.ts'
 import type { Arg, Step, Who } from '#contract/actions/action.ts'
+import ChoicePick from '#web/fields/ChoicePick.vue'
 import { choicesFor, fieldOf, fieldsIn } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
@@ -61,16 +62,6 @@ const valuesOf = (arg: Arg & { type: 'values' }) => {
   return chosen ? choicesFor(props.known, path) : []
 }
 const listed = (name: string) => (values.value[name] ?? []) as readonly (string | number)[]
-const toggle = (name: string, value: string | number) =>
-  set({
-    [name]: listed(name).includes(value)
-      ? listed(name).filter((each) => each !== value)
-      : [...listed(name), value],
-  })
-const said = (name: string, arg: Arg & { type: 'values' }) =>
-  listed(name)
-    .map((value) => valuesOf(arg).find((c) => c.value === value)?.name ?? 'one that is gone')
-    .join(' or ') || 'whatever'
 /** Values that were for another field are no longer meant. */
 const chooseField = (name: string, path: string) =>
   set({
@@ -128,34 +119,16 @@ const chooseField = (name: string, path: string) =>
         tone="value"
         @update:model-value="chooseField(name, $event)"
       />
-      <v-menu
-        v-else-if="arg.type === 'values' && valuesOf(arg).length"
-        :close-on-content-click="false"
-      >
-        <template #activator="{ props: menu }">
-          to
-          <button
-            v-bind="menu"
-            type="button"
-            class="val"
-            :aria-label="`${arg.label}: ${said(name, arg)}`"
-          >
-            {{ said(name, arg) }}
-          </button>
-        </template>
-        <div class="menu">
-          <button
-            v-for="c in valuesOf(arg)"
-            :key="c.value"
-            type="button"
-            :class="{ on: listed(name).includes(c.value) }"
-            :aria-pressed="listed(name).includes(c.value)"
-            @click="toggle(name, c.value)"
-          >
-            {{ listed(name).includes(c.value) ? '✓ ' : '' }}{{ c.name }}
-          </button>
-        </div>
-      </v-menu>
+      <template v-else-if="arg.type === 'values' && valuesOf(arg).length">
+        to
+        <ChoicePick
+          :model-value="listed(name)"
+          :choices="valuesOf(arg)"
+          :label="arg.label"
+          none="whatever"
+          @update:model-value="set({ [name]: $event })"
+        />
+      </template>
       <input
         v-else-if="arg.type === 'text'"
         class="inp text"
@@ -173,14 +146,5 @@ const chooseField = (name: string, path: string) =>
   width: 100%;
   max-width: 420px;
   margin: 2px 0;
-}
-.val {
-  color: var(--dusk);
-  background: var(--dusk-wash);
-  border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent);
-  border-bottom-width: 2px;
-  border-radius: 4px;
-  padding: 2px 8px;
-  font-weight: 550;
 }
 </style>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Choice } from '#core/fields/types.ts'
+
+/** Some of several choices, as a word that opens into them; what is gone is said so. */
+const chosen = defineModel<readonly (string | number)[]>({ required: true })
+const props = defineProps<{ choices: readonly Choice[]; label: string; none: string }>()
+const said = computed(
+  () =>
+    chosen.value
+      .map((value) => props.choices.find((c) => c.value === value)?.name ?? 'one that is gone')
+      .join(' or ') || props.none,
+)
+const has = (value: string | number) => chosen.value.includes(value)
+const toggle = (value: string | number) =>
+  (chosen.value = has(value)
+    ? chosen.value.filter((each) => each !== value)
+    : [...chosen.value, value])
+</script>
+
+<template>
+  <v-menu :close-on-content-click="false">
+    <template #activator="{ props: menu }">
+      <button v-bind="menu" type="button" class="val" :aria-label="`${label}: ${said}`">
+        {{ said }}
+      </button>
+    </template>
+    <div class="menu">
+      <button
+        v-for="c in choices"
+        :key="c.value"
+        type="button"
+        :class="{ on: has(c.value) }"
+        :aria-pressed="has(c.value)"
+        @click="toggle(c.value)"
+      >
+        {{ has(c.value) ? '✓ ' : '' }}{{ c.name }}
+      </button>
+    </div>
+  </v-menu>
+</template>
+
+<style scoped>
+.val {
+  color: var(--dusk);
+  background: var(--dusk-wash);
+  border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent);
+  border-bottom-width: 2px;
+  border-radius: 4px;
+  padding: 3px 8px;
+  font-weight: 550;
+}
+</style>
