@@ -276,6 +276,33 @@ describe('filters', () => {
 })
 
 describe('groups, order and sums', () => {
+  it('can be by what a task belongs to', () => {
+    const { l, project } = room()
+    l.engine.journal.change(ENGINE, (write) =>
+      write.update('projects', project.id, { leadId: l.devika.id, health: 'watch' }),
+    )
+    const open = all({ field: 'open', op: 'is', value: true })
+    expect(groups(l, { group: 'client.tier', filter: open })).toEqual([
+      ['Gold', 2],
+      ['Not chosen', 3],
+    ])
+    expect(groups(l, { group: 'project.lead', filter: open })).toEqual([
+      ['Devika', 1],
+      ['Nobody', 4],
+    ])
+    expect(groups(l, { group: 'project.health', filter: open })[0]).toEqual([
+      'Keep an eye on it',
+      1,
+    ])
+    expect(titles(l, { sort: [{ field: 'client.name', down: false }], filter: open })[0]).toBe(
+      'Week',
+    )
+    // Of several people there is no one group.
+    const faults = outline(l.engine, l.imogen, query({ group: 'assignee.access' })).faults
+    expect(faults).toEqual([
+      { place: 'group', detail: '“On it: access” cannot do that; choose another.' },
+    ])
+  })
   it('stand in the order of their field, what has none last', () => {
     const { l, field, stage } = room()
     const open = all({ field: 'open', op: 'is', value: true })

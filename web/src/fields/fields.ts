@@ -82,6 +82,10 @@ export function askedIn(known: Known, inRule = false): TaskField[] {
   ]
 }
 
+/** What work can be grouped by: its own fields, and those of what it belongs to. */
+export const groupsIn = (known: Known): TaskField[] =>
+  [...fieldsIn(known), ...walkedFields().filter(mayAsk(known))].filter((field) => field.groups)
+
 type Named = { readonly id: number; readonly name: string; readonly colour?: string }
 const named = (list: readonly Named[]): Choice[] =>
   list.map(({ id, name, colour }) => ({ value: id, name, ...(colour && { colour }) }))

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { VIEW_KINDS_LIST } from './kinds.ts'
 import type { Fault } from '#core/conditions/condition.ts'
 import type { SavedView, ViewDefinition, ViewKind } from '#contract/query.ts'
-import { fieldOf, fieldsIn, takesDrops } from '#web/fields/fields.ts'
+import { fieldOf, fieldsIn, groupsIn, takesDrops } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import ConditionEdit from '#web/fields/ConditionEdit.vue'
 import SaveView from './SaveView.vue'
@@ -34,10 +34,8 @@ const asked = computed(() => {
 })
 const fields = computed(() => fieldsIn(props.known))
 const groups = computed(() =>
-  fields.value.filter(
-    (f) =>
-      f.groups &&
-      (takesDrops(f.name) || (props.def.kind !== 'board' && props.def.kind !== 'timeline')),
+  groupsIn(props.known).filter(
+    (f) => takesDrops(f.name) || (props.def.kind !== 'board' && props.def.kind !== 'timeline'),
   ),
 )
 const group = computed(() =>
