@@ -59,7 +59,6 @@ const ASKED: Record<string, Work> = {
   'the run log': ({ engine, viewer }) => listRuns(engine, viewer, {}),
   'failed runs': ({ engine, viewer }) => listRuns(engine, viewer, { outcome: 'failed' }),
   rules: ({ engine, viewer }) => listRules(engine, viewer),
-  notices: ({ engine, viewer }) => listNotices(engine, viewer),
   'a series': ({ engine, viewer }) => seriesSheet(engine, viewer, 1),
   'set-up of states': ({ engine, viewer }) => listSets(engine, viewer),
   templates: ({ engine, viewer }) => listTemplates(engine, viewer),
@@ -110,6 +109,11 @@ const GROWING: Record<string, { work: Work; by: string; much?: (firm: Grown) => 
   },
   'finished projects, first page': {
     work: ({ engine, viewer }) => closedProjects(engine, viewer, { part: 'finished' }),
+    by: 'its answer, up to a page',
+  },
+  // A change is told once: a small firm has less than a page of notices.
+  notices: {
+    work: ({ engine, viewer }) => listNotices(engine, viewer),
     by: 'its answer, up to a page',
   },
   directory: { work: ({ engine, viewer }) => directory(engine, viewer), by: 'its answer' },
