@@ -32,7 +32,6 @@ export const COPY_NAMES: Readonly<Record<Copies, string>> = {
 
 /** Who may put a task into a state. */
 export const STATE_SETTERS = ['anyone', 'lead', 'manager'] as const
-export type StateSetter = (typeof STATE_SETTERS)[number]
 
 /** What a run of a rule or a series came to. */
 export const OUTCOMES = ['done', 'skipped', 'failed'] as const

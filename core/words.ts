@@ -47,7 +47,6 @@ export type Tier = (typeof TIERS)[number]
 
 /** Whether a task that several share is done when any one is, or when all are. */
 export const DONE_BY = ['any', 'all'] as const
-export type DoneBy = (typeof DONE_BY)[number]
 
 /** Kinds of thing that alarms, runs, notices and the journal speak of, by kind and number. */
 export const ITEM_KINDS = ['task', 'project', 'series', 'rule', 'template', 'client'] as const

@@ -44,7 +44,7 @@ export interface Step<K extends string = string, A extends object = object> {
 /** A step with its arguments, as it is kept. */
 export type StepOf<T> = T extends Step<infer K, infer A> ? { readonly kind: K } & A : never
 
-/** An action: what it needs of an item is that it is one of these. */
+/** An action, and what it can be done with: only triggers about that can have it. */
 export interface ActionKind<K extends string = string, A extends object = object> extends Step<
   K,
   A

@@ -4,6 +4,7 @@ import { makeTask } from './make-task.ts'
 import { remind } from './remind.ts'
 import { setPriority } from './set-priority.ts'
 import { tell } from './tell.ts'
+import type { TriggerKind } from '../triggers/trigger.ts'
 
 /** The kinds of action, in the order they are offered. */
 const ALL = [remind, tell, assign, setPriority, makeTask] as const
@@ -13,5 +14,8 @@ export type Action = StepOf<(typeof ALL)[number]>
 const catalogue = new Map<string, ActionKind>(ALL.map((kind) => [kind.kind, kind as ActionKind]))
 export const actionKind = (kind: string): ActionKind | undefined => catalogue.get(kind)
 export const actionKinds = (): ActionKind[] => [...catalogue.values()]
+/** The kinds of action that can be done with what a trigger is about. */
+export const actionsFor = ({ about }: Pick<TriggerKind, 'about'>): ActionKind[] =>
+  actionKinds().filter(({ needs }) => needs === about)
 /** Puts a kind of action where rules, their forms and their checks find it. */
 export const addAction = (kind: ActionKind): void => void catalogue.set(kind.kind, kind)

@@ -6,7 +6,9 @@ export interface TriggerKind<K extends string = string, A extends object = objec
   A
 > {
   readonly climbs: boolean
+  /** What it is about: what its actions are done with. */
+  readonly about: 'task'
 }
 export const trigger = <K extends string, A extends object>(
-  of: Omit<TriggerKind<K, A>, 'climbs'> & { climbs?: true },
-): TriggerKind<K, A> => ({ climbs: false, ...of })
+  of: Omit<TriggerKind<K, A>, 'climbs' | 'about'> & { climbs?: true },
+): TriggerKind<K, A> => ({ climbs: false, about: 'task', ...of })

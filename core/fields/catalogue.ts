@@ -96,14 +96,14 @@ function through<K extends Kind>(first: Field<K>, rest: Field): Field<K> {
 const nextOf = (item: unknown, on: NonNullable<Field['follow']>): unknown =>
   item == null ? null : on(item as never)
 
-const walks = new Map<string, Field<'task'> | null>()
+const walks = new Map<string, Field<'task'>>()
 const DEEPEST = 3
 /** A path of names from a task: `due`, `project.lead`, `project.client.tier`. */
 export function taskField(path: string): Field<'task'> | undefined {
   const direct = fieldNamed('task', path)
   if (direct) return direct
   const kept = walks.get(path)
-  if (kept !== undefined) return kept ?? undefined
+  if (kept) return kept
   const found = walk(path.split('.'))
   // What is asked for in vain is not kept: anybody may ask for anything.
   if (found) walks.set(path, found)

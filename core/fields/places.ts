@@ -1,7 +1,10 @@
 import { ACCESS, HEALTH_NAMES, HEALTHS, TIERS } from '../words.ts'
 import { field, type Field } from './field.ts'
 
-/** Fields of what a task belongs to: its project, client and phase, and the people about it. */
+/**
+ * Fields of what a task belongs to: its project, client and phase, and the people about it. Guests
+ * see the task that was handed to them, and nothing of how its project or client stands.
+ */
 
 const capital = (word: string): string => `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`
 const named = { name: 'name', label: 'Name', type: 'text', stored: 'name' } as const
@@ -15,24 +18,29 @@ export const PROJECT_FIELDS: readonly Field<'project'>[] = [
   }),
   field('project', {
     ...{ name: 'lead', label: 'Lead', type: 'person', to: 'person', stored: 'leadId' },
+    readers: 'members',
     read: (project) => project.lead ?? null,
     follow: (project) => project.lead ?? null,
   }),
   field('project', {
     ...{ name: 'anchor', label: 'Date it counts from', type: 'date', stored: 'anchor' },
+    readers: 'members',
     read: (project) => project.anchor ?? null,
   }),
   field('project', {
     ...{ name: 'health', label: 'Health as told', type: 'choice', stored: 'health' },
+    readers: 'members',
     choices: HEALTHS.map((value) => ({ value, name: HEALTH_NAMES[value] })),
     read: (project) => project.health ?? null,
   }),
   field('project', {
     ...{ name: 'created', label: 'Made', type: 'moment' },
+    readers: 'members',
     read: (project) => project.createdAt ?? null,
   }),
   field('project', {
     ...{ name: 'closed', label: 'Finished', type: 'moment', stored: 'closedAt' },
+    readers: 'members',
     read: (project) => project.closedAt ?? null,
   }),
 ]

@@ -68,7 +68,7 @@ const PEOPLE: readonly Field<'task'>[] = [
   }),
   task({
     ...{ name: 'follower', label: 'Follower', type: 'people', to: 'person', key: 'followers' },
-    ...{ stored: null, column: false, groups: false, sorts: false },
+    ...{ stored: null, column: false, groups: false, sorts: false, readers: 'members' },
     read: (t) => t.followers ?? null,
   }),
   task({

@@ -17,8 +17,9 @@ import { createRunner } from './runner.ts'
 class Killed extends Error {}
 
 /** A listener that writes down every event it hears, in the transaction it hears it in. */
-const scribe = (name: string): Listener => ({
+const scribe = (name: string, apart = false): Listener => ({
   name,
+  ...(apart && { apart }),
   hear: (engine, events) =>
     void engine.journal.change(ENGINE, (write) => {
       for (const event of events)
@@ -51,7 +52,7 @@ function mortal() {
   const start = () => {
     const parts = { log: pino({ level: 'silent' }), files: memoryFiles(), derive: () => [] }
     const engine = createEngine(db, l.clock, parts)
-    const listeners = [scribe('first'), scribe('second')]
+    const listeners = [scribe('first'), scribe('second', true)]
     return { engine, runner: createRunner(engine, { listeners, alarms: [] }) }
   }
   return { l, dying, start }
@@ -147,6 +148,36 @@ it('a change of more rows than are read at once is heard whole; one that is not 
   runner.tick()
   expect(counts).toEqual([1300, 1])
   expect(heard).toEqual(['task.made'])
+})
+
+it('a change of very many is heard in portions by who hears each event by itself, and goes on after a stop', () => {
+  const { l, start } = mortal()
+  const { engine } = start()
+  const heard: number[] = []
+  const slow: Listener = {
+    ...{ name: 'slow', apart: true },
+    hear(_, [event]) {
+      heard.push(event!.id)
+      for (const until = performance.now() + 15; performance.now() < until;);
+    },
+  }
+  const runner = () => createRunner(engine, { listeners: [slow], alarms: [] })
+  runner().tick()
+  heard.length = 0
+  engine.journal.change(ENGINE, (write) => {
+    for (let i = 0; i < 16; i++) write.insert('tags', { name: `t${i}`, colour: 'teal' })
+  })
+  const steps = runner().steps()
+  steps.next()
+  steps.next()
+  const before = heard.length
+  expect(before).toBeGreaterThan(2)
+  expect(before).toBeLessThan(16)
+  runner().tick()
+  expect(new Set(heard).size).toBe(16)
+  expect(heard).toEqual([...heard].sort((a, b) => a - b))
+  expect(heard).toHaveLength(16)
+  expect(l.rows("select heard from positions where name = 'slow'")).toEqual([{ heard: 0 }])
 })
 
 it('an alarm of a kind that nobody knows is an error, loudly', () => {

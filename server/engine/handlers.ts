@@ -10,6 +10,8 @@ export interface Listener {
   readonly name: string
   /** Acts on what one change did, in the transaction that moves its position on. */
   hear(engine: Engine, events: readonly Event[]): void
+  /** Each event is heard by itself: a change of very many is heard in portions. */
+  readonly apart?: true
 }
 
 /** A kind of alarm: what is done when one is due. */

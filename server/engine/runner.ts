@@ -1,5 +1,6 @@
 import { performance } from 'node:perf_hooks'
-import { eventsOf, type Entered } from '#core/events/events.ts'
+import { eventsOf, type Entered, type Event } from '#core/events/events.ts'
+import type { positions } from '../database/tables/engine.ts'
 import type { HandClock } from './clock.ts'
 import type { Handlers, Listener } from './handlers.ts'
 import { byChange, ENGINE } from './journal.ts'
@@ -61,12 +62,13 @@ export function entered(row: EntryRow): Entered {
 }
 
 /** Whole changes after a position, as many as a portion holds; at least one, however long it is. */
-function changesAfter({ reader }: Engine, after: number): EntryRow[][] {
+function* changesAfter({ reader }: Engine, after: number): Generator<void, EntryRow[][]> {
   const rows = entriesAfter.all(reader, { after })
   if (rows.length < PORTION) return byChange(rows)
   const changes = byChange(rows)
   if (changes.length > 1) return changes.slice(0, -1)
   for (;;) {
+    yield
     const more = entriesAfter.all(reader, { after: rows.at(-1)!.id })
     const same = more.filter((row) => row.change === rows[0]!.change)
     rows.push(...same)
@@ -78,38 +80,69 @@ function changesAfter({ reader }: Engine, after: number): EntryRow[][] {
 function position({ reader, journal }: Engine, name: string) {
   const found = positionOf.get(reader, { name })
   if (found) return found
-  const row = { name, journalId: 0 }
+  const row = { name, journalId: 0, heard: 0 }
   return { id: journal.change(ENGINE, (write) => write.insert('positions', row)).result, ...row }
 }
 
-/** Lets a listener hear one change; what it fails at is undone and told, and it goes on. */
-function hearOne(engine: Engine, { name, hear }: Listener, change: readonly EntryRow[]): void {
+type Place = Pick<typeof positions.$inferSelect, 'journalId' | 'heard'>
+/** What a listener hears at once, and where it stands afterwards. */
+interface Piece {
+  readonly change: number
+  readonly events: readonly Event[]
+  readonly after: Place
+  /** Entries of the journal that are heard with it. */
+  readonly entries: number
+}
+
+/** A change as a listener hears it: whole, or event by event from where it stopped. */
+function piecesOf({ apart }: Listener, { journalId, heard }: Place, rows: EntryRow[]): Piece[] {
+  const { change, id } = rows.at(-1)!
+  const events = eventsOf(rows.map(entered))
+  const after = { journalId: id, heard: 0 }
+  const whole = { change, events, after, entries: rows.length }
+  if (!apart) return [whole]
+  const pieces = events.map((event, i): Piece => {
+    if (i === events.length - 1) return { ...whole, events: [event] }
+    return { change, events: [event], after: { journalId, heard: i + 1 }, entries: 0 }
+  })
+  return pieces.slice(heard)
+}
+
+/** Lets a listener hear one piece; what it fails at is undone and told, and it goes on. */
+function hearOne(engine: Engine, { name, hear }: Listener, { events, change }: Piece): void {
   try {
-    engine.journal.together(() => hear(engine, eventsOf(change.map(entered))))
+    engine.journal.together(() => hear(engine, events))
   } catch (error) {
-    const number = change[0]?.change
-    engine.log.error({ err: error, listener: name, change: number }, 'a change was not heard')
+    engine.log.error({ err: error, listener: name, change }, 'a change was not heard')
   }
 }
 
-/** Lets a listener hear the next portion; answers how many entries it heard. */
-function hearPortion(engine: Engine, listener: Listener): number {
-  const at = position(engine, listener.name)
-  const changes = changesAfter(engine, at.journalId)
-  if (changes.length === 0) return 0
-  return engine.journal.together(() => {
-    const until = performance.now() + SHARE
-    let heard = 0
-    let last = at.journalId
-    for (const change of changes) {
-      hearOne(engine, listener, change)
-      heard += change.length
-      last = change.at(-1)!.id
-      if (performance.now() > until) break
+/** Lets a listener hear what it has not; as much as fits in its share is one commit. */
+function* hearOut(engine: Engine, listener: Listener): Generator<void, number> {
+  let entries = 0
+  for (;;) {
+    const at = position(engine, listener.name)
+    let from: Place = at
+    const changes = yield* changesAfter(engine, at.journalId)
+    const pieces = changes.flatMap((rows) => {
+      const mine = piecesOf(listener, from, rows)
+      from = { journalId: rows.at(-1)!.id, heard: 0 }
+      return mine
+    })
+    if (pieces.length === 0) return entries
+    for (let next = 0; next < pieces.length;) {
+      engine.journal.together(() => {
+        const until = performance.now() + SHARE
+        do {
+          hearOne(engine, listener, pieces[next]!)
+          entries += pieces[next++]!.entries
+        } while (next < pieces.length && performance.now() < until)
+        const { after } = pieces[next - 1]!
+        engine.journal.change(ENGINE, (write) => write.update('positions', at.id, after))
+      })
+      yield
     }
-    engine.journal.change(ENGINE, (write) => write.update('positions', at.id, { journalId: last }))
-    return heard
-  })
+  }
 }
 
 /** Lets every listener hear what it has not heard, what they do in turn included, until it is quiet. */
@@ -118,11 +151,9 @@ function* hearing(engine: Engine, { listeners }: Handlers): Generator<void, numb
   for (let quiet = false; !quiet;) {
     quiet = true
     for (const listener of listeners) {
-      const heard = hearPortion(engine, listener)
-      if (heard === 0) continue
+      const heard = yield* hearOut(engine, listener)
       entries += heard
-      quiet = false
-      yield
+      if (heard > 0) quiet = false
     }
   }
   return entries

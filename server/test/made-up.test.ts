@@ -8,11 +8,14 @@ import { register, unregister } from '#core/fields/catalogue.ts'
 import { field } from '#core/fields/field.ts'
 import { action } from '#contract/actions/action.ts'
 import { actionKinds, addAction, type Action } from '#contract/actions/index.ts'
+import { addTrigger } from '#contract/triggers/index.ts'
+import { trigger } from '#contract/triggers/trigger.ts'
 import type { Directory } from '#contract/desks.ts'
 import type { TaskQuery } from '#contract/query.ts'
 import { ruleBody, type RuleBody } from '#contract/rules.ts'
 import { bulkBody, editsBody } from '#contract/tasks.ts'
 import { guessed, meanings, readRows } from '#web/desks/work/bring-in.ts'
+import { sayRule } from '#web/desks/clockwork/rule-words.ts'
 import StepEdit from '#web/desks/clockwork/StepEdit.vue'
 import { pasted } from '#web/desks/work/views/paste.ts'
 import { askedIn, choicesFor, colourFor, editForGroup, sayField } from '#web/fields/fields.ts'
@@ -25,6 +28,7 @@ import { sheetData } from '../areas/exports/sheet.ts'
 import { fieldsFor } from '../areas/fields/queries.ts'
 import { listNotices } from '../areas/notices/service.ts'
 import { addDoes } from '../areas/rules/actions/index.ts'
+import { addWakes } from '../areas/rules/triggers/index.ts'
 import { listRuns, makeRule, switchRule } from '../areas/rules/service.ts'
 import { activity } from '../areas/tasks/activity.ts'
 import { bulkEdit, editEach } from '../areas/tasks/bulk.ts'
@@ -55,7 +59,20 @@ const cheer = action<'cheer', { readonly how: string }>({
   words: ({ how }) => `cheer “${how}”`,
 })
 
+/** A trigger: what is asked for, and what wakes it. */
+const filed = trigger<'filed', object>({
+  kind: 'filed',
+  name: 'a file is put on a task',
+  ...{ args: {}, blank: {} },
+  words: () => 'a file is put on a task',
+})
+
 beforeAll(() => {
+  addTrigger(filed)
+  addWakes('filed', {
+    on: () => ['file.added'],
+    by: (_, event) => event.kind === 'file.added' && event.name !== 'draft.txt',
+  })
   register(PLACE)
   keptIn('place', tasks.role)
   addAction(cheer)
@@ -200,6 +217,22 @@ describe('a made-up action', () => {
       'Cheered “Well done with C”',
     ])
     expect(listNotices(l.engine, l.devika).map(({ body }) => body)).toContain('Well done with C')
+  })
+  it('is set off by a made-up trigger, which is told in words', () => {
+    const { l, ids } = room()
+    const filing = { ...definition, trigger: { kind: 'filed' } }
+    const { value } = ruleBody.validate({ name: 'Files', ownerId: 1, definition: filing })
+    const { id } = makeRule(l.engine, l.imogen, value!).result
+    switchRule(l.engine, l.imogen, id, true)
+    for (const name of ['draft.txt', 'final.txt'])
+      l.engine.journal.change({ kind: 'person', id: l.tobias.id }, (write) =>
+        write.insert('attachments', { taskId: ids[2], name, url: 'https://x.example', at: 0 }),
+      )
+    l.runner.tick()
+    expect(listRuns(l.engine, l.imogen, { ruleId: id })).toHaveLength(1)
+    expect(sayRule(known, value!.definition)).toBe(
+      'When a file is put on a task: cheer “Well done with {task}”.',
+    )
   })
   it('has a form, drawn from what it asks for', async () => {
     const action = { kind: 'cheer', how: 'Hurrah' } as unknown as Action

@@ -5,9 +5,8 @@ import { sayDate } from '#core/text/speak.ts'
 import type { Item } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { personName } from '../people/queries.ts'
-import { titleOf } from '../talk/queries.ts'
 import type { News } from './notify.ts'
-import { activeFollowers, concernedWith, stateName } from './queries.ts'
+import { activeFollowers, concernedWith, stateName, titlesOf } from './queries.ts'
 
 /** What events are news to whom. */
 
@@ -15,20 +14,28 @@ import { activeFollowers, concernedWith, stateName } from './queries.ts'
 const TOLD = 160
 const taskItem = (id: TaskId): Item => ({ kind: 'task', id })
 
+/** What is known of the tasks that some events are about, looked up together. */
+interface Known {
+  readonly engine: Engine
+  readonly today: string
+  readonly titles: ReadonlyMap<TaskId, { readonly title: string; readonly closedAt: number | null }>
+  readonly followers: ReadonlyMap<TaskId, readonly PersonId[]>
+}
+
 /** Who did it, where it was a person, and how they are named. */
-function teller({ reader }: Engine, { actor }: Event): [PersonId | null, string] {
+function teller({ engine }: Known, { actor }: Event): [PersonId | null, string] {
   if (actor.kind !== 'person' || actor.id === null) return [null, 'Fernwick']
-  return [actor.id, personName(reader, actor.id) ?? 'Someone']
+  return [actor.id, personName(engine.reader, actor.id) ?? 'Someone']
 }
 
 /** A comment is told to all who have to do with the task, but not to who is named in it: they are. */
-function ofComment(engine: Engine, event: EventOf<'comment.made'>, title: string): News[] {
-  const [by, from] = teller(engine, event)
+function ofComment(known: Known, event: EventOf<'comment.made'>, title: string): News[] {
+  const [by, from] = teller(known, event)
   const named = new Set(mentioned(event.body))
   const body = plainText(event.body)
   const short = body.length > TOLD ? `${body.slice(0, TOLD - 2)}…` : body
   return concernedWith
-    .all(engine.reader, { task: event.task })
+    .all(known.engine.reader, { task: event.task })
     .filter(({ id }) => id !== by && !named.has(id))
     .map(({ id: to }) => ({
       ...{ to, kind: 'comment', about: taskItem(event.task) },
@@ -36,15 +43,15 @@ function ofComment(engine: Engine, event: EventOf<'comment.made'>, title: string
     }))
 }
 
-function ofGiving(engine: Engine, event: EventOf<'task.given'>, title: string): News[] {
-  const [by, from] = teller(engine, event)
+function ofGiving(known: Known, event: EventOf<'task.given'>, title: string): News[] {
+  const [by, from] = teller(known, event)
   if (event.person === by) return []
   const about = taskItem(event.task)
   return [{ to: event.person, kind: 'assigned', about, text: `${from} gave you “${title}”` }]
 }
 
 /** What followers want to hear of a change, or null. */
-function saidOf({ reader, firm }: Engine, event: Event): string | null {
+function saidOf({ engine: { reader }, today }: Known, event: Event): string | null {
   if (event.kind === 'file.added') return 'has a new file'
   if (event.kind !== 'task.changed') return null
   const { state, due } = event.fields
@@ -53,19 +60,17 @@ function saidOf({ reader, firm }: Engine, event: Event): string | null {
     if (found) return `is now “${found.name}”`
   }
   if (due === undefined) return null
-  return due.to === null
-    ? 'has no due date now'
-    : `is now due ${sayDate(String(due.to), firm.today())}`
+  return due.to === null ? 'has no due date now' : `is now due ${sayDate(String(due.to), today)}`
 }
 
-function ofFollowing(engine: Engine, event: Event, task: TaskId, title: string): News[] {
-  const said = saidOf(engine, event)
+function ofFollowing(known: Known, event: Event, task: TaskId, title: string): News[] {
+  const followers = known.followers.get(task) ?? []
+  const said = followers.length ? saidOf(known, event) : null
   if (said === null) return []
   const self = event.actor.kind === 'person' ? event.actor.id : null
-  return activeFollowers
-    .all(engine.reader, { task })
-    .filter(({ personId }) => personId !== self)
-    .map(({ personId: to }) => ({
+  return followers
+    .filter((id) => id !== self)
+    .map((to) => ({
       ...{ to, kind: 'follow', about: taskItem(task), text: `“${title}” ${said}` },
     }))
 }
@@ -73,14 +78,46 @@ function ofFollowing(engine: Engine, event: Event, task: TaskId, title: string):
 /** Work and words that are new; what an undo puts back was told when it was given. */
 const isNew = ({ undoes, actor }: Event): boolean => undoes === null && actor.kind !== 'import'
 
-/** What an event is news of, and to whom. */
-export function newsOf(engine: Engine, event: Event): News[] {
-  const task = 'task' in event ? event.task : null
-  const found = task === null ? undefined : titleOf.get(engine.reader, { id: task })
-  if (task === null || !found) return []
-  if (event.kind === 'comment.made')
-    return isNew(event) ? ofComment(engine, event, found.title) : []
+function ofEvent(known: Known, event: Event, task: TaskId): News[] {
+  const found = known.titles.get(task)
+  if (!found) return []
+  if (event.kind === 'comment.made') return isNew(event) ? ofComment(known, event, found.title) : []
   if (event.kind === 'task.given')
-    return isNew(event) && found.closedAt === null ? ofGiving(engine, event, found.title) : []
-  return ofFollowing(engine, event, task, found.title)
+    return isNew(event) && found.closedAt === null ? ofGiving(known, event, found.title) : []
+  return ofFollowing(known, event, task, found.title)
+}
+
+/** The task that an event could be news of. */
+function taskIn(event: Event): TaskId | null {
+  switch (event.kind) {
+    case 'task.changed':
+      return event.fields['state'] || event.fields['due'] ? event.task : null
+    case 'comment.made':
+    case 'task.given':
+    case 'file.added':
+      return event.task
+    default:
+      return null
+  }
+}
+
+function knownOf(engine: Engine, tasks: ReadonlySet<TaskId>): Known {
+  const { reader } = engine
+  const asked = { tasks: JSON.stringify([...tasks]) }
+  const followers = new Map<TaskId, PersonId[]>()
+  for (const { taskId, personId } of activeFollowers.all(reader, asked))
+    followers.set(taskId, [...(followers.get(taskId) ?? []), personId])
+  const titles = new Map(titlesOf.all(reader, asked).map((row) => [row.id, row]))
+  return { engine, today: engine.firm.today(), titles, followers }
+}
+
+/** What the events of a change are news of, and to whom. */
+export function newsOf(engine: Engine, events: readonly Event[]): News[] {
+  const about = events.flatMap((event) => {
+    const task = taskIn(event)
+    return task === null ? [] : [{ event, task }]
+  })
+  if (about.length === 0) return []
+  const known = knownOf(engine, new Set(about.map(({ task }) => task)))
+  return about.flatMap(({ event, task }) => ofEvent(known, event, task))
 }

@@ -1,6 +1,7 @@
 import { and, count, desc, eq, inArray, isNull, or } from 'drizzle-orm'
 import type { PersonId, StateId, TaskId } from '#core/brands.ts'
 import { most, ready, within } from '../../database/query.ts'
+import { listed } from '../../database/sql.ts'
 import {
   notices,
   people,
@@ -45,13 +46,20 @@ export const noticeOf = ready((orm, a: { id: number; person: PersonId }) =>
     .where(and(eq(notices.id, a.id), eq(notices.personId, a.person))),
 )
 
-/** Followers of a task who are still here. */
-export const activeFollowers = within((orm, a: { task: TaskId }) =>
+/** Followers of some tasks who are still here. */
+export const activeFollowers = within((orm, a: { tasks: string }) =>
   orm
-    .select({ personId: taskFollowers.personId })
+    .select({ taskId: taskFollowers.taskId, personId: taskFollowers.personId })
     .from(taskFollowers)
     .innerJoin(people, and(eq(people.id, taskFollowers.personId), eq(people.active, true)))
-    .where(eq(taskFollowers.taskId, a.task)),
+    .where(inArray(taskFollowers.taskId, listed(a.tasks))),
+)
+/** What some tasks are called, and whether they are closed. */
+export const titlesOf = within((orm, a: { tasks: string }) =>
+  orm
+    .select({ id: tasks.id, title: tasks.title, closedAt: tasks.closedAt })
+    .from(tasks)
+    .where(inArray(tasks.id, listed(a.tasks))),
 )
 /** All who have to do with a task and are still here: on it, following it, or its maker. */
 export const concernedWith = within((orm, a: { task: TaskId }) => {

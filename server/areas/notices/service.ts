@@ -32,7 +32,7 @@ export function markRead(engine: Engine, viewer: Viewer, id: number | null): Cha
 export const hearNotices: Listener = {
   name: 'notices',
   hear(engine, events) {
-    const news = events.flatMap((event) => newsOf(engine, event))
+    const news = newsOf(engine, events)
     if (news.length) engine.journal.change(ENGINE, (write) => notify(write, news))
   },
 }

@@ -1,9 +1,8 @@
-import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import type { ClientId, PersonId, TaskId, TeamId } from '#core/brands.ts'
 import type { Filling } from '#contract/clockwork.ts'
 import type { Who } from '#contract/rules.ts'
 import { most, ready, within, type Reader } from '../../database/query.ts'
-import { listed } from '../../database/sql.ts'
 import {
   clients,
   openAssignments,
@@ -46,14 +45,6 @@ export const everybody = ready((orm) =>
     .from(people)
     .orderBy(asc(people.name)),
 )
-/** Some people by number. */
-export const peopleIn = ready((orm, a: { ids: string }) =>
-  orm
-    .select({ id: people.id, name: people.name, active: people.active })
-    .from(people)
-    .where(inArray(people.id, listed(a.ids))),
-)
-
 export const allTeams = ready((orm) => orm.select().from(teams).orderBy(asc(teams.name)))
 export const allMembers = ready((orm) =>
   orm

@@ -164,9 +164,10 @@ function wasOf({ reader }: Engine, event: Event): Record<string, Value> {
 const wakesRules = (event: Event): event is Event & { readonly task: number } =>
   event.undoes === null && 'task' in event && event.task !== null
 
-/** Rules hear of every change, in a fixed order; a rule sees what those before it did. */
+/** Rules hear of every event, in a fixed order; a rule sees what those before it did. */
 export const hearRules: Listener = {
   name: 'rules',
+  apart: true,
   hear(engine, events) {
     const index = indexOf(engine)
     if (index.size === 0) return

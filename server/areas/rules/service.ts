@@ -4,6 +4,7 @@ import { fieldsIn } from '#core/text/merge.ts'
 import { isTold } from '#core/fields/field.ts'
 import type { Arg } from '#contract/actions/action.ts'
 import { actionKind } from '#contract/actions/index.ts'
+import { triggerKind } from '#contract/triggers/index.ts'
 import {
   actionsOf,
   type RuleBody,
@@ -129,6 +130,7 @@ function checkRule(engine: Engine, body: RuleBody): void {
       'ownerId',
     )
   checkTrigger(engine, body.definition)
+  checkActions(body.definition)
   for (const { place, detail } of faultsIn(engine, body))
     refuse('bad-condition', detail, `definition.conditions.${place}`)
   for (const text of argsIn(body.definition, 'text')) {
@@ -139,6 +141,16 @@ function checkRule(engine: Engine, body: RuleBody): void {
         `{${unknown}} has no value here; use ${[...MERGE_FIELDS].map((f) => `{${f}}`).join(', ')}.`,
         'definition',
       )
+  }
+}
+
+/** What is done can be done with what the trigger is about. */
+function checkActions(definition: RuleDefinition): void {
+  const about = triggerKind(definition.trigger.kind)?.about
+  for (const { kind } of actionsOf(definition)) {
+    const action = actionKind(kind)
+    if (action && action.needs !== about)
+      refuse('bad-action', `“${action.name}” is done with a ${action.needs}.`, 'definition')
   }
 }
 

@@ -101,11 +101,15 @@ export const alarms = sqliteTable(
   ],
 )
 
-/** How far each reader of the journal has come. */
+/**
+ * How far each listener has come: through all changes up to an entry, and so many events of the next
+ * one, where that is heard in portions.
+ */
 export const positions = sqliteTable('positions', {
   id: id<'position'>(),
   name: text().notNull().unique(),
   journalId: integer().notNull(),
+  heard: integer().notNull().default(0),
 })
 
 /** Effects outside the database, waiting to be sent. */

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
 import type { Fault, Group, Test } from '#core/conditions/condition.ts'
 import type { When } from '#core/query/when.ts'
@@ -8,13 +7,13 @@ import { inBox } from '#core/fields/say.ts'
 import { FIELD_TYPES, type Choice, type Op } from '#core/fields/types.ts'
 import { readMoney } from '#core/money/money.ts'
 import { readMinutes, readNumber } from '#core/text/read.ts'
-import Glyph from '#web/parts/Glyph.vue'
 import { sayMinutes } from '#web/parts/say.ts'
 import TypeIn from '#web/parts/TypeIn.vue'
 import { askedIn, choicesFor, fieldOf, type TaskField } from './fields.ts'
 import ChoicePick from './ChoicePick.vue'
 import type { Known } from './known.ts'
 import WhenEdit from './WhenEdit.vue'
+import RemoveButton from '#web/parts/RemoveButton.vue'
 
 /**
  * A condition: tests of which all, any or none must hold; groups nest. What could not be asked is
@@ -131,15 +130,11 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
         <option value="none">none of</option>
       </select>
       <span v-if="!condition.of.length" class="quiet small">{{ nothing }}</span>
-      <button
+      <RemoveButton
         v-if="place && !locked"
-        type="button"
-        class="x"
         aria-label="Remove this group"
         @click="$emit('remove')"
-      >
-        <Glyph :path="mdiClose" :size="15" />
-      </button>
+      />
     </div>
     <template v-for="(each, i) in condition.of" :key="i">
       <ConditionEdit
@@ -216,15 +211,7 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
             @change="set(i, { ...each, value: value($event) })"
           />
         </template>
-        <button
-          v-if="!locked"
-          type="button"
-          class="x"
-          aria-label="Remove this test"
-          @click="set(i, null)"
-        >
-          <Glyph :path="mdiClose" :size="15" />
-        </button>
+        <RemoveButton v-if="!locked" aria-label="Remove this test" @click="set(i, null)" />
         <span v-if="fault(i)" class="wrong" role="alert">{{ fault(i) }}</span>
       </div>
     </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiClose, mdiFileOutline, mdiLinkVariant } from '@mdi/js'
+import { mdiFileOutline, mdiLinkVariant } from '@mdi/js'
 import { ref } from 'vue'
 import type { Attachment } from '#contract/tasks.ts'
 import { call, post, remove, sentence } from '#web/api/client.ts'
@@ -7,6 +7,7 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import Glyph from './Glyph.vue'
 import { sayInstant } from './say.ts'
+import RemoveButton from './RemoveButton.vue'
 
 /**
  * Files and links of a task or a project: added, looked at, taken off. `home` is the address they
@@ -112,9 +113,7 @@ const previews = (f: Attachment) =>
             </template>
           </span>
         </span>
-        <button v-if="may" class="x" :aria-label="`Take ${f.name} off`" @click="drop(f)">
-          <Glyph :path="mdiClose" :size="14" />
-        </button>
+        <RemoveButton v-if="may" :aria-label="`Take ${f.name} off`" @click="drop(f)" />
       </li>
     </ul>
     <p v-if="may" class="btns">

@@ -23,6 +23,7 @@ import TaskMore from './TaskMore.vue'
 import TokenPick from './TokenPick.vue'
 import TypeIn from './TypeIn.vue'
 import LoadState from './LoadState.vue'
+import RemoveButton from './RemoveButton.vue'
 
 // The editor is large: it comes when a task is opened.
 const RichText = defineAsyncComponent(() => import('./RichText.vue'))
@@ -476,14 +477,11 @@ const known = useKnown(() =>
           <label v-else :for="`item-${each.id}`" :class="{ ticked: each.done }">
             {{ each.title }}
           </label>
-          <button
+          <RemoveButton
             v-if="task.may.edit"
-            class="x"
             :aria-label="`Remove ${each.title}`"
             @click="step(() => remove(`/tasks/${id}/items/${each.id}`))"
-          >
-            <Glyph :path="mdiClose" :size="14" />
-          </button>
+          />
         </li>
       </ul>
       <form v-if="task.may.edit" @submit.prevent="addItem">

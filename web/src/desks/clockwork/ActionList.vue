@@ -1,14 +1,19 @@
 <script setup lang="ts">
-import { mdiClose } from '@mdi/js'
-import { actionKinds, type Action } from '#contract/actions/index.ts'
+import type { ActionKind } from '#contract/actions/action.ts'
+import type { Action } from '#contract/actions/index.ts'
 import { tell } from '#contract/actions/tell.ts'
 import type { Known } from '#web/fields/known.ts'
-import Glyph from '#web/parts/Glyph.vue'
 import StepEdit from './StepEdit.vue'
+import RemoveButton from '#web/parts/RemoveButton.vue'
 
 /** What is done, one after the other; there is always something. */
 const actions = defineModel<readonly Action[]>({ required: true })
-const props = defineProps<{ known: Known; may: boolean; wording?: string }>()
+const props = defineProps<{
+  known: Known
+  kinds: readonly ActionKind[]
+  may: boolean
+  wording?: string
+}>()
 const set = (index: number, next: Action | null) =>
   (actions.value = actions.value.flatMap((a, i) => (i === index ? (next ? [next] : []) : [a])))
 const more = (): Action => ({
@@ -21,21 +26,17 @@ const more = (): Action => ({
   <div v-for="(action, i) in actions" :key="i" class="action">
     <StepEdit
       :model-value="action"
-      :kinds="actionKinds()"
+      :kinds="kinds"
       label="Action"
       :known="known"
       :wording="wording"
       @update:model-value="set(i, $event)"
     />
-    <button
+    <RemoveButton
       v-if="may && actions.length > 1"
-      type="button"
-      class="x"
       aria-label="Remove this step"
       @click="set(i, null)"
-    >
-      <Glyph :path="mdiClose" :size="15" />
-    </button>
+    />
   </div>
   <button v-if="may" type="button" class="btn flat small" @click="actions = [...actions, more()]">
     Also do

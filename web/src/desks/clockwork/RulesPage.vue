@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { actionsFor } from '#contract/actions/index.ts'
 import { remind } from '#contract/actions/remind.ts'
 import type { RuleBody, RuleSheet, Rung, RunEntry, Trigger } from '#contract/rules.ts'
 import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
@@ -17,6 +18,7 @@ import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import ActionList from './ActionList.vue'
 import StepEdit from './StepEdit.vue'
+import { sayRule } from './rule-words.ts'
 import RunRow from './RunRow.vue'
 import RungEdit from './RungEdit.vue'
 
@@ -105,6 +107,11 @@ function chooseTrigger(trigger: Trigger): void {
 }
 const edit = (part: Partial<RuleBody['definition']>) =>
   (body.value!.definition = { ...body.value!.definition, ...part })
+/** What can be done with what the rule is about. */
+const kinds = computed(() => {
+  const trigger = body.value && triggerKind(body.value.definition.trigger.kind)
+  return trigger ? actionsFor(trigger) : []
+})
 const rungs = computed(() => body.value?.definition.rungs ?? [])
 const days = (r: Rung) => ('hours' in r.delay ? r.delay.hours / 24 : r.delay.days)
 const addRung = () =>
@@ -183,9 +190,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
           >
             <b>{{ r.name }}</b>
             <span class="s" :class="{ off: !r.on, bad: r.pausedBecause }">{{ standing(r) }}</span>
-            <small>
-              {{ ran(r) }}
-            </small>
+            <small>{{ ran(r) }}</small>
           </router-link>
         </template>
       </nav>
@@ -236,6 +241,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
             </span>
             <span v-if="current">version {{ current.version }}</span>
           </div>
+          <p class="says">{{ sayRule(known, body.definition) }}</p>
           <p v-if="current?.pausedBecause" class="wrong">
             {{ current.pausedBecause }}. Switch it on to try again.
           </p>
@@ -269,6 +275,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
                 <ActionList
                   :model-value="body.definition.actions ?? []"
                   :known="known"
+                  :kinds="kinds"
                   :may="may"
                   @update:model-value="edit({ actions: $event })"
                 />
@@ -283,6 +290,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
                   :model-value="rung"
                   :last="i === rungs.length - 1"
                   :known="known"
+                  :kinds="kinds"
                   :may="may"
                   :only="rungs.length === 1"
                   @update:model-value="setRung(i, $event)"
@@ -348,6 +356,11 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
 }
 .name:hover {
   border-color: var(--rule-strong);
+}
+.says {
+  padding: 6px 0 10px;
+  max-width: 70ch;
+  color: var(--ink-2);
 }
 fieldset {
   border: 0;

@@ -1,15 +1,21 @@
 <script setup lang="ts">
-import { mdiClose } from '@mdi/js'
 import { computed } from 'vue'
+import type { ActionKind } from '#contract/actions/action.ts'
 import type { Rung } from '#contract/rules.ts'
 import type { Known } from '#web/fields/known.ts'
-import Glyph from '#web/parts/Glyph.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import ActionList from './ActionList.vue'
+import RemoveButton from '#web/parts/RemoveButton.vue'
 
 /** One rung: how late, and what happens then. */
 const rung = defineModel<Rung>({ required: true })
-defineProps<{ last: boolean; may: boolean; only: boolean; known: Known }>()
+defineProps<{
+  last: boolean
+  may: boolean
+  only: boolean
+  known: Known
+  kinds: readonly ActionKind[]
+}>()
 defineEmits<{ remove: [] }>()
 /** What is said of late work. */
 const LATE = '{task} for {client} is {days late} late'
@@ -62,19 +68,12 @@ const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
             @change="set({ delay: delay(amount, unit, ($event.target as HTMLInputElement).value) })"
           />
         </template>
-        <button
-          v-if="may && !only"
-          type="button"
-          class="x"
-          aria-label="Remove this rung"
-          @click="$emit('remove')"
-        >
-          <Glyph :path="mdiClose" :size="15" />
-        </button>
+        <RemoveButton v-if="may && !only" aria-label="Remove this rung" @click="$emit('remove')" />
       </p>
       <ActionList
         :model-value="rung.actions"
         :known="known"
+        :kinds="kinds"
         :may="may"
         :wording="LATE"
         @update:model-value="set({ actions: $event })"

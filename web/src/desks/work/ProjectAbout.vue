@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { mdiClose } from '@mdi/js'
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { HEALTH_NAMES, HEALTHS, type Health } from '#contract/words.ts'
@@ -7,13 +6,13 @@ import type { Milestone, ProjectPatch, ProjectSheet } from '#contract/projects.t
 import { call, patch, post, put, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import FileList from '#web/parts/FileList.vue'
-import Glyph from '#web/parts/Glyph.vue'
 import { sayDate, sayInstant } from '#web/parts/say.ts'
 import TypeIn from '#web/parts/TypeIn.vue'
 import { useDraft } from '#web/state/draft.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import HealthMark from './HealthMark.vue'
+import RemoveButton from '#web/parts/RemoveButton.vue'
 
 const RichText = defineAsyncComponent(() => import('#web/parts/RichText.vue'))
 
@@ -255,13 +254,10 @@ const openTask = (id: number) =>
           <template v-if="project.may.structure">
             <button class="x" :aria-label="`${p.name} earlier`" @click="shift(i, -1)">↑</button>
             <button class="x" :aria-label="`${p.name} later`" @click="shift(i, 1)">↓</button>
-            <button
-              class="x"
+            <RemoveButton
               :aria-label="`Remove ${p.name}`"
               @click="phases = phases.filter((_, n) => n !== i)"
-            >
-              <Glyph :path="mdiClose" :size="14" />
-            </button>
+            />
           </template>
         </li>
       </ol>
@@ -322,9 +318,7 @@ const openTask = (id: number) =>
                 {{ m.owner.name }}, has left
               </option>
             </select>
-            <button class="x" :aria-label="`Remove ${m.name}`" @click="dropMile(m)">
-              <Glyph :path="mdiClose" :size="14" />
-            </button>
+            <RemoveButton :aria-label="`Remove ${m.name}`" @click="dropMile(m)" />
           </template>
           <template v-else>
             <label :for="`m-${m.id}`" class="mname" :class="{ ticked: m.doneAt }">

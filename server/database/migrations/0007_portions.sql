@@ -1,0 +1,1 @@
+ALTER TABLE `positions` ADD `heard` integer DEFAULT 0 NOT NULL;

@@ -1,0 +1,62 @@
+import { expect, it } from 'vitest'
+import type { RuleDefinition } from '#contract/rules.ts'
+import type { Known } from '#web/fields/known.ts'
+import { sayRule } from './rule-words.ts'
+
+const known: Known = {
+  directory: {
+    people: [{ id: 1, name: 'Imogen', active: true, title: '', access: 'manager' }],
+    teams: [{ id: 2, name: 'Accounts', people: [] }],
+    ...{ clients: [], projects: [], templates: [], states: [], tags: [], fields: [] },
+  } as unknown as Known['directory'],
+  ...{ projects: [], phases: [], today: '2026-11-24', zone: 'Europe/London' },
+  ...{ scope: { of: 'firm' }, member: true },
+}
+const ALL = { match: 'all', of: [] } as const
+const said = (definition: Omit<RuleDefinition, 'conditions'>) =>
+  sayRule(known, { conditions: ALL, ...definition })
+
+it('a ladder is told rung by rung', () =>
+  expect(
+    said({
+      trigger: { kind: 'late' },
+      rungs: [
+        {
+          ...{ key: 'a', delay: { days: 1, unit: 'working', time: '09:00' } },
+          actions: [{ kind: 'remind', who: { is: 'assignees' }, daily: true, text: 'x' }],
+        },
+        {
+          ...{ key: 'b', delay: { hours: 30 } },
+          actions: [
+            { kind: 'assign', who: { is: 'team', id: 2 } },
+            { kind: 'set-priority', to: 'urgent' },
+          ],
+        },
+      ],
+    }),
+  ).toBe(
+    'When a task is late: after 1 working day remind whoever is on it every working day; ' +
+      'after 30 hours assign it to the least loaded in Accounts, then make it urgent.',
+  ))
+it.each<[RuleDefinition['trigger'], string]>([
+  [{ kind: 'made' }, 'When a task is made: tell Imogen, by e-mail too.'],
+  [{ kind: 'commented' }, 'When somebody comments on a task: tell Imogen, by e-mail too.'],
+  [
+    { kind: 'changed', field: 'kind', to: ['waiting', 'in-review'] },
+    'When kind of state of a task becomes Waiting or In review: tell Imogen, by e-mail too.',
+  ],
+  [
+    { kind: 'changed', field: 'field:9', to: [] },
+    'When a field that is gone of a task changes: tell Imogen, by e-mail too.',
+  ],
+])('%j is told by its words', (trigger, sentence) => {
+  const who = { is: 'person', id: 1 } as const
+  expect(said({ trigger, actions: [{ kind: 'tell', who, mail: true, text: 'x' }] })).toBe(sentence)
+})
+it('a task that is made is told by its title', () => {
+  const who = { is: 'owner' } as const
+  const actions = [{ kind: 'make-task', title: 'Call', who }] as const
+  expect(said({ trigger: { kind: 'made' }, actions })).toBe(
+    'When a task is made: make the task “Call” for the rule’s owner.',
+  )
+})

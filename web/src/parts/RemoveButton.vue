@@ -1,0 +1,12 @@
+<script setup lang="ts">
+import { mdiClose } from '@mdi/js'
+import Glyph from './Glyph.vue'
+
+/** Takes away, or closes, what it stands beside; its `aria-label` says what. */
+</script>
+
+<template>
+  <button type="button" class="x">
+    <Glyph :path="mdiClose" :size="15" />
+  </button>
+</template>
