@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { actionsFor } from '#contract/actions/index.ts'
+import { actionsFor, type Action } from '#contract/actions/index.ts'
 import { remind } from '#contract/actions/remind.ts'
+import { tell } from '#contract/actions/tell.ts'
 import type { RuleBody, RuleSheet, Rung, RunEntry, Trigger } from '#contract/rules.ts'
 import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
 import { post, put, sentence } from '#web/api/client.ts'
@@ -64,6 +65,12 @@ function take(rule: RuleSheet): void {
   wrong.value = ''
 }
 const LATE = '{task} for {client} is {days late} late'
+const NEW_NAME = 'A new rule'
+/** What is said of late work is said of nothing else, unless somebody wrote it so. */
+const ofAll = (action: Action): Action =>
+  'text' in action && action.text === LATE
+    ? { ...action, text: { remind, tell }[action.kind].blank.text }
+    : action
 const reminder = (text = remind.blank.text) => ({ kind: remind.kind, ...remind.blank, text })
 const newRung = (days: number): Rung => ({
   key: crypto.randomUUID().slice(0, 8),
@@ -76,7 +83,7 @@ watch(
   () => {
     if (id.value === 'new') {
       body.value = {
-        name: 'Late work',
+        name: NEW_NAME,
         ownerId: session.me!.id,
         definition: {
           trigger: { kind: 'late' },
@@ -103,7 +110,7 @@ function chooseTrigger(trigger: Trigger): void {
   const climbs = triggerKind(trigger.kind)?.climbs === true
   body.value!.definition = climbs
     ? { trigger, conditions, rungs: rungs ?? [{ ...newRung(1), ...(actions && { actions }) }] }
-    : { trigger, conditions, actions: actions ?? rungs?.[0]?.actions ?? [reminder()] }
+    : { trigger, conditions, actions: actions ?? rungs?.[0]?.actions.map(ofAll) ?? [reminder()] }
 }
 const edit = (part: Partial<RuleBody['definition']>) =>
   (body.value!.definition = { ...body.value!.definition, ...part })

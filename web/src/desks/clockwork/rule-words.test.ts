@@ -53,6 +53,14 @@ it.each<[RuleDefinition['trigger'], string]>([
   const who = { is: 'person', id: 1 } as const
   expect(said({ trigger, actions: [{ kind: 'tell', who, mail: true, text: 'x' }] })).toBe(sentence)
 })
+it('conditions are said to be there', () =>
+  expect(
+    sayRule(known, {
+      trigger: { kind: 'made' },
+      conditions: { match: 'all', of: [{ field: 'due', op: 'empty' }] },
+      actions: [{ kind: 'assign', who: { is: 'lead' } }],
+    }),
+  ).toBe('When a task is made, provided what is asked holds: assign it to the project’s lead.'))
 it('a task that is made is told by its title', () => {
   const who = { is: 'owner' } as const
   const actions = [{ kind: 'make-task', title: 'Call', who }] as const

@@ -41,11 +41,15 @@ function sayDelay({ delay }: Rung): string {
 }
 
 /** “When a task is late: after 1 working day remind whoever is on it; …” */
-export function sayRule(known: Known, { trigger, rungs, actions }: RuleDefinition): string {
+export function sayRule(
+  known: Known,
+  { trigger, conditions, rungs, actions }: RuleDefinition,
+): string {
   const say = saying(known)
   const when = triggerKind(trigger.kind)?.words(trigger, say) ?? trigger.kind
   const does = rungs
     ? rungs.map((rung) => `${sayDelay(rung)} ${listed(rung.actions, say)}`).join('; ')
     : listed(actions ?? [], say)
-  return `When ${when}: ${does}.`
+  const provided = conditions.of.length ? ', provided what is asked holds' : ''
+  return `When ${when}${provided}: ${does}.`
 }
