@@ -185,6 +185,33 @@ describe('published dates', () => {
   })
 })
 
+describe('far away', () => {
+  // Source: the definition, gone through day by day.
+  it('reckons what going through the days counts, and finds what it counted', () => {
+    const days = fc.integer({ min: 0, max: 9_000 })
+    const input = fc.record({
+      week: fc.subarray<Weekday>(['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'], { minLength: 1 }),
+      holidays: fc.array(fc.record({ day: days, half: fc.boolean() }), { maxLength: 60 }),
+    })
+    fc.assert(
+      fc.property(input, days, days, ({ week, holidays }, a, b) => {
+        const cal = calendar({
+          week,
+          holidays: holidays.map(({ day, half }) => ({ date: fromEpochDay(day), half })),
+        })
+        const [low, high] = [Math.min(a, b), Math.max(a, b)]
+        let counted = 0
+        let last = ''
+        for (let day = low + 1; day <= high; day++)
+          if (isWorkingDay(cal, fromEpochDay(day)))
+            [counted, last] = [counted + 1, fromEpochDay(day)]
+        expect(workingDaysBetween(cal, fromEpochDay(low), fromEpochDay(high))).toBe(counted)
+        if (counted) expect(workingDayAfter(cal, fromEpochDay(low), counted)).toBe(last)
+      }),
+    )
+  })
+})
+
 describe('reading', () => {
   it.each(['2026-02-30', '2026-13-01', '26-01-01', 'today', '', null, 20260101])(
     'refuses %s as a date',

@@ -22,6 +22,8 @@ export interface Calendar {
   readonly minutes: readonly Minutes[]
   /** Epoch day to the holiday on it. */
   readonly holidays: ReadonlyMap<number, { name: string; half: boolean }>
+  /** Days that would be worked and are whole holidays, in order: what reckoning takes off. */
+  readonly off: readonly number[]
 }
 
 /**
@@ -40,6 +42,8 @@ export type Roll = (typeof ROLLS)[number]
 const DEFAULT_DAY = 450 as Minutes
 const LONGEST_GAP = 3_660
 const MOST_DAYS = 1_000_000
+/** Up to so many working days are gone through one by one. */
+const NEAR = 40
 
 /** Which weekdays are worked, 1 (Monday) to 7. */
 function worked(week: unknown, place: string): boolean[] {
@@ -102,7 +106,11 @@ export function calendar(input: CalendarInput = {}, place = 'calendar'): Calenda
   const minutes = works.map((on, day) =>
     on ? ((input.hours?.[WEEKDAYS[day - 1] as Weekday] ?? DEFAULT_DAY) as Minutes) : (0 as Minutes),
   )
-  return { works, minutes, holidays: holidaysOf(input.holidays ?? [], `${place}.holidays`) }
+  const holidays = holidaysOf(input.holidays ?? [], `${place}.holidays`)
+  const off = [...holidays.entries()]
+    .flatMap(([day, { half }]) => (!half && works[weekdayOf(day)] ? [day] : []))
+    .sort((a, b) => a - b)
+  return { works, minutes, holidays, off }
 }
 
 const isWorking = (cal: Calendar, day: number): boolean =>
@@ -124,6 +132,26 @@ export function workingMinutes(cal: Calendar, date: IsoDate): Minutes {
   if (!isWorking(cal, day)) return 0 as Minutes
   const full = cal.minutes[weekdayOf(day)]!
   return (cal.holidays.has(day) ? Math.round(full / 2) : full) as Minutes
+}
+
+/** How many of a sorted list are at most a number. */
+function upTo(list: readonly number[], most: number): number {
+  let [low, high] = [0, list.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (list[middle]! <= most) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
+/** How many working days lie after one day up to and including another: reckoned, not gone through. */
+function workingIn({ works, off }: Calendar, low: number, high: number): number {
+  if (high <= low) return 0
+  const rest = (high - low) % 7
+  let count = works.filter(Boolean).length * ((high - low - rest) / 7)
+  for (let day = high - rest + 1; day <= high; day++) if (works[weekdayOf(day)]) count++
+  return count - (upTo(off, high) - upTo(off, low))
 }
 
 function nextWorking(cal: Calendar, from: number, step: 1 | -1): number {
@@ -169,7 +197,16 @@ export function addWorkingDays(
   if (n === 0) return fromEpochDay(day)
   const step = n > 0 ? 1 : -1
   day = nextWorking(cal, day, step)
-  for (let left = Math.abs(n); left > 0; left--) day = nextWorking(cal, day + step, step)
+  let left = Math.abs(n)
+  // So many calendar days hold at most as many working ones: far away is come near to in few steps.
+  while (left > NEAR) {
+    const [low, high] = n > 0 ? [day, day + left] : [day - left - 1, day - 1]
+    const worked = workingIn(cal, low, high)
+    if (worked === 0 && left > LONGEST_GAP) break
+    day += step * left
+    left -= worked
+  }
+  for (; left > 0; left--) day = nextWorking(cal, day + step, step)
   return fromEpochDay(day)
 }
 
@@ -183,9 +220,7 @@ export const workingDayAfter = (cal: Calendar, date: IsoDate, n: number): IsoDat
 export function workingDaysBetween(cal: Calendar, from: IsoDate, to: IsoDate): number {
   let [low, high, sign] = [toEpochDay(from) as number, toEpochDay(to) as number, 1]
   if (high < low) [low, high, sign] = [high, low, -1]
-  let count = 0
-  for (let day = low + 1; day <= high; day++) if (isWorking(cal, day)) count++
-  return count * sign || 0
+  return workingIn(cal, low, high) * sign || 0
 }
 
 /**

@@ -112,16 +112,55 @@ function timesOf(rule: RRule, start: Moment): number[] {
   return out
 }
 
-function choose<T>(set: readonly T[], positions: readonly number[] | undefined): readonly T[] {
-  if (!positions) return set
-  return set.filter((_, i) => positions.includes(i + 1) || positions.includes(i - set.length))
+/** The moments of one period, in order, told by their place: a year of minutes is never laid out. */
+interface Moments {
+  readonly size: number
+  at(place: number): Moment
+}
+
+/** The places that BYSETPOS chooses of so many, in order. */
+function placesOf(positions: readonly number[], size: number): number[] {
+  const places = positions.map((p) => (p > 0 ? p - 1 : size + p))
+  return [...new Set(places.filter((p) => p >= 0 && p < size))].sort((a, b) => a - b)
+}
+
+/** The chosen moments of a period from one on; earlier ones are passed by without being made. */
+function* chosen(
+  { size, at }: Moments,
+  positions: readonly number[] | undefined,
+  from: Moment,
+): Generator<Moment> {
+  if (positions) {
+    for (const place of placesOf(positions, size)) yield at(place)
+    return
+  }
+  let [low, high] = [0, size]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (before(at(middle), from)) low = middle + 1
+    else high = middle
+  }
+  for (; low < size; low++) yield at(low)
+}
+
+/** How many of a rule's periods are passed by so as to begin near a later one, in whole intervals. */
+const passed = (periods: number, interval: number): number =>
+  Math.max(0, Math.floor(periods / interval) * interval)
+
+/** How many periods of a frequency lie between the one of a day and the one of another. */
+function periodsBetween(freq: RRule['freq'], weekOne: number, start: number, day: number): number {
+  if (freq === 'DAILY') return day - start
+  if (freq === 'WEEKLY') return Math.floor((day - weekOne) / 7)
+  const [a, b] = [new Date(start * 86_400_000), new Date(day * 86_400_000)]
+  const years = b.getUTCFullYear() - a.getUTCFullYear()
+  return freq === 'YEARLY' ? years : years * 12 + b.getUTCMonth() - a.getUTCMonth()
 }
 
 /**
- * Periods of a day or longer: for each, the days in it that the rule takes. Null marks an empty
- * one.
+ * Periods of a day or longer, from the one that holds a day on: for each, the days in it that the
+ * rule takes. Null marks an empty one.
  */
-function* daySets(rule: RRule, start: Moment): Generator<number[] | null> {
+function* daySets(rule: RRule, start: Moment, begin: number): Generator<number[] | null> {
   const keep = dayFilter(rule, start)
   const span = (first: number, end: number): number[] | null => {
     const days: number[] = []
@@ -136,7 +175,8 @@ function* daySets(rule: RRule, start: Moment): Generator<number[] | null> {
   }
   const from = new Date(start.day * 86_400_000)
   const weekOne = start.day - ((weekdayOf(start.day) - rule.weekStart + 7) % 7)
-  for (let i = 0; ; i += rule.interval) {
+  const skip = passed(periodsBetween(rule.freq, weekOne, start.day, begin), rule.interval)
+  for (let i = skip; ; i += rule.interval) {
     let first: number
     let end: number
     if (rule.freq === 'YEARLY')
@@ -186,19 +226,25 @@ const UNITS: Readonly<Partial<Record<RRule['freq'], number>>> = {
 }
 
 /** Periods shorter than a day, of so many seconds; days that cannot match are skipped at once. */
-function* timeSets(rule: RRule, start: Moment, unit: number): Generator<Moment[] | null> {
+function* timeSets(
+  rule: RRule,
+  start: Moment,
+  { unit, begin }: { unit: number; begin: number },
+): Generator<Moments | null> {
   const keep = dayFilter(rule, start)
   const times = timesWithin(rule, start, unit)
   const step = unit * rule.interval
   const base = start.second - (start.second % unit)
   let known = -1
   let kept = false
-  for (let at = start.day * DAY + base; ; at += step) {
+  const origin = start.day * DAY + base
+  for (let at = origin + passed(begin * DAY - origin, step); ; at += step) {
     const day = Math.floor(at / DAY)
     if (day > LAST_DAY) return
     if (day !== known) [known, kept] = [day, keep(day, monthOf(day))]
     if (kept) {
-      yield times(at - day * DAY)?.map((second) => ({ day, second })) ?? null
+      const seconds = times(at - day * DAY)
+      yield seconds && { size: seconds.length, at: (i) => ({ day, second: seconds[i]! }) }
       continue
     }
     // Jump to the last period of this day; the loop's own step then enters the next.
@@ -208,10 +254,20 @@ function* timeSets(rule: RRule, start: Moment, unit: number): Generator<Moment[]
 }
 
 /** Days or longer: every day of a period at each of the rule's times. */
-function* dayMoments(rule: RRule, start: Moment, dated: boolean): Generator<Moment[] | null> {
+function* dayMoments(
+  rule: RRule,
+  start: Moment,
+  { dated, begin }: { dated: boolean; begin: number },
+): Generator<Moments | null> {
   const times = dated ? [0] : timesOf(rule, start)
-  for (const days of daySets(rule, start))
-    yield days?.flatMap((day) => times.map((second) => ({ day, second }))) ?? null
+  const each = times.length
+  for (const days of daySets(rule, start, begin))
+    yield (
+      days && {
+        size: days.length * each,
+        at: (i) => ({ day: days[Math.floor(i / each)]!, second: times[i % each]! }),
+      }
+    )
 }
 
 const before = (a: Moment, b: Moment): boolean =>
@@ -226,25 +282,47 @@ function lastMoment(rule: RRule, zone: string): Moment {
   return { day: toEpochDay(local.date), second: secondsOf(local.time) }
 }
 
-/** The moments of a rule from the first to the last that it may have, whatever its count. */
-function* moments(
-  rule: RRule,
-  first: Moment,
-  { dated, last }: { dated: boolean; last: Moment },
-): Generator<Moment> {
+interface Span {
+  readonly dated: boolean
+  readonly from: Moment
+  readonly last: Moment
+}
+
+/** The moments of a rule within a span, whatever its count; its cost is the span's alone. */
+function* moments(rule: RRule, first: Moment, { dated, from, last }: Span): Generator<Moment> {
   const unit = UNITS[rule.freq]
+  const begin = from.day
   let empty = 0
-  for (const set of unit ? timeSets(rule, first, unit) : dayMoments(rule, first, dated)) {
-    const chosen = choose(set ?? [], rule.bySetPos)
-    empty = chosen.length === 0 ? empty + 1 : 0
-    if (empty > EMPTY_PERIODS[rule.freq]) return
-    for (const moment of chosen) {
+  for (const set of unit
+    ? timeSets(rule, first, { unit, begin })
+    : dayMoments(rule, first, { dated, begin })) {
+    let some = false
+    for (const moment of set ? chosen(set, rule.bySetPos, from) : []) {
+      some = true
       if (before(last, moment)) return
-      if (!before(moment, first)) yield moment
+      if (!before(moment, from)) yield moment
     }
-    const reached = set?.at(-1)
-    if (reached && before(last, reached)) return
+    empty = some ? 0 : empty + 1
+    if (empty > EMPTY_PERIODS[rule.freq]) return
+    if (set?.size && before(last, set.at(set.size - 1))) return
   }
+}
+
+/** The last moment that a count leaves a rule, kept: it is reckoned once, however often it is asked. */
+const counted = new Map<string, Moment>()
+function lastCounted(rule: RRule, first: Moment, { dated, last }: Omit<Span, 'from'>): Moment {
+  const key = JSON.stringify([rule, first, dated])
+  const known = counted.get(key)
+  if (known) return known
+  let [left, end] = [rule.count!, last]
+  for (const moment of moments(rule, first, { dated, from: first, last }))
+    if (--left <= 0) {
+      end = moment
+      break
+    }
+  if (counted.size > 2_000) counted.clear()
+  counted.set(key, end)
+  return end
 }
 
 const secondsOf = (time: string): number =>
@@ -261,18 +339,23 @@ const timeText = (second: number): LocalTime => {
  * itself when the rule does, and when nothing is left to find up to the year 9999. The zone is
  * attached by the caller, last; here it only places an UNTIL given in UTC. A start that does not
  * match the rule is not one of its dates. Where the start has no time, parts finer than a day are
- * ignored, as the RFC asks.
+ * ignored, as the RFC asks. `from` begins at a later date, at the cost of what is asked for and not
+ * of the rule's age.
  */
 export function* expand(
   rule: RRule,
   start: { date: IsoDate; time: LocalTime | null },
-  zone: string,
+  { zone, from }: { zone: string; from?: IsoDate },
 ): Generator<{ date: IsoDate; time: LocalTime | null }> {
   const dated = start.time === null
   const first: Moment = { day: toEpochDay(start.date), second: dated ? 0 : secondsOf(start.time!) }
-  let left = rule.count ?? Infinity
-  for (const moment of moments(rule, first, { dated, last: lastMoment(rule, zone) })) {
-    yield { date: fromEpochDay(moment.day), time: dated ? null : timeText(moment.second) }
+  const later = from !== undefined && from > start.date
+  const begin = later ? { day: toEpochDay(from), second: 0 } : first
+  const until = lastMoment(rule, zone)
+  const last = later && rule.count ? lastCounted(rule, first, { dated, last: until }) : until
+  let left = later ? Infinity : (rule.count ?? Infinity)
+  for (const { day, second } of moments(rule, first, { dated, from: begin, last })) {
+    yield { date: fromEpochDay(day), time: dated ? null : timeText(second) }
     if (--left <= 0) return
   }
 }

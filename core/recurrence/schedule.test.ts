@@ -2,8 +2,15 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { LocalStamp } from '../brands.ts'
 import { calendar } from '../calendar/calendar.ts'
+import { isoDate } from '../calendar/dates.ts'
 import { parseRRule } from './rrule.ts'
-import { firstOccurrences, occurrencesAfter, type Schedule } from './schedule.ts'
+import {
+  firstOccurrences,
+  occurrences,
+  occurrencesAfter,
+  occurrencesFrom,
+  type Schedule,
+} from './schedule.ts'
 
 const at = (start: string, rule: Schedule['rule'], more: Partial<Schedule> = {}): Schedule => ({
   start: start as LocalStamp,
@@ -143,6 +150,49 @@ describe('rolling, sets and clock changes', () => {
       '2028-02-29',
       '2032-02-29',
     ]))
+})
+
+describe('beginning later', () => {
+  // Source: python-dateutil rrule, as above: what it finds from a date on is what is found from there.
+  const { cases } = JSON.parse(
+    readFileSync(new URL('../fixtures/recurrence.json', import.meta.url), 'utf8'),
+  ) as Fixture
+  it.each([1, 7, 23])('from the %sth date of each rule on, the same dates follow', (nth) => {
+    for (const { start, rule, found } of cases) {
+      const from = found[nth]?.slice(0, 10)
+      if (!from) continue
+      const wanted = found.filter((each) => each >= from).slice(0, 12)
+      const seen: string[] = []
+      for (const each of occurrences(at(start, rule, { zone: 'UTC' }), calendar(), isoDate(from))) {
+        if (seen.length === wanted.length) break
+        seen.push(each.scheduled)
+      }
+      expect(seen, `${rule} from ${from}`).toEqual(wanted)
+    }
+  })
+  it('costs what is asked for: a year of every minute is never laid out', () => {
+    const every = (low: number, high: number) =>
+      Array.from({ length: high - low + 1 }, (_, i) => low + i).join(',')
+    const minutes = `BYHOUR=${every(0, 23)};BYMINUTE=${every(0, 59)};BYSECOND=${every(0, 59)}`
+    const days = 'BYDAY=MO,TU,WE,TH,FR,SA,SU'
+    const rule = at('2000-01-01T00:00', `FREQ=YEARLY;${days};${minutes}`)
+    const before = process.memoryUsage().heapUsed
+    const [first] = occurrencesFrom(rule, calendar(), isoDate('2026-11-23'))
+    expect(first!.scheduled).toBe('2026-11-23T00:00')
+    const last = at('2000-01-01T00:00', `FREQ=YEARLY;BYMONTH=12;${days};${minutes};BYSETPOS=-1`)
+    expect(scheduled(last, 1)).toEqual(['2000-12-31T23:59:59'])
+    expect(process.memoryUsage().heapUsed - before).toBeLessThan(50e6)
+  })
+  it('those rolled onto the date are among them, and those rolled before it are not', () => {
+    // 4 April 2026 is a Saturday; Good Friday and Easter Monday are holidays.
+    const daily = (roll: NonNullable<Schedule['roll']>) => {
+      const found = occurrencesFrom(at('2020-01-01', 'FREQ=DAILY', { roll }), england, EASTER)
+      return Array.from({ length: 5 }, () => found.next().value!.scheduled)
+    }
+    const EASTER = isoDate('2026-04-07')
+    expect(daily('following')[0]).toBe('2026-04-03')
+    expect(daily('preceding')[0]).toBe('2026-04-07')
+  })
 })
 
 describe('reading a rule', () => {

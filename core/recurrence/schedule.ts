@@ -70,6 +70,7 @@ interface Local {
   readonly time: LocalTime | null
 }
 
+/** The n-th working days of the periods from a date on. */
 function* ordinals(rule: WorkdayOrdinal, from: IsoDate, cal: Calendar): Generator<IsoDate> {
   const n = rule.workday
   let first = periodStart(from, rule.of)
@@ -117,11 +118,14 @@ function checkedOrdinal(rule: WorkdayOrdinal): WorkdayOrdinal {
   return rule
 }
 
-function* ruled(schedule: Schedule, start: Local, cal: Calendar): Generator<Local> {
-  const { rule } = schedule
-  if (typeof rule === 'string') yield* expand(parseRRule(rule), start, schedule.zone)
+function* ruled(
+  { rule, zone }: Schedule,
+  start: Local,
+  { cal, from }: { cal: Calendar; from: IsoDate },
+): Generator<Local> {
+  if (typeof rule === 'string') yield* expand(parseRRule(rule), start, { zone, from })
   else
-    for (const date of ordinals(checkedOrdinal(rule), start.date, cal))
+    for (const date of ordinals(checkedOrdinal(rule), from > start.date ? from : start.date, cal))
       yield { date, time: start.time }
 }
 
@@ -144,11 +148,17 @@ function* merged(rule: Iterable<Local>, extra: readonly Local[]): Generator<Loca
 
 /**
  * The occurrences of a schedule in order of their scheduled time, lazily. Each is rolled by the
- * schedule's convention over the calendar, then given its instant in the zone.
+ * schedule's convention over the calendar, then given its instant in the zone. `from` leaves out
+ * those scheduled on earlier dates, at no cost.
  * @throws Refusal `bad-rule`, `bad-date`, `bad-time` for a schedule that cannot be read.
  */
-export function* occurrences(schedule: Schedule, cal: Calendar): Generator<Occurrence> {
+export function* occurrences(
+  schedule: Schedule,
+  cal: Calendar,
+  from?: IsoDate,
+): Generator<Occurrence> {
   const start = localStamp(schedule.start, 'start')
+  const begin = from ?? start.date
   const skipped = new Set(
     (schedule.exclude ?? []).map((text, i) => {
       const { date, time } = localStamp(text, `exclude[${i}]`)
@@ -158,8 +168,9 @@ export function* occurrences(schedule: Schedule, cal: Calendar): Generator<Occur
   const extra = (schedule.include ?? [])
     .map((text, i) => localStamp(text, `include[${i}]`))
     .map(({ date, time }) => ({ date, time: start.time === null ? null : (time ?? start.time) }))
+    .filter(({ date }) => from === undefined || date >= from)
     .sort((a, b) => (stamp(a.date, a.time) < stamp(b.date, b.time) ? -1 : 1))
-  for (const { date, time } of merged(ruled(schedule, start, cal), extra)) {
+  for (const { date, time } of merged(ruled(schedule, start, { cal, from: begin }), extra)) {
     const scheduled = stamp(date, time)
     if (skipped.has(scheduled) || skipped.has(date as string as LocalStamp)) continue
     yield place(scheduled, date, time, schedule, cal)
@@ -192,12 +203,27 @@ export function firstOccurrences(schedule: Schedule, cal: Calendar, limit: numbe
   return out
 }
 
+/**
+ * Occurrences that fall on a date or later, lazily: those of earlier dates that are rolled onto it
+ * are among them.
+ */
+export function* occurrencesFrom(
+  schedule: Schedule,
+  cal: Calendar,
+  date: IsoDate,
+): Generator<Occurrence> {
+  // What is scheduled before the working day before can only be rolled as far as that one.
+  const from = addWorkingDays(cal, date, -1, 'following')
+  for (const each of occurrences(schedule, cal, from)) if ((each.date as string) >= date) yield each
+}
+
 /** Occurrences scheduled strictly after an identity (all, when it is null), lazily. */
 export function* occurrencesAfter(
   schedule: Schedule,
   cal: Calendar,
   scheduled: LocalStamp | null,
 ): Generator<Occurrence> {
-  for (const each of occurrences(schedule, cal))
+  const from = scheduled === null ? undefined : localStamp(scheduled).date
+  for (const each of occurrences(schedule, cal, from))
     if (scheduled === null || each.scheduled > scheduled) yield each
 }

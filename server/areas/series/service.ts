@@ -1,6 +1,6 @@
 import type { LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
-import { occurrencesAfter, type Schedule } from '#core/recurrence/schedule.ts'
-import { isoDate, stamp } from '#core/calendar/dates.ts'
+import { occurrencesFrom, type Schedule } from '#core/recurrence/schedule.ts'
+import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Makes, SeriesBody, SeriesSheet } from '#contract/clockwork.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
@@ -34,18 +34,16 @@ function checkMakes(engine: Engine, makes: Makes): void {
 }
 
 /**
- * The last scheduled time that is already behind (null: none is), since a series starts with the
+ * The scheduled time up to which all is behind (null: nothing is), since a series starts with the
  * first date from today on; undefined where every date is behind.
  */
 function behind({ firm }: Engine, schedule: Schedule): LocalStamp | null | undefined {
-  const today = firm.today()
-  let last: LocalStamp | null = null
-  for (const each of occurrencesAfter(schedule, firm.calendar(), null)) {
-    if (each.date.slice(0, 10) >= today) return last
-    last = each.scheduled
-  }
-  return undefined
+  const next = occurrencesFrom(schedule, firm.calendar(), firm.today()).next().value
+  if (!next) return undefined
+  const { date } = localStamp(next.scheduled)
+  return date <= localStamp(schedule.start).date ? null : stamp(addDays(date, -1), LAST_SECOND)
 }
+const LAST_SECOND = localTime('23:59:59')
 
 const noneLeft = (): never =>
   refuse(

@@ -1,7 +1,12 @@
 import type { LocalStamp, SeriesId } from '#core/brands.ts'
 import { localStamp, stamp, zoneName } from '#core/calendar/dates.ts'
-import { parseRRule } from '#core/recurrence/rrule.ts'
-import { occurrencesAfter, type Occurrence, type Schedule } from '#core/recurrence/schedule.ts'
+import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
+import {
+  occurrencesAfter,
+  occurrencesFrom,
+  type Occurrence,
+  type Schedule,
+} from '#core/recurrence/schedule.ts'
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type {
@@ -22,8 +27,24 @@ import { allSeries, madeBy, seriesById } from './queries.ts'
 /** Rules this fine would make work by the minute; the arithmetic knows them, a series does not. */
 const FINE: ReadonlySet<string> = new Set(['SECONDLY', 'MINUTELY', 'HOURLY'])
 const FIRST_START = '2000-01-01'
+/** As many times as a series may have in one day, and dates in all where it counts them. */
+const MOST_A_DAY = 24
+const MOST_COUNTED = 10_000
 /** As many dates as are shown wherever a schedule is edited. */
 const SHOWN = 12
+
+/** What the arithmetic knows and a series does not. @throws Refusal `bad-rule` */
+function checkRule({ freq, count = 1, byHour = [0], byMinute = [0], bySecond = [0] }: RRule): void {
+  const bad = (sentence: string) => refuse('bad-rule', sentence, 'schedule.rule')
+  if (FINE.has(freq))
+    bad('A series repeats daily at the most; choose DAILY, WEEKLY, MONTHLY or YEARLY.')
+  if (byHour.length * byMinute.length * bySecond.length > MOST_A_DAY)
+    bad(`A series has ${MOST_A_DAY} times a day at the most; name fewer hours or minutes.`)
+  if (count > MOST_COUNTED)
+    bad(
+      `A series counts ${MOST_COUNTED.toLocaleString('en-GB')} dates at the most; end it on a day.`,
+    )
+}
 
 /** A schedule as it is kept. @throws Refusal where it cannot be read, or is too early or too fine */
 export function checkedSchedule({ firm }: Engine, body: ScheduleBody): Schedule {
@@ -34,12 +55,7 @@ export function checkedSchedule({ firm }: Engine, body: ScheduleBody): Schedule 
       `A series starts in ${FIRST_START.slice(0, 4)} or later; ${date.slice(0, 4)} would be a slip of the keyboard.`,
       'schedule.start',
     )
-  if (typeof body.rule === 'string' && FINE.has(parseRRule(body.rule).freq))
-    refuse(
-      'bad-rule',
-      'A series repeats daily at the most; choose DAILY, WEEKLY, MONTHLY or YEARLY.',
-      'schedule.rule',
-    )
+  if (typeof body.rule === 'string') checkRule(parseRRule(body.rule))
   const zone = zoneName(body.zone ?? firm.zone(), 'schedule.zone')
   return { ...body, start: stamp(date, time), zone }
 }
@@ -59,8 +75,10 @@ function datesAfter(
   const today = engine.firm.today()
   const name = makes ? naming(engine, makes) : () => ''
   const out: NextDate[] = []
-  for (const each of occurrencesAfter(schedule, engine.firm.calendar(), after)) {
-    if (after === null && each.date.slice(0, 10) < today) continue
+  const calendar = engine.firm.calendar()
+  for (const each of after === null
+    ? occurrencesFrom(schedule, calendar, today)
+    : occurrencesAfter(schedule, calendar, after)) {
     const { date } = localStamp(each.date)
     out.push({
       scheduled: each.scheduled,
