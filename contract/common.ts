@@ -20,17 +20,23 @@ export const shape = <T extends object>(fields: {
 
 /** How deep braces and brackets of any JSON that comes in may stand in each other. */
 export const DEEPEST = 40
-/** Whether JSON is nested no deeper than that; looked at before anything walks through it. */
-export function shallow(json: string): boolean {
-  let depth = 0
+/** As many values as any JSON that comes in may hold, all told. */
+export const MOST_VALUES = 300_000
+/**
+ * Whether JSON is nested too deep, or holds too many values; looked at before anything walks
+ * through it. Null: neither.
+ */
+export function measured(json: string): 'deep' | 'many' | null {
+  let [depth, values] = [0, 0]
   for (let i = 0; i < json.length; i++) {
     const letter = json[i]
     if (letter === '"') i = endOfText(json, i)
     else if (letter === '{' || letter === '[') {
-      if (++depth > DEEPEST) return false
+      if (++depth > DEEPEST) return 'deep'
     } else if (letter === '}' || letter === ']') depth--
+    else if (letter === ',' && ++values > MOST_VALUES) return 'many'
   }
-  return true
+  return null
 }
 /** Where a text that begins at a quotation mark ends. */
 function endOfText(json: string, from: number): number {

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import type { Fault, Group } from '#core/conditions/condition.ts'
-import { line, shallow, shape } from './common.ts'
+import { line, measured, shape } from './common.ts'
 import { group as filter } from './conditions.ts'
 
 /** Whose work is meant. */
@@ -95,7 +95,7 @@ const queryShape = shape<TaskQuery>({
 export const queryText = Joi.string()
   .max(20_000)
   .custom((text: string, helpers) => {
-    if (!shallow(text)) return helpers.error('any.deep')
+    if (measured(text)) return helpers.error('any.deep')
     let value: unknown
     try {
       value = JSON.parse(text)

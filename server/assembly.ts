@@ -10,8 +10,9 @@ import { seriesWork } from './areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from './areas/tasks/derived.ts'
 import { startTallies, templateVersions } from './areas/templates/derived.ts'
 import type { Database } from './database/open.ts'
-import type { Clock } from './engine/clock.ts'
-import { createEngine, type Deriving } from './engine/engine.ts'
+import { handClock, type Clock } from './engine/clock.ts'
+import { createEngine, type Deriving, type Forgets } from './engine/engine.ts'
+import { changedSince, newestEntry } from './engine/queries.ts'
 import { memoryFiles, type FileStore } from './engine/files.ts'
 import type { Handlers } from './engine/handlers.ts'
 import type { Deriver } from './engine/journal.ts'
@@ -20,10 +21,11 @@ import type { Engine } from './engine/services.ts'
 
 /** Hands the engine what the areas do: the same for live, tests and rehearsal. */
 
+/** What is remembered of rows, until any of theirs changes. */
+const FORGETS: readonly Forgets[] = [forgetNames, forgetRules]
+
 /** Rows that follow from others, written in the transaction that changes those. */
 const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
-  forgetNames(reader),
-  forgetRules(reader),
   ladderAlarms(reader, clock, firm),
   stateDates(reader),
   openWork(reader),
@@ -48,6 +50,38 @@ export function assemble(
   log: Logger = pino({ level: 'silent' }),
   files: FileStore = memoryFiles(),
 ): Assembly {
-  const engine = createEngine(db, clock, { log, files, derive })
+  const engine = createEngine(db, clock, { log, files, derive, forgets: FORGETS })
   return { engine, runner: createRunner(engine, HANDLERS) }
+}
+
+/** A firm that is only read, while somebody else writes it. */
+export interface Reading {
+  readonly engine: Engine
+  /** Runs work at a moment, over what stands then; what was remembered of what changed is forgotten. */
+  readonly at: <T>(now: number, work: () => T) => T
+}
+
+/** The engine of a thread that reads: the services are the same, and none of them can write. */
+export function reading(db: Database, files: FileStore): Reading {
+  const clock = handClock(0)
+  const log = pino({ level: 'silent' })
+  const engine = createEngine(db, clock, { log, files, derive: () => [], forgets: FORGETS })
+  let known = newestEntry.get(engine.reader)?.id ?? 0
+  function catchUp(): void {
+    const newest = newestEntry.get(engine.reader)?.id ?? 0
+    if (newest === known) return
+    const rows = changedSince.all(engine.reader, { after: known })
+    engine.forget(new Set(rows.map((row) => row.entity)))
+    known = newest
+  }
+  return {
+    engine,
+    at(now, work) {
+      clock.set(now)
+      return db.snapshot(() => {
+        catchUp()
+        return work()
+      })
+    },
+  }
 }

@@ -13,6 +13,7 @@ import { createLoop } from './engine/loop.ts'
 import type { Engine } from './engine/services.ts'
 import { createApp } from './http/app.ts'
 import { testControls } from './http/test-controls.ts'
+import { startThreads } from './workers/threads.ts'
 
 export interface ServerOptions {
   /** Folder of the database and files. */
@@ -52,11 +53,13 @@ export async function startServer(options: ServerOptions): Promise<Running> {
     },
   )
 
+  const threads = startThreads(engine, options.data)
   const loop = createLoop({ engine, db, runner, send: mail.send, byHand: hand !== null })
 
   const app = createApp(engine, {
     ...(options.web && { web: options.web }),
     ...(tray && { tray }),
+    threads,
     changed: loop.changed,
     ...(hand && {
       extra: testControls({ engine, runner, clock: hand, settle: loop.settle }),
@@ -83,6 +86,7 @@ export async function startServer(options: ServerOptions): Promise<Running> {
       server.closeAllConnections()
       await closed
       await loop.idle()
+      await threads.close()
       mail.close()
       await tray?.close()
       db.close()

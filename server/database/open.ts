@@ -15,6 +15,8 @@ export interface Database {
   readonly hand: (table: SQLiteTable) => Hand
   /** Runs work in a transaction; inside another one, in a savepoint. */
   readonly transact: <T>(work: () => T) => T
+  /** Runs questions that all see the firm at one moment. */
+  readonly snapshot: <T>(work: () => T) => T
   /** The same firm as it stands, in memory: what happens there happens nowhere else. */
   readonly copy: () => Database
   /** Statistics for the planner, where they are missing or old; cheap when there is nothing to do. */
@@ -61,6 +63,13 @@ export function openDatabase(file: string): Database {
   return databaseOn(sqlite)
 }
 
+/** Opens the firm's database only to read it, beside whoever writes it. */
+export function openReading(file: string): Database {
+  const sqlite = new Sqlite(file, { readonly: true, fileMustExist: true })
+  addFunctions(sqlite)
+  return databaseOn(sqlite)
+}
+
 function databaseOn(sqlite: Sqlite.Database): Database {
   sqlite.pragma('foreign_keys = ON')
   const orm = drizzle(sqlite)
@@ -76,6 +85,8 @@ function databaseOn(sqlite: Sqlite.Database): Database {
       return hand
     },
     transact: <T>(work: () => T) => run.immediate(work) as T,
+    // What is asked before the first wait; a promise of the rest may come out of it.
+    snapshot: <T>(work: () => T) => (run.deferred(() => [work()]) as [T])[0],
     copy() {
       const image = sqlite.serialize()
       // In a file, these two say that changes are kept in a second one beside it (the SQLite file

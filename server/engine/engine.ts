@@ -17,20 +17,31 @@ export interface Deriving {
   readonly firm: Firm
 }
 
+/** Makes what forgets what is remembered of some tables, when rows of theirs change. */
+export type Forgets = (reader: Reader) => (changed: ReadonlySet<string>) => void
+
 interface Parts {
   readonly log: Logger
   readonly files: FileStore
   /** What is derived from every change, inside its transaction, in this order. */
   readonly derive: (parts: Deriving) => readonly Deriver[]
+  readonly forgets: readonly Forgets[]
 }
 
 /** Puts the engine together over a database and a clock. */
-export function createEngine(db: Database, clock: Clock, { log, files, derive }: Parts): Engine {
+export function createEngine(
+  db: Database,
+  clock: Clock,
+  { log, files, derive, forgets }: Parts,
+): Engine {
   const { reader } = db
   const firm = createFirm(reader, clock)
-  const forgetFirm: Deriver = (_, entries) => {
-    if (entries.some((entry) => FIRM_TABLES.has(entry.entity))) firm.forget()
+  const each = forgets.map((make) => make(reader))
+  function forget(changed: ReadonlySet<string>): void {
+    for (const table of changed) if (FIRM_TABLES.has(table)) firm.forget()
+    for (const one of each) one(changed)
   }
-  const journal = createJournal(db, clock, [forgetFirm, ...derive({ reader, clock, firm })])
-  return { reader, clock, firm, journal, log, files }
+  const forgetting: Deriver = (_, entries) => forget(new Set(entries.map((entry) => entry.entity)))
+  const journal = createJournal(db, clock, [forgetting, ...derive({ reader, clock, firm })])
+  return { reader, clock, firm, journal, log, files, forget }
 }

@@ -50,7 +50,8 @@ function mortal() {
     },
   }
   const start = () => {
-    const parts = { log: pino({ level: 'silent' }), files: memoryFiles(), derive: () => [] }
+    const none = { derive: () => [], forgets: [] }
+    const parts = { log: pino({ level: 'silent' }), files: memoryFiles(), ...none }
     const engine = createEngine(db, l.clock, parts)
     const listeners = [scribe('first'), scribe('second', true)]
     return { engine, runner: createRunner(engine, { listeners, alarms: [] }) }

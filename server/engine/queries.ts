@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt, gte, lte, min, or } from 'drizzle-orm'
+import { and, asc, count, eq, gt, gte, lte, max, min, or } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import type { ItemKind } from '#contract/words.ts'
 import { most, ready, type Row } from '../database/query.ts'
@@ -86,6 +86,11 @@ export const entriesAfter = ready((orm, a: { after: number }) =>
     .where(gt(journal.id, a.after))
     .orderBy(asc(journal.id))
     .limit(most(PORTION)),
+)
+export const newestEntry = ready((orm) => orm.select({ id: max(journal.id) }).from(journal))
+/** The tables whose rows changed after an entry. */
+export const changedSince = ready((orm, a: { after: number }) =>
+  orm.selectDistinct({ entity: journal.entity }).from(journal).where(gt(journal.id, a.after)),
 )
 export type EntryRow = Row<typeof entriesAfter>
 

@@ -13,4 +13,6 @@ export interface Engine {
   readonly journal: Journal
   readonly files: FileStore
   readonly log: Logger
+  /** Forgets what is remembered of some tables, where rows of theirs changed elsewhere. */
+  readonly forget: (changed: ReadonlySet<string>) => void
 }

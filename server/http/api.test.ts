@@ -180,7 +180,7 @@ describe('who may what', () => {
     const member = await as('member')
     expect((await member('GET', '/api/v1/rules')).status).toBe(200)
     expect((await member('POST', '/api/v1/rules/1/switch', { on: false })).body.detail).toBe(
-      'Only a manager may switch rules on or off.',
+      'Only a manager may do this: “Switch a rule on or off”.',
     )
     expect((await member('POST', '/api/v1/series/1/switch', { on: false })).status).toBe(403)
     expect((await member('POST', '/api/v1/tasks', { title: 'Content' })).status).toBe(201)

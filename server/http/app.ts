@@ -7,12 +7,12 @@ import { refuse } from '#core/refusal.ts'
 import type { Tray } from '../delivery/stand-in-mail.ts'
 import { firmRow } from '../engine/queries.ts'
 import type { Engine } from '../engine/services.ts'
+import { withoutThreads, type Threads } from '../workers/threads.ts'
 import { liveStream } from './live.ts'
 import { openApi } from './openapi.ts'
 import { sameOrigin } from './origin.ts'
-import { problems } from './problem.ts'
 import { ROUTES } from './routes/index.ts'
-import { serve } from './serve.ts'
+import { problems, serve } from './serve.ts'
 import { sessionCookies } from './session-cookie.ts'
 import { sessionRoutes } from './session-routes.ts'
 import { serveInterface } from './static.ts'
@@ -21,6 +21,8 @@ export interface AppOptions {
   /** The built interface; left out in tests of the API alone. */
   readonly web?: string
   readonly tray?: Tray
+  /** Where what takes long is done; left out, on the spot. */
+  readonly threads?: Threads
   /** Routes that only tests switch on. */
   readonly extra?: (router: Router) => void
   /** Told after every request that may have changed something. */
@@ -57,7 +59,7 @@ const headers = helmet({
 
 /** The Koa application over an engine: security headers, errors, sessions, API and interface. */
 export function createApp(engine: Engine, options: AppOptions = {}): Koa {
-  const { web, tray, extra, changed } = options
+  const { web, tray, extra, changed, threads = withoutThreads(engine) } = options
   const app = new Koa()
   app.on('error', (error: { code?: string; expose?: boolean }) => {
     if (!GONE.has(error.code ?? '') && !error.expose)
@@ -77,7 +79,7 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   router.get('/api/v1/openapi.json', (ctx) => {
     ctx.body = openApi(ROUTES)
   })
-  sessionRoutes(router, engine, cookies)
+  sessionRoutes(router, { engine, cookies, threads })
   router.get('/api/v1/live', (ctx) => {
     const viewer = cookies.viewer(ctx)
     ctx.set({
@@ -97,7 +99,7 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   for (const route of ROUTES)
     router[route.method](
       `/api/v1${route.path}`,
-      serve({ engine, cookies, ...(changed && { changed }) }, route),
+      serve({ engine, cookies, threads, ...(changed && { changed }) }, route),
     )
   extra?.(router)
   app.use(router.routes())

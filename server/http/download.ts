@@ -1,5 +1,3 @@
-import type Koa from 'koa'
-
 /** Bytes to be saved or shown, as a handler answers them instead of JSON. */
 export class Download {
   constructor(
@@ -27,14 +25,13 @@ function typeOf({ type, inline }: Download): string {
  * A file is data, whatever it holds: nothing in it may run or reach out, and only our own pages may
  * frame it.
  */
-export function sendBytes(ctx: Koa.Context, file: Download): void {
+export function downloadHeaders(file: Download): Record<string, string> {
   const sandbox = file.type === 'application/pdf' ? '' : '; sandbox'
-  ctx.set({
+  return {
     'Content-Type': typeOf(file),
     'Content-Disposition': `${file.inline ? 'inline' : 'attachment'}; filename*=UTF-8''${encoded(file.name)}`,
     'Content-Security-Policy': `default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'${sandbox}`,
     'X-Frame-Options': 'SAMEORIGIN',
     'Cache-Control': 'private, no-cache',
-  })
-  ctx.body = file.bytes
+  }
 }

@@ -1,4 +1,3 @@
-import type Koa from 'koa'
 import Joi from 'joi'
 import { Refusal } from '#core/refusal.ts'
 import type { Problem } from '#contract/common.ts'
@@ -15,6 +14,7 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'too-large': [413, 'Too large'],
   'wrong-type': [415, 'Wrong content type'],
   'too-deep': [400, 'Not understood'],
+  busy: [503, 'Busy at the moment'],
 }
 
 function ofRefusal({ code, message, place }: Refusal): Problem {
@@ -76,21 +76,5 @@ export function problemOf(error: unknown): Problem {
     status: 500,
     detail: 'Fernwick failed at this. It is written in the server’s log; nothing was saved.',
     code: 'internal',
-  }
-}
-
-/** Answers every error of what lies below as problem details. */
-export const problems: Koa.Middleware = async (ctx, next) => {
-  try {
-    await next()
-    if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
-      throw new Refusal('not-found', `There is nothing at ${ctx.path}.`)
-  } catch (error) {
-    const problem = problemOf(error)
-    if (problem.status >= 500) ctx.app.emit('error', error, ctx)
-    ctx.status = problem.status
-    ctx.body = problem
-    ctx.type = 'application/problem+json'
-    if (problem.code === 'too-many') ctx.set('Retry-After', '300')
   }
 }

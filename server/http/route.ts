@@ -4,13 +4,14 @@ import type { Changed } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 
-/** A request as it reaches a route: nothing of it is checked yet but who asks. */
+/** A request as it reaches a route: who asks and its body are checked, its query is not yet. */
 export interface Request {
   readonly engine: Engine
   readonly viewer: Viewer
   /** Whole-number parameters of the path. */
   readonly params: Readonly<Record<string, number>>
   readonly query: unknown
+  /** The body, which has passed its schema; or its bytes. */
   readonly body: unknown
   /** The version the client saw, from If-Match. */
   readonly seen: number | null
@@ -24,11 +25,22 @@ export interface Asked<Body, Query> extends Omit<Request, 'query' | 'body' | 'pa
   readonly body: Body
 }
 
+/** Who may call an address at all; what they may do there is for the service to say. */
+export type Who = 'everybody' | 'members' | 'managers'
+
+/**
+ * What takes long is answered on a thread of its own, where nobody waits for it: `read` for
+ * questions, `work` for files and long reckoning. What is answered there writes nothing.
+ */
+export type Apart = 'read' | 'work'
+
 /** One address of the API: what it takes, and what answers. */
 export interface Route {
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete'
   readonly path: string
   readonly about: string
+  readonly who: Who
+  readonly apart?: Apart
   readonly body?: Joi.Schema
   readonly query?: Joi.Schema
   /** The body is bytes, so many at most. */
@@ -44,34 +56,51 @@ export interface Route {
 interface Definition<Body, Query> {
   readonly path: string
   readonly about: string
+  /** Members, where it is not said. */
+  readonly who?: Who
+  readonly apart?: Apart
   readonly query?: Joi.Schema<Query>
   readonly body?: Joi.Schema<Body>
   readonly raw?: { readonly limit: number }
   readonly status?: number
 }
 
-/** @throws Joi.ValidationError that names every place */
-export function checked<T>(schema: Joi.Schema<T>, value: unknown, convert = false): T {
-  const result = schema.validate(value, { abortEarly: false, convert })
-  if (result.error) throw result.error
-  return result.value
+/** As many faults as are told of one request. */
+const MOST_FAULTS = 100
+
+/**
+ * A value that has passed its schema. `whole` looks on after the first fault, so that all of them
+ * can be told: up to a hundred, and not of what is very large.
+ * @throws Joi.ValidationError that names every place
+ */
+export function checked<T>(
+  schema: Joi.Schema<T>,
+  value: unknown,
+  { convert = false, whole = true } = {},
+): T {
+  const first = schema.validate(value, { abortEarly: true, convert })
+  if (!first.error) return first.value
+  const { error } = whole ? schema.validate(value, { abortEarly: false, convert }) : first
+  const { message, details, _original } = error ?? first.error
+  throw new Joi.ValidationError(message, details.slice(0, MOST_FAULTS), _original)
 }
 
-/** What is taken where a route has no schema: it asks for nothing, and bytes are what they are. */
+/** What is taken where a route has no schema: it asks for nothing. */
 const NOTHING = Joi.any()
 
 function asked<Body, Query>(
-  { query, body }: Definition<Body, Query>,
+  { query }: Definition<Body, Query>,
   request: Request,
 ): Asked<Body, Query> {
-  const { engine, viewer, params, seen } = request
+  const { engine, viewer, params, seen, body } = request
   return {
     engine,
     viewer,
     seen,
     param: (name) => params[name] ?? refuse('not-found', `There is no ${name} in this address.`),
-    query: checked(query ?? NOTHING, request.query, true),
-    body: checked(body ?? NOTHING, request.body),
+    query: checked(query ?? NOTHING, request.query, { convert: true }),
+    // Whoever calls has had it checked.
+    body: checked(NOTHING, body),
   }
 }
 
@@ -81,6 +110,7 @@ export const read = <Query = undefined>(
     readonly handle: (ask: Asked<undefined, Query>) => unknown
   },
 ): Route => ({
+  who: 'members',
   ...def,
   method: 'get',
   answer: async (request) => ({ result: await def.handle(asked(def, request)), change: null }),
@@ -95,7 +125,12 @@ export const write = <Body = undefined, Query = undefined>(
   def: Definition<Body, Query> & {
     readonly handle: (ask: Asked<Body, Query>) => Changed<unknown> | Promise<Changed<unknown>>
   },
-): Route => ({ ...def, method, answer: (request) => def.handle(asked(def, request)) })
+): Route => ({
+  who: 'members',
+  ...def,
+  method,
+  answer: (request) => def.handle(asked(def, request)),
+})
 
 /** An address that takes bytes. */
 export const upload = <Query = undefined>(
@@ -103,4 +138,13 @@ export const upload = <Query = undefined>(
     readonly raw: { readonly limit: number }
     readonly handle: (ask: Asked<Buffer, Query>) => Changed<unknown> | Promise<Changed<unknown>>
   },
-): Route => ({ ...def, method: 'post', answer: (request) => def.handle(asked(def, request)) })
+): Route => ({
+  who: 'members',
+  ...def,
+  method: 'post',
+  answer: (request) => def.handle(asked(def, request)),
+})
+
+/** A route as the API's description and the threads name it. */
+export const nameOf = ({ method, path }: Pick<Route, 'method' | 'path'>): string =>
+  `${method} ${path}`

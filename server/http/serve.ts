@@ -1,9 +1,11 @@
 import type Koa from 'koa'
-import { refuse } from '#core/refusal.ts'
-import type { Changed } from '../engine/journal.ts'
+import { Refusal, refuse } from '#core/refusal.ts'
 import type { Engine } from '../engine/services.ts'
-import { readBytes, readJson } from './body.ts'
-import { Download, sendBytes } from './download.ts'
+import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
+import type { Threads } from '../workers/threads.ts'
+import { answerOf, answerOfError, send, type Answer } from './answer.ts'
+import { JSON_LIMIT, readBytes, readText } from './body.ts'
+import { checkedJson } from './calls.ts'
 import { once } from './once.ts'
 import type { Request, Route } from './route.ts'
 import type { Cookies } from './session-cookie.ts'
@@ -12,6 +14,7 @@ import type { Cookies } from './session-cookie.ts'
 export interface Serving {
   readonly engine: Engine
   readonly cookies: Cookies
+  readonly threads: Threads
   /** Told after every request that may have changed something. */
   readonly changed?: () => void
 }
@@ -36,9 +39,34 @@ function seenOf(ctx: Koa.Context): number | null {
   return match ? Number(match[1]) : null
 }
 
-function bodyOf(ctx: Koa.Context, route: Route): Promise<unknown> {
+/** @throws Refusal `forbidden`, before anything of the request is read */
+function needWho({ who, about }: Route, viewer: Viewer): void {
+  if (who !== 'everybody' && isGuest(viewer))
+    refuse('forbidden', `Guests may not do this: “${about}”.`)
+  if (who === 'managers' && !mayStructure(viewer))
+    refuse('forbidden', `Only a manager may do this: “${about}”.`)
+}
+
+/** JSON over so many characters is checked on a thread. */
+const LARGE = 16_384
+
+function bodyOf(ctx: Koa.Context, route: Route): Promise<string | Buffer | undefined> {
   if (route.raw) return readBytes(ctx, route.raw.limit)
-  return route.body ? readJson(ctx) : Promise.resolve(undefined)
+  return route.body ? readText(ctx, JSON_LIMIT) : Promise.resolve(undefined)
+}
+
+/** A body that has passed its schema, or what is wrong with it. */
+async function passed(
+  { threads }: Serving,
+  route: Route,
+  body: string | Buffer | undefined,
+): Promise<{ readonly body: unknown } | { readonly answer: Answer }> {
+  if (typeof body !== 'string' || !route.body) return { body }
+  if (body.length <= LARGE) return { body: checkedJson(route.body, body) }
+  const answer = await threads.check(route, body)
+  if (answer) return { answer }
+  const value: unknown = JSON.parse(body)
+  return { body: value }
 }
 
 /** Runs a route; a creation with a key is done once. */
@@ -54,41 +82,42 @@ function run(ctx: Koa.Context, route: Route, request: Request) {
   })
 }
 
-const versionOf = (answer: unknown): number | null =>
-  typeof answer === 'object' &&
-  answer !== null &&
-  'version' in answer &&
-  typeof answer.version === 'number'
-    ? answer.version
-    : null
+/** Goes off when the client leaves before it is answered. */
+function leaving(ctx: Koa.Context): AbortSignal {
+  const gone = new AbortController()
+  ctx.res.once('close', () => {
+    if (!ctx.res.writableFinished) gone.abort()
+  })
+  return gone.signal
+}
 
-function send(ctx: Koa.Context, route: Route, { result, change }: Changed<unknown>): void {
-  // Which change this made, so that it can be taken back whole.
-  if (change !== null) ctx.set('Fernwick-Change', String(change))
-  if (result instanceof Download) return sendBytes(ctx, result)
-  ctx.set('Cache-Control', 'no-store')
-  if (result === undefined || result === null) {
-    ctx.status = 204
-    return
-  }
-  ctx.status = route.status ?? 200
-  ctx.body = result
-  const version = versionOf(result)
-  if (version !== null) ctx.set('ETag', `"${version}"`)
+async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise<Answer> {
+  const { engine, cookies, threads } = serving
+  const viewer = cookies.viewer(ctx)
+  needWho(route, viewer)
+  const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
+  const body = await bodyOf(ctx, route)
+  if (route.apart) return threads.answer(route, { ...asked, body }, leaving(ctx))
+  const ready = await passed(serving, route, body)
+  if ('answer' in ready) return ready.answer
+  return answerOf(route, await run(ctx, route, { engine, ...asked, body: ready.body }))
 }
 
 /** A route as the application's router takes it. */
 export const serve =
-  ({ engine, cookies, changed }: Serving, route: Route): Koa.Middleware =>
+  (serving: Serving, route: Route): Koa.Middleware =>
   async (ctx) => {
-    const viewer = cookies.viewer(ctx)
-    const params = paramsOf(ctx)
-    const body = await bodyOf(ctx, route)
-    const query = { ...ctx.query }
-    send(
-      ctx,
-      route,
-      await run(ctx, route, { engine, viewer, params, query, body, seen: seenOf(ctx) }),
-    )
-    if (route.method !== 'get') changed?.()
+    send(ctx, await answer(ctx, serving, route))
+    if (route.method !== 'get') serving.changed?.()
   }
+
+/** Answers every error of what lies below as problem details. */
+export const problems: Koa.Middleware = async (ctx, next) => {
+  try {
+    await next()
+    if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
+      throw new Refusal('not-found', `There is nothing at ${ctx.path}.`)
+  } catch (error) {
+    send(ctx, answerOfError(error))
+  }
+}

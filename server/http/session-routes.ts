@@ -6,13 +6,15 @@ import { line, shape } from '#contract/common.ts'
 import type { Access } from '#contract/words.ts'
 import { whoAmI } from '../areas/people/directory.ts'
 import type { Engine } from '../engine/services.ts'
-import { readJson } from './body.ts'
-import { checked } from './route.ts'
+import type { Threads } from '../workers/threads.ts'
+import { readText, STRANGERS_LIMIT } from './body.ts'
+import { checkedJson } from './calls.ts'
+import { countGuesses } from './guesses.ts'
 import type { Cookies } from './session-cookie.ts'
 import {
+  accountOf,
   checkPassword,
   closeSession,
-  createLimiter,
   firstWith,
   openSession,
   viewerOf,
@@ -25,9 +27,15 @@ const credentials = shape<{ email: string; password: string }>({
 const DEMO = ['manager', 'member', 'contractor', 'client'] as const satisfies readonly Access[]
 const demoWho = shape<{ who: (typeof DEMO)[number] }>({ who: Joi.valid(...DEMO).required() })
 
+interface Parts {
+  readonly engine: Engine
+  readonly cookies: Cookies
+  readonly threads: Threads
+}
+
 /** Signing in and out: the addresses that are open to everybody. */
-export function sessionRoutes(router: Router, engine: Engine, cookies: Cookies): void {
-  const limiter = createLimiter(() => engine.clock.now())
+export function sessionRoutes(router: Router, { engine, cookies, threads }: Parts): void {
+  const guesses = countGuesses()
   const signIn = (ctx: Koa.Context, personId: number) => {
     const secret = openSession(engine, personId)
     const viewer = viewerOf(engine, secret) ?? refuse('not-signed-in', 'Sign in first.')
@@ -41,21 +49,16 @@ export function sessionRoutes(router: Router, engine: Engine, cookies: Cookies):
     ctx.body = { demo: firm.demo(), firm: firm.name(), me: viewer && whoAmI(engine, viewer) }
   })
   router.post('/api/v1/session', async (ctx) => {
-    const { email, password } = checked(credentials, await readJson(ctx))
-    const keys = [`ip ${ctx.ip}`, `mail ${email.toLowerCase()}`]
-    keys.forEach(limiter.check)
-    try {
-      const personId = await checkPassword(engine, email, password)
-      keys.forEach(limiter.clear)
-      signIn(ctx, personId)
-    } catch (error) {
-      keys.forEach(limiter.failed)
-      throw error
-    }
+    const body = checkedJson(credentials, await readText(ctx, STRANGERS_LIMIT))
+    const account = accountOf(body.email)
+    await guesses.begin(account, ctx.ip)
+    const personId = await checkPassword(engine, threads, { account, password: body.password })
+    await guesses.right(account, ctx.ip)
+    signIn(ctx, personId)
   })
   router.post('/api/v1/session/demo', async (ctx) => {
     if (!engine.firm.demo()) refuse('not-found', 'This firm has no one-click sign-in.')
-    const { who } = checked(demoWho, await readJson(ctx))
+    const { who } = checkedJson(demoWho, await readText(ctx, STRANGERS_LIMIT))
     const found = firstWith.get(engine.reader, { access: who })
     signIn(ctx, found?.id ?? refuse('not-found', 'The demo has nobody like that.'))
   })

@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE, lab } from '../test/lab.ts'
+import { withoutThreads } from '../workers/threads.ts'
+import { countGuesses } from './guesses.ts'
 import {
+  accountOf,
   checkPassword,
   closeSession,
-  createLimiter,
   hashPassword,
   openSession,
   SESSION_DAYS,
@@ -13,6 +15,8 @@ import {
 describe('passwords', () => {
   it('are kept as salted scrypt, differently each time, and checked', async () => {
     const l = lab()
+    const check = (email: string, password: string) =>
+      checkPassword(l.engine, withoutThreads(l.engine), { account: accountOf(email), password })
     const [one, two] = [await hashPassword('lichen'), await hashPassword('lichen')]
     expect(one).toMatch(/^scrypt\$32768\$/)
     expect(one).not.toBe(two)
@@ -20,19 +24,13 @@ describe('passwords', () => {
     l.engine.journal.change(ENGINE, (write) =>
       write.update('people', l.tobias.id, { passwordHash: one }),
     )
-    expect(await checkPassword(l.engine, ' Tobias@quillhaven.example ', 'lichen')).toBe(l.tobias.id)
-    await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'Lichen')).rejects.toThrow(
-      /do not go together/,
-    )
-    await expect(checkPassword(l.engine, 'devika@quillhaven.example', '')).rejects.toThrow(
-      /do not go together/,
-    )
+    expect(await check(' Tobias@quillhaven.example ', 'lichen')).toBe(l.tobias.id)
+    await expect(check('tobias@quillhaven.example', 'Lichen')).rejects.toThrow(/do not go together/)
+    await expect(check('devika@quillhaven.example', '')).rejects.toThrow(/do not go together/)
     l.engine.journal.change(ENGINE, (write) =>
       write.update('people', l.tobias.id, { active: false }),
     )
-    await expect(checkPassword(l.engine, 'tobias@quillhaven.example', 'lichen')).rejects.toThrow(
-      /do not go together/,
-    )
+    await expect(check('tobias@quillhaven.example', 'lichen')).rejects.toThrow(/do not go together/)
   })
 })
 
@@ -57,22 +55,33 @@ describe('sessions', () => {
   })
 })
 
-describe('the limiter', () => {
-  it('counts failures by key within a sliding window', () => {
-    let now = 0
-    const limiter = createLimiter(() => now, 3, 1000)
-    for (let i = 0; i < 3; i++) {
-      limiter.check('a')
-      limiter.failed('a')
-      now += 100
+describe('guessing', () => {
+  const most = { pair: 3, account: 6, address: 8 }
+  const tries = async (of: ReturnType<typeof countGuesses>, account: string, address: string) =>
+    of.begin(account, address).then(
+      () => true,
+      () => false,
+    )
+  it('is counted before a password is looked at: three hundred at once are three', async () => {
+    const guesses = countGuesses(most)
+    const all = Array.from({ length: 300 }, () => tries(guesses, 'imogen', '192.0.2.1'))
+    expect((await Promise.all(all)).filter(Boolean)).toHaveLength(3)
+  })
+  it('keeps nobody out who knows theirs: not behind one address, not on an account guessed at', async () => {
+    const guesses = countGuesses(most)
+    for (let i = 0; i < 20; i++) await tries(guesses, 'imogen', '192.0.2.1')
+    for (let i = 0; i < 20; i++) await tries(guesses, `nobody ${i}`, '192.0.2.1')
+    expect(await tries(guesses, 'tobias', '192.0.2.1')).toBe(true)
+    expect(await tries(guesses, 'tobias', '192.0.2.1')).toBe(false)
+    for (let i = 0; i < 9; i++) await tries(guesses, 'devika', `192.0.2.${i + 2}`)
+    expect(await tries(guesses, 'devika', '192.0.2.99')).toBe(true)
+    expect(await tries(guesses, 'devika', '192.0.2.99')).toBe(false)
+  })
+  it('is forgotten of whoever gets it right', async () => {
+    const guesses = countGuesses(most)
+    for (let round = 0; round < 5; round++) {
+      for (let i = 0; i < 2; i++) expect(await tries(guesses, 'imogen', '192.0.2.1')).toBe(true)
+      await guesses.right('imogen', '192.0.2.1')
     }
-    expect(() => limiter.check('a')).toThrow(/Too many/)
-    limiter.check('b')
-    now = 1001
-    limiter.check('a')
-    limiter.failed('a')
-    expect(() => limiter.check('a')).toThrow(/Too many/)
-    limiter.clear('a')
-    limiter.check('a')
   })
 })

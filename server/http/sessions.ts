@@ -9,6 +9,7 @@ import { people, sessions } from '../database/tables/index.ts'
 import { ENGINE } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
+import type { Threads } from '../workers/threads.ts'
 
 const derive = promisify<string, Buffer, number, ScryptOptions, Buffer>(scrypt)
 /** scrypt (RFC 7914) with 32 MiB of memory a hash. */
@@ -22,12 +23,13 @@ export async function hashPassword(
   return `scrypt$${COST.N}$${salt.toString('base64')}$${(await derive(password, salt, 32, COST)).toString('base64')}`
 }
 
-async function matches(password: string, stored: string): Promise<boolean> {
+async function matches(threads: Threads, password: string, stored: string): Promise<boolean> {
   const [, n, salt = '', hash = ''] = stored.split('$')
   const wanted = Buffer.from(hash, 'base64')
-  const given = await derive(password, Buffer.from(salt, 'base64'), wanted.length, {
-    ...COST,
-    N: Number(n),
+  const given = await threads.derive(password, {
+    salt: Buffer.from(salt, 'base64'),
+    n: Number(n),
+    length: wanted.length,
   })
   return timingSafeEqual(given, wanted)
 }
@@ -69,14 +71,17 @@ const signedIn = ready((orm, a: { digest: string; now: number }) =>
     .where(and(eq(sessions.id, a.digest), gt(sessions.expiresAt, a.now))),
 )
 
+/** An account by its address, however that is written. */
+export const accountOf = (email: string): string => email.trim().toLowerCase()
+
 /** Checks a password. @throws Refusal `wrong-password`, the same for a wrong address. */
 export async function checkPassword(
   { reader }: Engine,
-  email: string,
-  password: string,
+  threads: Threads,
+  { account, password }: { account: string; password: string },
 ): Promise<PersonId> {
-  const found = byEmail.get(reader, { email: email.trim().toLowerCase() })
-  const right = await matches(password, found?.passwordHash ?? NOBODY)
+  const found = byEmail.get(reader, { email: account })
+  const right = await matches(threads, password, found?.passwordHash ?? NOBODY)
   return right && found
     ? found.id
     : refuse('wrong-password', 'That address and password do not go together.', 'password')
@@ -108,28 +113,4 @@ export function closeSession({ journal }: Engine, secret: string): void {
 export function viewerOf({ reader, clock }: Engine, secret: string | undefined): Viewer | null {
   if (!secret) return null
   return signedIn.get(reader, { digest: digest(secret), now: clock.now() }) ?? null
-}
-
-export interface Limiter {
-  /** @throws Refusal `too-many` when a key has failed too often lately. */
-  check(key: string): void
-  failed(key: string): void
-  clear(key: string): void
-}
-
-/** Counts failures by key within a sliding window of five minutes. */
-export function createLimiter(now: () => number, most = 10, window = 300_000): Limiter {
-  const failures = new Map<string, number[]>()
-  const recent = (key: string) => (failures.get(key) ?? []).filter((at) => at > now() - window)
-  return {
-    check(key) {
-      if (recent(key).length >= most)
-        refuse('too-many', 'Too many wrong passwords; wait five minutes and try again.')
-    },
-    failed(key) {
-      if (failures.size > 10_000) failures.clear()
-      failures.set(key, [...recent(key), now()])
-    },
-    clear: (key) => void failures.delete(key),
-  }
 }

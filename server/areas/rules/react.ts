@@ -6,7 +6,8 @@ import type { Value } from '#core/fields/types.ts'
 import type { Trigger } from '#contract/rules.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Listener } from '../../engine/handlers.ts'
-import { ENGINE, type Deriver } from '../../engine/journal.ts'
+import type { Forgets } from '../../engine/engine.ts'
+import { ENGINE } from '../../engine/journal.ts'
 import { hasRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
@@ -38,11 +39,9 @@ const indexes = new WeakMap<Reader, Index>()
 /** What rules are made of: their own definitions, and the firm's fields. */
 const MADE_OF: ReadonlySet<string> = new Set(['rules', 'fields', 'states'])
 /** Rules are read anew when what they are made of changes. */
-export const forgetRules =
-  (reader: Reader): Deriver =>
-  (_, entries) => {
-    if (entries.some((entry) => MADE_OF.has(entry.entity))) indexes.delete(reader)
-  }
+export const forgetRules: Forgets = (reader) => (changed) => {
+  for (const table of changed) if (MADE_OF.has(table)) indexes.delete(reader)
+}
 
 function indexOf({ reader }: Engine): Index {
   const kept = indexes.get(reader)

@@ -1,6 +1,6 @@
 import type { PersonId } from '#core/brands.ts'
 import type { Reader, Row } from '../../database/query.ts'
-import type { Deriver } from '../../engine/journal.ts'
+import type { Forgets } from '../../engine/engine.ts'
 import { HITS, named } from './queries.ts'
 
 /**
@@ -13,11 +13,9 @@ const known = new WeakMap<Reader, readonly Name[]>()
 const NAMED: ReadonlySet<string> = new Set(['views', 'templates', 'series', 'rules', 'people'])
 
 /** Forgets the names when any of what they name is made, changed or removed. */
-export const forgetNames =
-  (reader: Reader): Deriver =>
-  (_, entries) => {
-    if (entries.some(({ entity }) => NAMED.has(entity))) known.delete(reader)
-  }
+export const forgetNames: Forgets = (reader) => (changed) => {
+  for (const table of changed) if (NAMED.has(table)) known.delete(reader)
+}
 
 function namesOf(reader: Reader): readonly Name[] {
   let names = known.get(reader)

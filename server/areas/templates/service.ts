@@ -1,5 +1,6 @@
 import type { TemplateId } from '#core/brands.ts'
 import { readTemplateRows } from '#core/formats/template-rows.ts'
+import { calendar, WEEKDAYS } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import { plan } from '#core/templates/plan.ts'
@@ -60,7 +61,7 @@ function checkTemplate(definition: Template): void {
   // Planning on any date finds doubled keys and circles.
   plan({ template: definition, anchor: isoDate('2026-06-01'), firm: ANY_CALENDAR })
 }
-const ANY_CALENDAR = { works: Array<boolean>(8).fill(true), minutes: [], holidays: new Map() }
+const ANY_CALENDAR = calendar({ week: WEEKDAYS })
 
 /** Writes a template's first version. */
 export function insertTemplate(write: Writer, definition: Template): TemplateId {

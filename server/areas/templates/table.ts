@@ -1,6 +1,6 @@
 import { guessMapping, MOST_TEMPLATE_TASKS } from '#core/formats/template-rows.ts'
 import type { ReadTable } from '#contract/clockwork.ts'
-import { readCsv } from '../imports/rows.ts'
+import { readCsv } from '../imports/csv.ts'
 
 /**
  * Reads an uploaded CSV into a table with its headings and a guess at what the columns mean.

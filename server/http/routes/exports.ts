@@ -22,6 +22,7 @@ interface Wanted {
 export const EXPORTS: readonly Route[] = [
   read<Wanted>({
     path: '/tasks/export',
+    who: 'everybody',
     about: 'What a query finds, as a file: CSV, XLSX or iCalendar',
     query: Joi.object({
       q: queryText,
@@ -29,6 +30,7 @@ export const EXPORTS: readonly Route[] = [
       columns: Joi.string().max(2_000),
       name: line(100),
     }),
+    apart: 'work',
     handle: async ({ engine, viewer, query }) => {
       const { q = ANYTHING, name = 'Work', format, columns = '' } = query
       if (format === 'ics') {

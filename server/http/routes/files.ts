@@ -13,6 +13,7 @@ const fileName: Joi.ObjectSchema<{ name: string }> = Joi.object({
 export const FILES: readonly Route[] = [
   upload({
     path: '/tasks/:id/files',
+    who: 'everybody',
     about: 'Add a file',
     query: fileName,
     raw: { limit: LARGEST },
@@ -22,6 +23,7 @@ export const FILES: readonly Route[] = [
   }),
   write('post', {
     path: '/tasks/:id/links',
+    who: 'everybody',
     about: 'Add a link',
     body: shapes.newLink,
     status: 201,
@@ -47,6 +49,7 @@ export const FILES: readonly Route[] = [
   }),
   read<{ save?: string }>({
     path: '/files/:id',
+    who: 'everybody',
     about: 'A file',
     query: Joi.object({ save: Joi.string().allow('') }),
     handle: ({ engine, viewer, param, query }) => {
@@ -56,6 +59,7 @@ export const FILES: readonly Route[] = [
   }),
   write('delete', {
     path: '/files/:id',
+    who: 'everybody',
     about: 'Take a file or link off',
     handle: ({ engine, viewer, param }) => removeAttachment(engine, viewer, param('id')),
   }),

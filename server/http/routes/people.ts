@@ -12,21 +12,26 @@ const which = shape<{ id: number | null }>({ id: id.allow(null).required() })
 export const PEOPLE: readonly Route[] = [
   read({
     path: '/me',
+    who: 'everybody',
     about: 'Who is signed in',
     handle: ({ engine, viewer }) => whoAmI(engine, viewer),
   }),
   read({
     path: '/directory',
+    who: 'everybody',
     about: 'People, teams, clients and running projects to choose from',
     handle: ({ engine, viewer }) => directory(engine, viewer),
   }),
   read({
     path: '/today',
+    who: 'everybody',
     about: 'What needs me',
+    apart: 'read',
     handle: ({ engine, viewer }) => todaySheet(engine, viewer),
   }),
   read<{ from?: string }>({
     path: '/ribbon',
+    who: 'everybody',
     about: 'Fifteen days of load',
     query: Joi.object({ from: isoDay }),
     handle: ({ engine, viewer, query: { from } }) =>
@@ -34,11 +39,13 @@ export const PEOPLE: readonly Route[] = [
   }),
   read({
     path: '/notices',
+    who: 'everybody',
     about: 'What Fernwick told me',
     handle: ({ engine, viewer }) => listNotices(engine, viewer),
   }),
   write('post', {
     path: '/notices/read',
+    who: 'everybody',
     about: 'Mark as read',
     body: which,
     handle: ({ engine, viewer, body }) => markRead(engine, viewer, body.id),

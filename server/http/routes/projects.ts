@@ -17,11 +17,13 @@ import { read, write, type Route } from '../route.ts'
 export const PROJECTS: readonly Route[] = [
   read({
     path: '/projects',
+    who: 'everybody',
     about: 'Projects that run',
     handle: ({ engine, viewer }) => listProjects(engine, viewer),
   }),
   read<{ part: 'finished' | 'archived'; cursor?: string; words?: string }>({
     path: '/projects/closed',
+    who: 'everybody',
     about: 'Projects that are finished or archived, in pages, newest first',
     query: Joi.object({
       part: Joi.valid('finished', 'archived').required(),
@@ -32,6 +34,7 @@ export const PROJECTS: readonly Route[] = [
   }),
   read<{ project?: number }>({
     path: '/phases',
+    who: 'everybody',
     about: 'Phases to choose from: of one project, or of all that run',
     query: Joi.object({ project: id }),
     handle: ({ engine, viewer, query }) => listPhases(engine, viewer, query.project),
@@ -45,6 +48,7 @@ export const PROJECTS: readonly Route[] = [
   }),
   read({
     path: '/projects/:id',
+    who: 'everybody',
     about: 'One project',
     handle: ({ engine, viewer, param }) => projectSheet(engine, viewer, param('id')),
   }),

@@ -22,6 +22,7 @@ export const RULES: readonly Route[] = [
   }),
   write('post', {
     path: '/rules',
+    who: 'managers',
     about: 'Make a rule',
     body: ruleBody,
     status: 201,
@@ -34,6 +35,7 @@ export const RULES: readonly Route[] = [
   }),
   write('put', {
     path: '/rules/:id',
+    who: 'managers',
     about: 'Save the next version',
     body: ruleBody,
     handle: ({ engine, viewer, param, body, seen }) =>
@@ -41,7 +43,8 @@ export const RULES: readonly Route[] = [
   }),
   write('post', {
     path: '/rules/:id/switch',
-    about: 'On or off',
+    who: 'managers',
+    about: 'Switch a rule on or off',
     body: switchBody,
     handle: ({ engine, viewer, param, body }) => switchRule(engine, viewer, param('id'), body.on),
   }),

@@ -9,10 +9,12 @@ export const SERIES: readonly Route[] = [
   read({
     path: '/series',
     about: 'Series, each with its next date',
+    apart: 'read',
     handle: ({ engine, viewer }) => listSeries(engine, viewer),
   }),
   write('post', {
     path: '/series',
+    who: 'managers',
     about: 'Make a series',
     body: shapes.seriesBody,
     status: 201,
@@ -22,6 +24,7 @@ export const SERIES: readonly Route[] = [
     path: '/series/dates',
     about: 'The next twelve dates of a schedule',
     body: shapes.datesBody,
+    apart: 'work',
     handle: ({ engine, viewer, body }) => unchanged(nextDates(engine, viewer, body)),
   }),
   read({
@@ -31,6 +34,7 @@ export const SERIES: readonly Route[] = [
   }),
   write('put', {
     path: '/series/:id',
+    who: 'managers',
     about: 'Save a series',
     body: shapes.seriesBody,
     handle: ({ engine, viewer, param, body, seen }) =>
@@ -38,7 +42,8 @@ export const SERIES: readonly Route[] = [
   }),
   write('post', {
     path: '/series/:id/switch',
-    about: 'Pause or resume',
+    who: 'managers',
+    about: 'Pause or resume a series',
     body: switchBody,
     handle: ({ engine, viewer, param, body }) => switchSeries(engine, viewer, param('id'), body.on),
   }),

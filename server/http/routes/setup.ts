@@ -23,12 +23,14 @@ import { read, write, type Route } from '../route.ts'
 export const SETUP: readonly Route[] = [
   write('put', {
     path: '/projects/:id/states',
+    who: 'managers',
     about: 'Choose the states of a project',
     body: shapes.chooseSetBody,
     handle: ({ engine, viewer, param, body }) => chooseSet(engine, viewer, param('id'), body),
   }),
   write('put', {
     path: '/templates/:id/states',
+    who: 'managers',
     about: 'Choose the states that projects of a template begin with',
     body: shapes.templateSetBody,
     handle: ({ engine, viewer, param, body }) =>
@@ -41,6 +43,7 @@ export const SETUP: readonly Route[] = [
   }),
   write('put', {
     path: '/state-sets/:id',
+    who: 'managers',
     about: 'Save a set of states',
     body: shapes.stateSetBody,
     handle: ({ engine, viewer, param, body, seen }) =>
@@ -48,6 +51,7 @@ export const SETUP: readonly Route[] = [
   }),
   write('delete', {
     path: '/state-sets/:id',
+    who: 'managers',
     about: 'Remove a set of states that nothing uses',
     handle: ({ engine, viewer, param }) => removeSet(engine, viewer, param('id')),
   }),
@@ -59,6 +63,7 @@ export const SETUP: readonly Route[] = [
   }),
   write('post', {
     path: '/fields',
+    who: 'managers',
     about: 'Make a field',
     body: shapes.fieldBody,
     status: 201,
@@ -66,12 +71,14 @@ export const SETUP: readonly Route[] = [
   }),
   write('put', {
     path: '/fields/:id',
+    who: 'managers',
     about: 'Change a field',
     body: shapes.fieldBody,
     handle: ({ engine, viewer, param, body }) => saveField(engine, viewer, param('id'), body),
   }),
   write('post', {
     path: '/fields/:id/hide',
+    who: 'managers',
     about: 'Hide or show a field in a project',
     body: shapes.hideBody,
     handle: ({ engine, viewer, param, body }) => hideField(engine, viewer, param('id'), body),
@@ -97,6 +104,7 @@ export const SETUP: readonly Route[] = [
   }),
   write('delete', {
     path: '/tags/:id',
+    who: 'managers',
     about: 'Remove a tag',
     handle: ({ engine, viewer, param }) => removeTag(engine, viewer, param('id')),
   }),
@@ -108,6 +116,7 @@ export const SETUP: readonly Route[] = [
   }),
   write('put', {
     path: '/retention',
+    who: 'managers',
     about: 'Say for how many days records are kept; null for good',
     body: shapes.retentionBody,
     handle: ({ engine, viewer, body }) => setRetention(engine, viewer, body),

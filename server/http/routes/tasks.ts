@@ -36,6 +36,7 @@ const idList = Joi.string()
 export const TASKS: readonly Route[] = [
   read<{ q?: TaskQuery; ids?: string; cursor?: string; limit?: number }>({
     path: '/tasks',
+    who: 'everybody',
     about: 'Tasks that a query finds, in pages; or some by number',
     query: Joi.object({
       q: queryText,
@@ -43,6 +44,7 @@ export const TASKS: readonly Route[] = [
       cursor: line(400),
       limit: Joi.number().integer().min(1).max(500),
     }),
+    apart: 'read',
     handle: ({ engine, viewer, query: { ids, q, limit = 100, cursor = null } }) =>
       ids
         ? { tasks: taskRows(engine, viewer, ids.split(',').map(Number)), next: null }
@@ -50,8 +52,10 @@ export const TASKS: readonly Route[] = [
   }),
   read<{ q?: TaskQuery }>({
     path: '/tasks/outline',
+    who: 'everybody',
     about: 'The order and grouping of what a query finds',
     query: Joi.object({ q: queryText }),
+    apart: 'read',
     handle: ({ engine, viewer, query }) => outline(engine, viewer, query.q ?? ANYTHING),
   }),
   write('post', {
@@ -71,6 +75,7 @@ export const TASKS: readonly Route[] = [
     path: '/tasks/read',
     about: 'Read a CSV file or a workbook into rows, to bring tasks in',
     raw: { limit: 12 * 1024 * 1024 },
+    apart: 'work',
     handle: async ({ viewer, body }) => {
       needMember(viewer, 'bring in tasks')
       return unchanged(await readRows(body, 5_000, 'one file brings in'))
@@ -84,11 +89,13 @@ export const TASKS: readonly Route[] = [
   }),
   read({
     path: '/tasks/:id',
+    who: 'everybody',
     about: 'One task',
     handle: ({ engine, viewer, param }) => taskSheet(engine, viewer, param('id')),
   }),
   write('patch', {
     path: '/tasks/:id',
+    who: 'everybody',
     about: 'Change a task',
     body: shapes.taskPatch,
     handle: ({ engine, viewer, param, body: patch, seen }) =>
@@ -96,6 +103,7 @@ export const TASKS: readonly Route[] = [
   }),
   read({
     path: '/tasks/:id/activity',
+    who: 'everybody',
     about: 'What happened to a task',
     handle: ({ engine, viewer, param }) => activity(engine, viewer, param('id')),
   }),
@@ -120,6 +128,7 @@ export const TASKS: readonly Route[] = [
   }),
   write('post', {
     path: '/tasks/:id/comments',
+    who: 'everybody',
     about: 'Comment',
     body: shapes.newComment,
     status: 201,
@@ -127,6 +136,7 @@ export const TASKS: readonly Route[] = [
   }),
   write('put', {
     path: '/tasks/:id/comments/:comment',
+    who: 'everybody',
     about: 'Reword a comment',
     body: shapes.commentEdit,
     handle: ({ engine, viewer, param, body }) =>
@@ -141,6 +151,7 @@ export const TASKS: readonly Route[] = [
   }),
   write('patch', {
     path: '/tasks/:id/items/:item',
+    who: 'everybody',
     about: 'Tick or reword',
     body: shapes.itemPatch,
     handle: ({ engine, viewer, param, body }) =>

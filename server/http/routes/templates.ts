@@ -21,6 +21,7 @@ export const TEMPLATES: readonly Route[] = [
   }),
   write('post', {
     path: '/templates',
+    who: 'managers',
     about: 'Make a template',
     body: shapes.templateBody,
     status: 201,
@@ -28,8 +29,10 @@ export const TEMPLATES: readonly Route[] = [
   }),
   upload({
     path: '/templates/read',
+    who: 'managers',
     about: 'Read a CSV into a table',
     raw: { limit: 4 * 1024 * 1024 },
+    apart: 'work',
     handle: ({ viewer, body }) => {
       needStructure(viewer, 'bring in templates')
       return unchanged(readTable(body))
@@ -37,6 +40,7 @@ export const TEMPLATES: readonly Route[] = [
   }),
   write('post', {
     path: '/templates/import',
+    who: 'managers',
     about: 'Make a template of a table',
     body: shapes.importBody,
     status: 201,
@@ -49,6 +53,7 @@ export const TEMPLATES: readonly Route[] = [
   }),
   write('put', {
     path: '/templates/:id',
+    who: 'managers',
     about: 'Save a new version',
     body: shapes.templateBody,
     handle: ({ engine, viewer, param, body: { definition }, seen }) =>
@@ -58,6 +63,7 @@ export const TEMPLATES: readonly Route[] = [
     path: '/templates/:id/try',
     about: 'Lay a template on real dates',
     body: shapes.tryBody,
+    apart: 'work',
     handle: ({ engine, viewer, param, body }) =>
       unchanged(tryTemplate(engine, viewer, param('id'), body)),
   }),

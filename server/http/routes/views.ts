@@ -42,14 +42,17 @@ export const VIEWS: readonly Route[] = [
 
   read<{ words: string }>({
     path: '/find',
+    who: 'everybody',
     about: 'Find by words or number',
     query: Joi.object({ words: line(200).required() }),
+    apart: 'read',
     handle: ({ engine, viewer, query }) => find(engine, viewer, query.words),
   }),
   read<{ projectId?: number; before?: number }>({
     path: '/changes',
     about: 'The journal, change by change, newest first',
     query: Joi.object({ projectId: id, before: id }),
+    apart: 'read',
     handle: ({ engine, viewer, query }) => listChanges(engine, viewer, query),
   }),
   write('post', {

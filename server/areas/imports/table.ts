@@ -1,0 +1,54 @@
+import { refuse } from '#core/refusal.ts'
+
+/** Rows of text with their headings, as a file holds them; `notes` say what to look at. */
+export interface FileRows {
+  readonly headings: string[]
+  readonly rows: string[][]
+  readonly encoding: string
+  readonly notes: string[]
+}
+
+/** As many columns as a table that is brought in may have. */
+export const MOST_COLUMNS = 300
+
+export const tooManyRows = (rows: number, most: number, what: string): never =>
+  refuse(
+    'too-many-rows',
+    `The file has ${rows.toLocaleString('en-GB')} rows; ` +
+      `${what} ${most.toLocaleString('en-GB')} tasks at most. Split it into several files.`,
+    'file',
+  )
+export const tooManyColumns = (): never =>
+  refuse(
+    'too-many-columns',
+    `The file has more than ${MOST_COLUMNS} columns; leave out those that are not needed.`,
+    'file',
+  )
+
+/**
+ * What a table must hold to be brought in: headings, something below them, not more than `most`
+ * rows of `what`.
+ */
+export function checkedTable(
+  all: string[][],
+  most: number,
+  what: string,
+): Pick<FileRows, 'headings' | 'rows'> {
+  while (all.length && all.at(-1)!.every((c) => !c.trim())) all.pop()
+  if (all.length === 0)
+    refuse(
+      'empty-file',
+      'The file holds no text; it needs a heading line and a line for each task.',
+      'file',
+    )
+  const rows = all.slice(1)
+  if (rows.length === 0)
+    refuse(
+      'empty-file',
+      'The file has a heading line and nothing below it; put each task on a line of its own.',
+      'file',
+    )
+  if (rows.length > most) tooManyRows(rows.length, most, what)
+  if (all.some((row) => row.length > MOST_COLUMNS)) tooManyColumns()
+  return { headings: all[0]!.map((h) => h.trim()), rows }
+}

@@ -1,0 +1,56 @@
+import { scryptSync } from 'node:crypto'
+import { join } from 'node:path'
+
+import Piscina, { move } from 'piscina'
+import { reading, type Reading } from '../assembly.ts'
+import { openReading } from '../database/open.ts'
+import { folderFiles } from '../engine/files.ts'
+import type { Answer } from '../http/answer.ts'
+import { answerCall, checkCall } from '../http/calls.ts'
+import { nameOf, type Route } from '../http/route.ts'
+import { ROUTES } from '../http/routes/index.ts'
+import type { HashOf, Job, Outcomes, ThreadData } from './jobs.ts'
+
+/** What runs on a thread of its own: it reads the firm's file by a connection that cannot write. */
+
+const routes = new Map(ROUTES.map((route) => [nameOf(route), route]))
+const routeOf = (name: string): Route => {
+  const route = routes.get(name)
+  if (!route) throw new Error(`There is no route ${name}.`)
+  return route
+}
+
+let open: Reading | undefined
+function firm(): Reading {
+  const { data } = Piscina.workerData as ThreadData
+  return (open ??= reading(
+    openReading(join(data, 'fernwick.sqlite')),
+    folderFiles(join(data, 'files')),
+  ))
+}
+
+/** Bytes are handed over, not copied. */
+function handedOver(answer: Answer): Answer {
+  const { body } = answer
+  if (!(body instanceof Uint8Array)) return answer
+  const whole = body.byteLength === body.buffer.byteLength ? body : Uint8Array.from(body)
+  return { ...answer, body: move(whole) as Uint8Array }
+}
+
+/** scrypt with 32 MiB of memory a hash. */
+function derive(password: string, { salt, n, length }: HashOf): Uint8Array {
+  return Uint8Array.from(
+    scryptSync(password, salt, length, { N: n, r: 8, p: 1, maxmem: 64 * 1024 * 1024 }),
+  )
+}
+
+async function answer({ route, call, now }: Extract<Job, { kind: 'answer' }>): Promise<Answer> {
+  const { engine, at } = firm()
+  return handedOver(await at(now, () => answerCall(engine, routeOf(route), call)))
+}
+
+export default function run(job: Job): Promise<Outcomes[Job['kind']]> | Outcomes[Job['kind']] {
+  if (job.kind === 'answer') return answer(job)
+  if (job.kind === 'check') return checkCall(routeOf(job.route), job.text)
+  return derive(job.password, job.hash)
+}
