@@ -7,6 +7,7 @@ import type { TaskQuery } from '#contract/query.ts'
 import { find } from '#server/areas/search/service.ts'
 import { taskPage } from '#server/areas/tasks/page.ts'
 import { createApp } from '#server/http/app.ts'
+import { createLive } from '#server/http/live.ts'
 import { openSession } from '#server/http/sessions.ts'
 import { ENGINE, house, recorded, NOW, race, report } from './house.ts'
 
@@ -94,7 +95,10 @@ const listen = (server: Server) =>
     ctx.body = run.map(({ statement, params }) => statement.all(...params)).at(-1)
   })
   // Made once, as the server makes it.
-  const [plain, whole] = [bare.callback(), createApp(h.engine).callback()]
+  const [plain, whole] = [
+    bare.callback(),
+    createApp(h.engine, { live: createLive(h.engine) }).callback(),
+  ]
   const [one, two] = [
     createServer((a, b) => void plain(a, b)),
     createServer((a, b) => void whole(a, b)),

@@ -1,11 +1,19 @@
 import Joi from 'joi'
+import { FIRST_DAY, LAST_DAY } from '#core/calendar/dates.ts'
 
 /** Pieces that the shapes of every area use. */
 export const id = Joi.number().integer().positive()
 export const line = (most: number) => Joi.string().trim().min(1).max(most)
+/** A date of work: what is not a day of any calendar is told apart by whoever reads it. */
 export const isoDay = Joi.string()
   .pattern(/^\d{4}-\d{2}-\d{2}$/)
-  .messages({ 'string.pattern.base': '{{#label}} must be a date written YYYY-MM-DD' })
+  .custom((date: string, helpers) =>
+    date < FIRST_DAY || date > LAST_DAY ? helpers.error('any.far') : date,
+  )
+  .messages({
+    'string.pattern.base': '{{#label}} must be a date written YYYY-MM-DD',
+    'any.far': '{{#label}} must lie between 1970 and 2200, as all dates of work do',
+  })
 export const isoTime = Joi.string()
   .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
   .messages({ 'string.pattern.base': '{{#label}} must be a time written HH:MM' })

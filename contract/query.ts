@@ -94,6 +94,7 @@ const queryShape = shape<TaskQuery>({
 /** A query as it travels in an address: JSON in the parameter `q`. */
 export const queryText = Joi.string()
   .max(20_000)
+  .meta({ json: queryShape })
   .custom((text: string, helpers) => {
     if (measured(text)) return helpers.error('any.deep')
     let value: unknown

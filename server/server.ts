@@ -3,15 +3,18 @@ import { mkdirSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
+import { holdFolder } from './database/lock.ts'
 import { openDatabase, type Database } from './database/open.ts'
 import { smtpSender } from './delivery/smtp.ts'
-import { startStandInMail, type Tray } from './delivery/stand-in-mail.ts'
+import { startStandInMail } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
 import { assemble } from './assembly.ts'
 import { folderFiles } from './engine/files.ts'
 import { createLoop } from './engine/loop.ts'
 import type { Engine } from './engine/services.ts'
 import { createApp } from './http/app.ts'
+import { createLive } from './http/live.ts'
+import { countRequests } from './http/under-way.ts'
 import { testControls } from './http/test-controls.ts'
 import { startThreads } from './workers/threads.ts'
 
@@ -23,6 +26,12 @@ export interface ServerOptions {
   readonly web?: string
   /** Mail goes to this server; left out, to the stand-in, which is started with the application. */
   readonly smtp?: { host: string; port: number; from: string }
+  /** The address people open. */
+  readonly address?: URL
+  /** How many proxies stand in front. */
+  readonly proxies?: number
+  /** How long requests and mails under way may still take when it stops, in milliseconds. */
+  readonly grace?: number
   /** Stands still at this moment and adds the test-only controls. */
   readonly testNow?: number
   readonly log?: Logger
@@ -32,64 +41,111 @@ export interface Running {
   readonly port: number
   readonly engine: Engine
   readonly db: Database
+  /** Whether somebody waits for an answer. */
+  busy(): boolean
+  /** Takes nothing new, lets what is under way end within its grace, and closes everything. */
   stop(): Promise<void>
 }
 
-/** Starts everything: database, engine loop, mail, HTTP. */
-export async function startServer(options: ServerOptions): Promise<Running> {
-  mkdirSync(options.data, { recursive: true })
-  const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
-  const db = openDatabase(join(options.data, 'fernwick.sqlite'))
-  const hand: HandClock | null = options.testNow === undefined ? null : handClock(options.testNow)
-  const clock = hand ?? systemClock
-  const { engine, runner } = assemble(db, clock, log, folderFiles(join(options.data, 'files')))
-  let tray: Tray | undefined
-  if (!options.smtp) tray = await startStandInMail(join(options.data, 'mail'), () => clock.now())
-  const mail = smtpSender(
-    options.smtp ?? {
-      host: '127.0.0.1',
-      port: tray!.port,
-      from: '"Fernwick" <fernwick@quillhaven.example>',
-    },
-  )
+/** How long requests and mails under way may still take when a server stops. */
+const GRACE = 8_000
+/** Slow sockets: how long a request may take to come, headers first. */
+const SLOWEST = { headersTimeout: 20_000, requestTimeout: 120_000 }
+/**
+ * Longer than clients and proxies keep an idle connection: the side that closes first must not be
+ * this one, in the middle of a request.
+ */
+const KEEP_ALIVE = 75_000
 
-  const threads = startThreads(engine, options.data)
-  const loop = createLoop({ engine, db, runner, send: mail.send, byHand: hand !== null })
-
-  const app = createApp(engine, {
-    ...(options.web && { web: options.web }),
-    ...(tray && { tray }),
-    threads,
-    changed: loop.changed,
-    ...(hand && {
-      extra: testControls({ engine, runner, clock: hand, settle: loop.settle }),
-    }),
+const within = (wait: number, work: Promise<unknown>): Promise<unknown> => {
+  let timer: NodeJS.Timeout | undefined
+  const late = new Promise((resolve) => {
+    timer = setTimeout(resolve, wait)
   })
+  return Promise.race([work, late]).finally(() => clearTimeout(timer))
+}
+
+/** Takes no new requests, lets those under way end, and cuts off what takes longer than the grace. */
+async function closeServer(server: Server, grace: number): Promise<void> {
+  const closed = new Promise<void>((resolve) => server.close(() => resolve()))
+  const sweep = setInterval(() => server.closeIdleConnections(), 50)
+  await within(grace, closed)
+  clearInterval(sweep)
+  server.closeAllConnections()
+  await closed
+}
+
+/** An application listening, with how many of its requests are under way. */
+async function listen(app: ReturnType<typeof createApp>, { port, host }: ServerOptions) {
   const handle = app.callback()
-  const server: Server = createServer((request, response) => void handle(request, response))
-  // Longer than clients and proxies keep an idle connection: the side that closes first must not be
-  // this one, in the middle of a request.
-  server.keepAliveTimeout = 75_000
-  server.headersTimeout = 80_000
+  const server = createServer(SLOWEST, (request, response) => void handle(request, response))
+  server.keepAliveTimeout = KEEP_ALIVE
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
-    server.listen(options.port, options.host ?? '127.0.0.1', resolve)
+    server.listen(port, host ?? '127.0.0.1', resolve)
   })
+  return server
+}
+
+/** Where mail goes: to the server named, or to the stand-in, which is started for it. */
+async function startMail({ smtp, data }: ServerOptions, now: () => number) {
+  if (smtp) return { sender: smtpSender(smtp), tray: undefined }
+  const tray = await startStandInMail(join(data, 'mail'), now)
+  const from = '"Fernwick" <fernwick@quillhaven.example>'
+  return { sender: smtpSender({ host: '127.0.0.1', port: tray.port, from }), tray }
+}
+
+/** Starts everything: database, engine loop, mail, HTTP. @throws Error that says what is in the way */
+export async function startServer(options: ServerOptions): Promise<Running> {
+  mkdirSync(options.data, { recursive: true })
+  const letGo = holdFolder(options.data)
+  try {
+    const db = openDatabase(join(options.data, 'fernwick.sqlite'))
+    return await startOn(db, options, letGo)
+  } catch (error) {
+    letGo()
+    throw error
+  }
+}
+
+async function startOn(db: Database, options: ServerOptions, letGo: () => void): Promise<Running> {
+  const { data, web, address, proxies, testNow, grace = GRACE } = options
+  const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
+  const hand: HandClock | null = testNow === undefined ? null : handClock(testNow)
+  const clock = hand ?? systemClock
+  const { engine, runner } = assemble(db, clock, log, folderFiles(join(data, 'files')))
+  const mail = await startMail(options, () => clock.now())
+  const threads = startThreads(engine, data)
+  const underWay = countRequests()
+  const loop = createLoop({
+    ...{ engine, db, runner, send: mail.sender.send },
+    ...{ byHand: hand !== null, busy: underWay.some },
+  })
+  const live = createLive(engine)
+  const app = createApp(engine, {
+    ...{ threads, live, underWay, changed: loop.changed },
+    ...(web && { web }),
+    ...(mail.tray && { tray: mail.tray }),
+    ...(address && { address }),
+    ...(proxies && { proxies }),
+    ...(hand && { extra: testControls({ engine, runner, clock: hand, settle: loop.settle }) }),
+  })
+  const server = await listen(app, options)
   void loop.settle()
   return {
     port: (server.address() as AddressInfo).port,
     engine,
     db,
+    busy: underWay.some,
     async stop() {
       loop.stop()
-      const closed = new Promise<void>((resolve) => server.close(() => resolve()))
-      server.closeAllConnections()
-      await closed
-      await loop.idle()
-      await threads.close()
-      mail.close()
-      await tray?.close()
+      live.closeAll()
+      await closeServer(server, grace)
+      await within(grace, loop.idle())
+      mail.sender.close()
+      await within(grace, Promise.all([mail.tray?.close(), threads.close()]))
       db.close()
+      letGo()
     },
   }
 }

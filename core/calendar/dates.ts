@@ -23,6 +23,22 @@ export function isoDate(text: unknown, place = 'date'): IsoDate {
   )
 }
 
+/** Dates of work lie between these two: what is further away is a slip of the keyboard. */
+export const FIRST_DAY = '1970-01-01'
+export const LAST_DAY = '2200-12-31'
+const isWorkDay = (date: string): boolean => date >= FIRST_DAY && date <= LAST_DAY
+
+/** Reads the date of a piece of work. @throws Refusal `bad-date`, also for one out of all bounds. */
+export function workDay(text: unknown, place = 'date'): IsoDate {
+  const date = isoDate(text, place)
+  if (isWorkDay(date)) return date
+  return refuse(
+    'bad-date',
+    `${place}: ${date} is too far away; dates of work lie between 1970 and 2200.`,
+    place,
+  )
+}
+
 /** Reads a time of day `HH:MM` or `HH:MM:SS`. @throws Refusal `bad-time`. */
 export function localTime(text: unknown, place = 'time'): LocalTime {
   if (typeof text === 'string' && TIME.test(text)) return text as LocalTime

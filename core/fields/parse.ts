@@ -1,5 +1,5 @@
 import type { IsoDate } from '../brands.ts'
-import { isoDate } from '../calendar/dates.ts'
+import { workDay } from '../calendar/dates.ts'
 import { readMoney } from '../money/money.ts'
 import { refuse } from '../refusal.ts'
 import { richText } from '../text/rich.ts'
@@ -67,7 +67,7 @@ const KEPT: Readonly<Record<FieldType, Kept>> = {
 }
 function isDay(text: string): boolean {
   try {
-    return isoDate(text) !== undefined
+    return workDay(text) !== undefined
   } catch {
     return false
   }

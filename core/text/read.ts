@@ -1,6 +1,6 @@
 import type { IsoDate, LocalTime, Minutes } from '../brands.ts'
 import { DAY_NAMES, MONTH_NAMES, short } from './names.ts'
-import { addDays, isoDate, toEpochDay, weekdayOf } from '../calendar/dates.ts'
+import { addDays, workDay, toEpochDay, weekdayOf } from '../calendar/dates.ts'
 
 /**
  * What people type for dates, times and lengths of time, read; null where it is none. Days come
@@ -30,7 +30,7 @@ const weekdayNamed = (word: string): number => SHORT_DAYS[word] ?? DAYS.indexOf(
 
 function real(year: number, month: number, day: number): IsoDate | null {
   try {
-    return isoDate(
+    return workDay(
       `${String(year).padStart(4, '0')}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`,
     )
   } catch {

@@ -1,8 +1,10 @@
+import { existsSync, statSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import Sqlite from 'better-sqlite3'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
+import { readMigrationFiles } from 'drizzle-orm/migrator'
 import { plainText } from '#core/text/rich.ts'
 import { CARRIES } from './carried.ts'
 import { handOn, type Hand } from './hand.ts'
@@ -36,30 +38,60 @@ export function addFunctions(sqlite: Sqlite.Database): void {
     sqlite.function(name, { deterministic: true }, carry)
 }
 
-/** What is set anew for every connection. */
+/** What is set anew for every connection: what was acknowledged survives a power cut, unless told. */
 function settings(sqlite: Sqlite.Database): void {
   sqlite.pragma('journal_mode = WAL')
-  sqlite.pragma(
-    `synchronous = ${process.env['FERNWICK_SYNCHRONOUS'] === 'FULL' ? 'FULL' : 'NORMAL'}`,
-  )
+  const quick = process.env['FERNWICK_SYNCHRONOUS'] === 'NORMAL'
+  sqlite.pragma(`synchronous = ${quick ? 'NORMAL' : 'FULL'}`)
   addFunctions(sqlite)
+}
+
+/** @throws Error where a file is not what this version may open */
+function checkFile(sqlite: Sqlite.Database, file: string): void {
+  const known = readMigrationFiles({ migrationsFolder: migrationsFolder() })
+  const newest = Math.max(...known.map(({ folderMillis }) => folderMillis))
+  const table = sqlite
+    .prepare("select 1 from sqlite_master where type = 'table' and name = '__drizzle_migrations'")
+    .get()
+  const last = table
+    ? sqlite.prepare('select max(created_at) from __drizzle_migrations').pluck().get()
+    : null
+  if (Number(last) > newest)
+    throw new Error(
+      `the database ${file} was written by a newer Fernwick. ` +
+        'Start that version, or restore a backup that this one wrote.',
+    )
 }
 
 /**
  * Opens (or makes) the firm's database and brings it to the newest schema. Foreign keys are off
  * while migrations run, since a table rebuilt under them would cascade, and are checked before they
  * are on again.
+ * @throws Error for a file that is empty, newer than this version, or whose rows point at nothing
  */
 export function openDatabase(file: string): Database {
-  const sqlite = new Sqlite(file)
-  settings(sqlite)
-  sqlite.pragma('foreign_keys = OFF')
-  migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
-  const broken = sqlite.pragma('foreign_key_check') as unknown[]
-  if (broken.length)
+  if (existsSync(file) && statSync(file).size === 0)
     throw new Error(
-      `The database ${file} has ${broken.length} rows that point at nothing; restore a backup.`,
+      `the database ${file} is empty (0 bytes), so it is no firm. ` +
+        'Restore a backup; or remove the file to begin a new firm.',
     )
+  const sqlite = new Sqlite(file)
+  try {
+    checkFile(sqlite, file)
+    settings(sqlite)
+    sqlite.pragma('foreign_keys = OFF')
+    migrate(drizzle(sqlite), { migrationsFolder: migrationsFolder() })
+    const broken = sqlite.pragma('foreign_key_check') as unknown[]
+    if (broken.length)
+      throw new Error(
+        `the database ${file} has ${broken.length} rows that point at nothing; restore a backup.`,
+      )
+    // From here on nobody is kept waiting for another program: see `patiently`.
+    sqlite.pragma('busy_timeout = 0')
+  } catch (error) {
+    sqlite.close()
+    throw error
+  }
   return databaseOn(sqlite)
 }
 

@@ -10,7 +10,7 @@ import { editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
 import { makeTemplate } from '../areas/templates/service.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { listNotices } from '../areas/notices/service.ts'
-import { sendWaiting } from './outbox.ts'
+import { createDelivery, type Mail } from './outbox.ts'
 import { todaySheet } from '../areas/today/service.ts'
 
 const lateRule = (l: Lab) => {
@@ -21,6 +21,12 @@ const lateRule = (l: Lab) => {
   }).result
   switchRule(l.engine, l.imogen, rule.id, true)
   return rule.id
+}
+/** Sends what waits, once. */
+function deliver(l: Lab, send: (mail: Mail) => Promise<void>): Promise<void> {
+  const delivery = createDelivery(l.engine, send)
+  delivery.wake()
+  return delivery.idle()
 }
 const summaries = (l: Lab) =>
   l.rows<{ summary: string }>('select summary from runs order by id').map((r) => r.summary)
@@ -493,7 +499,7 @@ describe('notices and mail', () => {
     const waits = undoChange(l.engine, l.imogen, statements!)
     expect(waits.result.left).toEqual([])
     expect(mails().map((mail) => mail.subject)).toEqual(['Accruals is 1 working day late'])
-    await sendWaiting(l.engine, () => Promise.resolve())
+    await deliver(l, () => Promise.resolve())
     const gone = undoChange(l.engine, l.imogen, accruals!)
     expect(gone.result).toMatchObject({
       count: 1,
@@ -517,21 +523,22 @@ describe('notices and mail', () => {
     let down = true
     const send = (mail: { to: string }) =>
       down ? Promise.reject(new Error('refused')) : (sent.push(mail.to), Promise.resolve())
-    await sendWaiting(l.engine, send)
+    await deliver(l, send)
     expect(
       l.rows('select state, attempts, lastError, nextAt - ? as wait from outbox', l.clock.now()),
     ).toEqual([{ state: 'waiting', attempts: 1, lastError: 'refused', wait: 60_000 }])
     down = false
-    expect(await sendWaiting(l.engine, send)).toBe(0)
+    await deliver(l, send)
+    expect(sent).toEqual([])
     l.clock.set(l.clock.now() + 60_000)
-    await sendWaiting(l.engine, send)
-    await sendWaiting(l.engine, send)
+    await deliver(l, send)
+    await deliver(l, send)
     expect(sent).toEqual(['tobias@quillhaven.example'])
     l.engine.journal.change(ENGINE, (write) =>
       write.update('outbox', 1, { state: 'waiting', attempts: 6 }),
     )
     down = true
-    await sendWaiting(l.engine, send)
+    await deliver(l, send)
     expect(l.rows('select state from outbox')).toEqual([{ state: 'failed' }])
   })
 })

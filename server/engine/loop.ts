@@ -1,6 +1,7 @@
+import { performance } from 'node:perf_hooks'
 import type { IsoDate } from '#core/brands.ts'
 import type { Database } from '../database/open.ts'
-import { sendWaiting, type Mail } from './outbox.ts'
+import { createDelivery, type Mail } from './outbox.ts'
 import type { Runner } from './runner.ts'
 import type { Engine } from './services.ts'
 import { sweep } from './sweep.ts'
@@ -9,7 +10,7 @@ import { sweep } from './sweep.ts'
 export interface Loop {
   /** Something was changed: the loop looks soon, once for all that is changed in one turn. */
   changed(): void
-  /** Looks now; resolves when all that is due has been done. */
+  /** Looks now; resolves when all that is due has been done and what is to be sent was tried. */
   settle(): Promise<void>
   /** Resolves when what is being done is done. */
   idle(): Promise<void>
@@ -19,8 +20,10 @@ export interface Loop {
 /** The longest the loop sleeps, so that a clock set by hand or a lost timer mends itself. */
 const LONGEST_SLEEP = 30_000
 const SHORTEST_SLEEP = 20
-/** As many mails as are sent at a time. */
-const MAILS = 50
+/** The same after it failed, as when another program holds the database. */
+const AFTER_FAILURE = 1_000
+/** As long as requests under way are let go first between two portions, in milliseconds. */
+const LONGEST_BREATH = 25
 
 interface Parts {
   readonly engine: Engine
@@ -29,13 +32,24 @@ interface Parts {
   readonly send: (mail: Mail) => Promise<void>
   /** The clock is set by hand: waiting for it tells nothing. */
   readonly byHand: boolean
+  /** Whether somebody waits for an answer. */
+  readonly busy?: () => boolean
 }
 
-export function createLoop({ engine, db, runner, send, byHand }: Parts): Loop {
+/** Lets others in between two portions of work: once, or as long as they wait, within bounds. */
+export async function breathe(busy: () => boolean): Promise<void> {
+  await new Promise((next) => setImmediate(next))
+  const until = performance.now() + LONGEST_BREATH
+  while (busy() && performance.now() < until) await new Promise((next) => setTimeout(next, 1))
+}
+
+export function createLoop({ engine, db, runner, send, byHand, busy = () => false }: Parts): Loop {
   let timer: NodeJS.Timeout | undefined
   let stopping = false
   let working: Promise<void> = Promise.resolve()
   let sweptOn: IsoDate | undefined
+  // Sending waits for others: it goes beside the rest, and holds nothing up.
+  const delivery = createDelivery(engine, send)
 
   /** What is done once a day: old records go, portion by portion, and the planner counts anew. */
   async function daily(): Promise<void> {
@@ -43,29 +57,35 @@ export function createLoop({ engine, db, runner, send, byHand }: Parts): Loop {
     if (sweptOn === today) return
     for (const _ of sweep(engine)) {
       if (stopping) return
-      await new Promise((next) => setImmediate(next))
+      await breathe(busy)
     }
     db.optimize()
     sweptOn = today
   }
   async function work(): Promise<void> {
     if (stopping) return
+    let rest = SHORTEST_SLEEP
     try {
-      for (const _ of runner.steps()) await new Promise((next) => setImmediate(next))
-      while ((await sendWaiting(engine, send)) === MAILS && !stopping);
+      for (const _ of runner.steps()) {
+        await breathe(busy)
+        if (stopping) return
+      }
+      delivery.wake()
       await daily()
     } catch (error) {
+      rest = AFTER_FAILURE
       engine.log.error({ err: error }, 'the engine loop failed; trying again')
     }
     if (stopping) return
     clearTimeout(timer)
     const next = runner.nextAt()
     const wait = byHand || next === null ? LONGEST_SLEEP : next - engine.clock.now()
-    timer = setTimeout(wake, Math.min(LONGEST_SLEEP, Math.max(SHORTEST_SLEEP, wait)))
+    timer = setTimeout(wake, Math.min(LONGEST_SLEEP, Math.max(rest, wait)))
   }
   const wake = (): void => {
     working = working.then(work)
   }
+  const idle = () => working.then(() => delivery.idle())
 
   let due: NodeJS.Immediate | undefined
   return {
@@ -77,11 +97,12 @@ export function createLoop({ engine, db, runner, send, byHand }: Parts): Loop {
     },
     settle() {
       wake()
-      return working
+      return idle()
     },
-    idle: () => working,
+    idle,
     stop() {
       stopping = true
+      delivery.stop()
       clearTimeout(timer)
     },
   }

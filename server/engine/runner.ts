@@ -34,7 +34,7 @@ export interface Runner {
 }
 
 /** As long as what shares one commit may take, in milliseconds. */
-const SHARE = 50
+const SHARE = 25
 /** As many alarms as one tick acts on. */
 const MOST_ALARMS = 100_000
 

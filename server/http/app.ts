@@ -8,13 +8,14 @@ import type { Tray } from '../delivery/stand-in-mail.ts'
 import { firmRow } from '../engine/queries.ts'
 import type { Engine } from '../engine/services.ts'
 import { withoutThreads, type Threads } from '../workers/threads.ts'
-import { liveStream } from './live.ts'
+import type { Live } from './live.ts'
 import { openApi } from './openapi.ts'
 import { sameOrigin } from './origin.ts'
 import { ROUTES } from './routes/index.ts'
 import { problems, serve } from './serve.ts'
 import { sessionCookies } from './session-cookie.ts'
 import { sessionRoutes } from './session-routes.ts'
+import type { UnderWay } from './under-way.ts'
 import { serveInterface } from './static.ts'
 
 export interface AppOptions {
@@ -23,6 +24,12 @@ export interface AppOptions {
   readonly tray?: Tray
   /** Where what takes long is done; left out, on the spot. */
   readonly threads?: Threads
+  readonly live: Live
+  readonly underWay?: UnderWay
+  /** The address people open, where somebody said. */
+  readonly address?: URL
+  /** How many proxies in front are believed. */
+  readonly proxies?: number
   /** Routes that only tests switch on. */
   readonly extra?: (router: Router) => void
   /** Told after every request that may have changed something. */
@@ -58,20 +65,23 @@ const headers = helmet({
 })
 
 /** The Koa application over an engine: security headers, errors, sessions, API and interface. */
-export function createApp(engine: Engine, options: AppOptions = {}): Koa {
-  const { web, tray, extra, changed, threads = withoutThreads(engine) } = options
-  const app = new Koa()
+export function createApp(engine: Engine, options: AppOptions): Koa {
+  const { web, tray, extra, changed, live, underWay, address, proxies = 0 } = options
+  const { threads = withoutThreads(engine) } = options
+  // Who came, and by what, is believed of so many proxies and of nobody else.
+  const app = new Koa(proxies ? { proxy: true, maxIpsCount: proxies } : {})
   app.on('error', (error: { code?: string; expose?: boolean }) => {
     if (!GONE.has(error.code ?? '') && !error.expose)
       engine.log.error({ err: error }, 'request failed')
   })
+  if (underWay) app.use(underWay.count)
   app.use(headers)
   app.use(compress({ threshold: 1024, ...QUICK }))
   app.use(problems)
-  app.use(sameOrigin)
+  app.use(sameOrigin(address))
 
   const router = new Router()
-  const cookies = sessionCookies(engine)
+  const cookies = sessionCookies(engine, address)
   router.get('/healthz', (ctx) => {
     firmRow.get(engine.reader)
     ctx.body = { ok: true }
@@ -81,7 +91,7 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
   })
   sessionRoutes(router, { engine, cookies, threads })
   router.get('/api/v1/live', (ctx) => {
-    const viewer = cookies.viewer(ctx)
+    cookies.viewer(ctx)
     ctx.set({
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-cache, no-transform',
@@ -89,7 +99,7 @@ export function createApp(engine: Engine, options: AppOptions = {}): Koa {
       'X-Accel-Buffering': 'no',
     })
     ctx.compress = false
-    ctx.body = liveStream(engine, viewer)
+    ctx.body = live.open(() => cookies.visitor(ctx))
   })
   router.get('/api/v1/mail', async (ctx) => {
     cookies.viewer(ctx)

@@ -7,6 +7,8 @@ interface Described {
   allow?: unknown[]
   rules?: { name: string; args?: Record<string, unknown> }[]
   keys?: Record<string, Described>
+  patterns?: { rule?: Described; regex?: string }[]
+  metas?: { json?: Described }[]
   items?: Described[]
   matches?: {
     schema?: Described
@@ -32,12 +34,30 @@ const isNeeded = (d: Described): boolean => d.flags?.presence === 'required'
 function objectOf(d: Described): Json {
   const keys = Object.entries(d.keys ?? {})
   const required = keys.filter(([, key]) => isNeeded(key)).map(([name]) => name)
+  const named = (d.patterns ?? []).flatMap(({ regex, rule }) =>
+    regex && rule ? [[withoutSlashes(regex), schemaOf(rule)]] : [],
+  )
   return {
     type: 'object',
     properties: Object.fromEntries(keys.map(([name, key]) => [name, schemaOf(key)])),
+    ...(named.length && { patternProperties: Object.fromEntries(named) }),
     ...(required.length && { required }),
   }
 }
+/** A regular expression as Joi describes it, without the strokes around it. */
+const withoutSlashes = (regex: string): string => regex.replace(/^\/|\/[a-z]*$/g, '')
+function textOf(d: Described): Json {
+  const regex = d.rules?.find((rule) => rule.name === 'pattern')?.args?.['regex']
+  const json = d.metas?.find((meta) => meta.json)?.json
+  return {
+    type: 'string',
+    ...bounds(d, 'minLength', 'maxLength'),
+    ...(typeof regex === 'string' && { pattern: withoutSlashes(regex) }),
+    // JSON in a text, as in an address (JSON Schema 2020-12, Validation, 8.4).
+    ...(json && { contentMediaType: 'application/json', contentSchema: schemaOf(json) }),
+  }
+}
+
 /** How each type of Joi's is said, but for what may also be null. */
 const SAID: Readonly<Record<string, (d: Described) => Json>> = {
   object: objectOf,
@@ -46,7 +66,7 @@ const SAID: Readonly<Record<string, (d: Described) => Json>> = {
     items: d.items?.length === 1 ? schemaOf(d.items[0]!) : anyOf(d.items ?? []),
     ...bounds(d, 'minItems', 'maxItems'),
   }),
-  string: (d) => ({ type: 'string', ...bounds(d, 'minLength', 'maxLength') }),
+  string: textOf,
   number: (d) => ({
     type: d.rules?.some((rule) => rule.name === 'integer') ? 'integer' : 'number',
     ...bounds(d, 'minimum', 'maximum'),
@@ -118,6 +138,7 @@ export function openApi(routes: readonly Route[]): Json {
       ...paths[path],
       [route.method]: {
         summary: route.about,
+        'x-who': route.who,
         parameters: parametersOf(route),
         ...bodyOf(route),
         responses: { [String(route.status ?? 200)]: { description: 'Done' }, default: PROBLEM },

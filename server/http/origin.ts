@@ -7,13 +7,16 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
  * Writes come from our own pages only: the browser says where from, and anything that does not say
  * is refused.
  */
-export const sameOrigin: Koa.Middleware = async (ctx, next) => {
-  if (!SAFE.has(ctx.method)) {
-    const origin = ctx.get('Origin')
-    const own = origin
-      ? URL.canParse(origin) && new URL(origin).host === ctx.host
-      : ctx.get('Sec-Fetch-Site') === 'same-origin'
-    if (!own) refuse('cross-site', 'Changes are taken from Fernwick’s own pages only.')
+export const sameOrigin =
+  (address?: URL): Koa.Middleware =>
+  async (ctx, next) => {
+    if (!SAFE.has(ctx.method)) {
+      const origin = ctx.get('Origin')
+      const hosts = [ctx.host, address?.host]
+      const own = origin
+        ? URL.canParse(origin) && hosts.includes(new URL(origin).host)
+        : ctx.get('Sec-Fetch-Site') === 'same-origin'
+      if (!own) refuse('cross-site', 'Changes are taken from Fernwick’s own pages only.')
+    }
+    await next()
   }
-  await next()
-}

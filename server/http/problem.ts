@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { Refusal } from '#core/refusal.ts'
 import type { Problem } from '#contract/common.ts'
+import { isBusy, isFull } from '../database/faults.ts'
 import { Clash } from '../areas/tasks/clash.ts'
 
 const STATUS: Readonly<Record<string, [number, string]>> = {
@@ -12,9 +13,11 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'too-many': [429, 'Too many attempts'],
   'cross-site': [403, 'Not allowed from there'],
   'too-large': [413, 'Too large'],
+  'wrong-method': [405, 'Not taken there'],
   'wrong-type': [415, 'Wrong content type'],
   'too-deep': [400, 'Not understood'],
   busy: [503, 'Busy at the moment'],
+  'no-room': [507, 'No room left'],
 }
 
 function ofRefusal({ code, message, place }: Refusal): Problem {
@@ -61,8 +64,23 @@ function ofReading(error: Error, status: number): Problem {
   }
 }
 
+/** Faults of the machine, said to whoever was in the middle of something. */
+function ofMachine(error: unknown): Problem | null {
+  if (isBusy(error))
+    return ofRefusal(
+      new Refusal('busy', 'Another program is using the database. Nothing was saved; try again.'),
+    )
+  if (isFull(error))
+    return ofRefusal(
+      new Refusal('no-room', 'The server’s disk is full. Nothing was saved; make room there.'),
+    )
+  return null
+}
+
 /** Any error as an RFC 9457 problem; faults of our own say nothing of their inside. */
 export function problemOf(error: unknown): Problem {
+  const machine = ofMachine(error)
+  if (machine) return machine
   if (error instanceof Refusal) return ofRefusal(error)
   if (error instanceof Clash) return ofClash(error)
   if (error instanceof Joi.ValidationError) return ofValidation(error)

@@ -1,5 +1,6 @@
 import type Koa from 'koa'
 import { Refusal, refuse } from '#core/refusal.ts'
+import { patiently } from '../database/faults.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
 import type { Threads } from '../workers/threads.ts'
@@ -100,7 +101,8 @@ async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise
   if (route.apart) return threads.answer(route, { ...asked, body }, leaving(ctx))
   const ready = await passed(serving, route, body)
   if ('answer' in ready) return ready.answer
-  return answerOf(route, await run(ctx, route, { engine, ...asked, body: ready.body }))
+  const request = { engine, ...asked, body: ready.body }
+  return answerOf(route, await patiently(() => run(ctx, route, request)))
 }
 
 /** A route as the application's router takes it. */
@@ -111,12 +113,20 @@ export const serve =
     if (route.method !== 'get') serving.changed?.()
   }
 
+/** What a router leaves without a word, said. */
+const UNSAID: Readonly<Record<number, [code: string, say: (ctx: Koa.Context) => string]>> = {
+  404: ['not-found', (ctx) => `There is nothing at ${ctx.path}.`],
+  405: ['wrong-method', (ctx) => `${ctx.path} takes ${ctx.response.get('Allow')}.`],
+  501: ['wrong-method', (ctx) => `${ctx.method} is not a method that is known here.`],
+}
+
 /** Answers every error of what lies below as problem details. */
 export const problems: Koa.Middleware = async (ctx, next) => {
   try {
     await next()
-    if (ctx.status === 404 && ctx.body === undefined && ctx.path.startsWith('/api/'))
-      throw new Refusal('not-found', `There is nothing at ${ctx.path}.`)
+    const unsaid = UNSAID[ctx.status]
+    if (unsaid && !ctx.body && ctx.path.startsWith('/api/'))
+      throw new Refusal(unsaid[0], unsaid[1](ctx))
   } catch (error) {
     send(ctx, answerOfError(error))
   }

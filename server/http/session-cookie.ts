@@ -17,20 +17,24 @@ export interface Cookies {
   set(ctx: Koa.Context, secret: string | null): void
 }
 
-export function sessionCookies(engine: Engine): Cookies {
+export function sessionCookies(engine: Engine, address?: URL): Cookies {
   const secret = (ctx: Koa.Context) => ctx.cookies.get(COOKIE)
+  // Behind a proxy the connection itself is plain; the cookie goes by what people open.
+  const isSecure = (ctx: Koa.Context) => ctx.secure || address?.protocol === 'https:'
   const visitor = (ctx: Koa.Context) => viewerOf(engine, secret(ctx))
   return {
     secret,
     visitor,
     viewer: (ctx) => visitor(ctx) ?? refuse('not-signed-in', 'Sign in first.'),
-    set: (ctx, value) =>
+    set(ctx, value) {
+      ctx.cookies.secure = isSecure(ctx)
       ctx.cookies.set(COOKIE, value, {
         httpOnly: true,
         sameSite: 'lax',
-        secure: ctx.secure,
+        secure: isSecure(ctx),
         maxAge: value === null ? 0 : SESSION_DAYS * DAY,
         overwrite: true,
-      }),
+      })
+    },
   }
 }

@@ -5,6 +5,7 @@ import { refuse } from '#core/refusal.ts'
 import { line, shape } from '#contract/common.ts'
 import type { Access } from '#contract/words.ts'
 import { whoAmI } from '../areas/people/directory.ts'
+import { patiently } from '../database/faults.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Threads } from '../workers/threads.ts'
 import { readText, STRANGERS_LIMIT } from './body.ts'
@@ -36,8 +37,8 @@ interface Parts {
 /** Signing in and out: the addresses that are open to everybody. */
 export function sessionRoutes(router: Router, { engine, cookies, threads }: Parts): void {
   const guesses = countGuesses()
-  const signIn = (ctx: Koa.Context, personId: number) => {
-    const secret = openSession(engine, personId)
+  const signIn = async (ctx: Koa.Context, personId: number) => {
+    const secret = await patiently(() => openSession(engine, personId))
     const viewer = viewerOf(engine, secret) ?? refuse('not-signed-in', 'Sign in first.')
     cookies.set(ctx, secret)
     ctx.body = whoAmI(engine, viewer)
@@ -54,17 +55,17 @@ export function sessionRoutes(router: Router, { engine, cookies, threads }: Part
     await guesses.begin(account, ctx.ip)
     const personId = await checkPassword(engine, threads, { account, password: body.password })
     await guesses.right(account, ctx.ip)
-    signIn(ctx, personId)
+    await signIn(ctx, personId)
   })
   router.post('/api/v1/session/demo', async (ctx) => {
     if (!engine.firm.demo()) refuse('not-found', 'This firm has no one-click sign-in.')
     const { who } = checkedJson(demoWho, await readText(ctx, STRANGERS_LIMIT))
     const found = firstWith.get(engine.reader, { access: who })
-    signIn(ctx, found?.id ?? refuse('not-found', 'The demo has nobody like that.'))
+    await signIn(ctx, found?.id ?? refuse('not-found', 'The demo has nobody like that.'))
   })
-  router.delete('/api/v1/session', (ctx) => {
+  router.delete('/api/v1/session', async (ctx) => {
     const secret = cookies.secret(ctx)
-    if (secret) closeSession(engine, secret)
+    if (secret) await patiently(() => closeSession(engine, secret))
     cookies.set(ctx, null)
     ctx.status = 204
   })

@@ -46,6 +46,7 @@ const pool = (data: ThreadData, { threads, memory }: Limits) =>
     filename: entry(),
     workerData: data,
     minThreads: 1,
+    execArgv: [],
     maxThreads: threads,
     idleTimeout: 60_000,
     resourceLimits: { maxOldGenerationSizeMb: memory },

@@ -1,6 +1,6 @@
 import type { IsoDate, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
 import { addWorkingDays, workingDaysBetween } from '#core/calendar/calendar.ts'
-import { isoDate } from '#core/calendar/dates.ts'
+import { workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
@@ -32,7 +32,7 @@ function shiftTo(engine: Engine, id: ProjectId, to: IsoDate | null): Shift {
   if (!to || !from) return (date) => date
   const calendar = engine.firm.calendar()
   const days = workingDaysBetween(calendar, from, to)
-  return days === 0 ? (date) => date : (date) => addWorkingDays(calendar, date, days)
+  return days === 0 ? (date) => date : (date) => workDay(addWorkingDays(calendar, date, days))
 }
 
 /** Phases of a project made again in another; answers which became which. */
@@ -53,7 +53,7 @@ export function cloneProject(
   needMember(viewer, 'copy projects')
   needProject(engine, viewer, id)
   const { reader } = engine
-  const anchor = body.anchor ? isoDate(body.anchor, 'anchor') : null
+  const anchor = body.anchor ? workDay(body.anchor, 'anchor') : null
   const date = shiftTo(engine, id, anchor)
   const take = body.take.filter((each) => each !== 'milestones')
   const { result: made, change } = engine.journal.change(actorOf(viewer), (write) => {

@@ -1,5 +1,5 @@
 import type { ProjectId } from '#core/brands.ts'
-import { isoDate } from '#core/calendar/dates.ts'
+import { workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { MilestoneBody, ProjectSheet } from '#contract/projects.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
@@ -25,7 +25,7 @@ function columnsOf({ reader }: Engine, write: Writer, body: MilestoneBody, doneA
   return {
     name: body.name,
     ownerId: body.ownerId,
-    date: body.date ? isoDate(body.date, 'date') : null,
+    date: body.date ? workDay(body.date, 'date') : null,
     doneAt: body.done ? (doneAt ?? write.at) : null,
   }
 }

@@ -1,5 +1,5 @@
 import type { IsoDate, ProjectId } from '#core/brands.ts'
-import { isoDate } from '#core/calendar/dates.ts'
+import { workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { NewProject, PhasesBody, ProjectPatch, ProjectSheet } from '#contract/projects.ts'
 import type { ProjectRow } from '#contract/desks.ts'
@@ -44,8 +44,11 @@ interface Points {
   leadId?: number | null
   anchor?: string | null
 }
-/** What a project points at must be there; answers its anchor as a date. */
-function checkPoints({ reader }: Engine, { clientId, leadId, anchor }: Points): IsoDate | null {
+/** What a project points at must be there; answers its anchor as a date. @throws Refusal */
+export function checkPoints(
+  { reader }: Engine,
+  { clientId, leadId, anchor }: Points,
+): IsoDate | null {
   if (clientId && !clientById.get(reader, { id: clientId }))
     refuse('no-such-client', `There is no client ${clientId}.`, 'clientId')
   if (leadId && !isActive(reader, leadId))
@@ -54,7 +57,7 @@ function checkPoints({ reader }: Engine, { clientId, leadId, anchor }: Points): 
       `${personName(reader, leadId) ?? 'That person'} has left; choose another lead.`,
       'leadId',
     )
-  return anchor ? isoDate(anchor, 'anchor') : null
+  return anchor ? workDay(anchor, 'anchor') : null
 }
 
 /** A project without a template. */

@@ -1,5 +1,5 @@
 import type { LocalStamp, SeriesId } from '#core/brands.ts'
-import { localStamp, stamp, zoneName } from '#core/calendar/dates.ts'
+import { localStamp, stamp, workDay, zoneName } from '#core/calendar/dates.ts'
 import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
 import {
   occurrencesAfter,
@@ -55,6 +55,7 @@ export function checkedSchedule({ firm }: Engine, body: ScheduleBody): Schedule 
       `A series starts in ${FIRST_START.slice(0, 4)} or later; ${date.slice(0, 4)} would be a slip of the keyboard.`,
       'schedule.start',
     )
+  workDay(date, 'schedule.start')
   if (typeof body.rule === 'string') checkRule(parseRRule(body.rule))
   const zone = zoneName(body.zone ?? firm.zone(), 'schedule.zone')
   return { ...body, start: stamp(date, time), zone }

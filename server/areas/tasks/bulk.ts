@@ -8,6 +8,7 @@ import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
 import { counted } from '../journal/counted.ts'
 import { phaseNamed } from '../projects/phases.ts'
+import { checkPoints } from '../projects/service.ts'
 import { checkPatch } from './check.ts'
 import { isLate } from './late.ts'
 import {
@@ -151,6 +152,7 @@ export function editEach(
   body: EditsBody,
 ): Changed<BulkDone & { projectId: number | null }> {
   needMember(viewer, 'change many tasks at once')
+  if (body.project) checkPoints(engine, body.project)
   let projectId: number | null = null
   const done = counted(engine, viewer, (write) => {
     const touched = body.edits.filter(({ id, patch }) => {

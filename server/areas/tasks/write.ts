@@ -7,7 +7,7 @@ import type {
   SeriesId,
   TaskId,
 } from '#core/brands.ts'
-import { isoDate, localTime } from '#core/calendar/dates.ts'
+import { localTime, workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { StateRow } from '#contract/fields.ts'
 import type { NewTask, TaskPatch } from '#contract/tasks.ts'
@@ -51,11 +51,11 @@ type DatePatch = Pick<TaskPatch, 'start' | 'due' | 'dueTime'>
 /** The dates of a task after an edit; a time goes with its date. @throws Refusal `bad-date` */
 function datesAfter(patch: DatePatch, before: Dates = UNDATED): Dates {
   const { start, due, dueTime } = patch
-  const day = due === undefined ? before.due : due ? isoDate(due, 'due') : null
+  const day = due === undefined ? before.due : due ? workDay(due, 'due') : null
   const time =
     dueTime === undefined ? before.dueTime : dueTime ? localTime(dueTime, 'dueTime') : null
   return {
-    start: start === undefined ? before.start : start ? isoDate(start, 'start') : null,
+    start: start === undefined ? before.start : start ? workDay(start, 'start') : null,
     due: day,
     dueTime: day ? time : null,
   }

@@ -1,5 +1,5 @@
 import type { LocalStamp, PersonId, ProjectId, SeriesId, TemplateId } from '#core/brands.ts'
-import { isoDate } from '#core/calendar/dates.ts'
+import { workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import { richText } from '#core/text/rich.ts'
 import { plan } from '#core/templates/plan.ts'
@@ -30,7 +30,7 @@ function planFor(
   }
   return plan({
     template,
-    anchor: isoDate(body.anchor, 'anchor'),
+    anchor: workDay(body.anchor, 'anchor'),
     roles: Object.fromEntries([...people].map(([role, id]) => [role, String(id)])),
     firm: firm.calendar(),
     people: Object.fromEntries([...people.values()].map((id) => [String(id), firm.calendarOf(id)])),
@@ -150,7 +150,7 @@ export function insertProject(
     templateId,
     templateVersion: row.version,
     stateSetId,
-    anchor: isoDate(input.anchor, 'anchor'),
+    anchor: workDay(input.anchor, 'anchor'),
     seriesId: input.seriesId ?? null,
     occurrence: input.occurrence ?? null,
     createdAt: write.at,

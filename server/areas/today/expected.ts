@@ -1,7 +1,7 @@
 import type { IsoDate, PersonId } from '#core/brands.ts'
 import { addDays, localStamp } from '#core/calendar/dates.ts'
 import type { Effort } from '#core/load/spread.ts'
-import { occurrencesAfter } from '#core/recurrence/schedule.ts'
+import { occurrencesFrom } from '#core/recurrence/schedule.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Template } from '#core/templates/template.ts'
 import type { Makes } from '#contract/clockwork.ts'
@@ -31,15 +31,25 @@ function projectEfforts(
     .map((task) => ({ minutes: task.effort ?? 0, start: task.start, due: task.due }))
 }
 
-/** A person's work that series have not made yet, near a window that ends on `last`. */
-export function expectedEfforts(engine: Engine, person: PersonId, last: IsoDate): Effort[] {
+/**
+ * A person's work that series have not made yet, near a window of days: what is due before it, and
+ * later than today, is nothing to it.
+ */
+export function expectedEfforts(
+  engine: Engine,
+  person: PersonId,
+  { first, last }: { first: IsoDate; last: IsoDate },
+): Effort[] {
   const { reader, firm } = engine
+  const today = firm.today()
+  const from = addDays(first > today ? first : today, -REACH)
   const until = addDays(last, REACH)
   const out: Effort[] = []
   for (const { makes, schedule, reached } of seriesOf.all(reader, { person })) {
     const template =
       makes.kind === 'project' ? templateById.get(reader, { id: makes.templateId }) : undefined
-    for (const each of occurrencesAfter(schedule, firm.calendar(), reached)) {
+    for (const each of occurrencesFrom(schedule, firm.calendar(), from)) {
+      if (reached !== null && each.scheduled <= reached) continue
       const { date } = localStamp(each.date)
       if (date > until) break
       if (makes.kind === 'task') out.push({ minutes: makes.estimate ?? 0, start: null, due: date })

@@ -173,7 +173,7 @@ export function ribbon(engine: Engine, viewer: Viewer, from: IsoDate): RibbonDay
   const booked = spread(open, own, today)
   const expected = isGuest(viewer)
     ? new Map<IsoDate, number>()
-    : spread(expectedEfforts(engine, viewer.id, last), own, today)
+    : spread(expectedEfforts(engine, viewer.id, { first: from, last }), own, today)
   const due = new Map<string, number>()
   for (const { due: day } of open) due.set(day, (due.get(day) ?? 0) + 1)
   return Array.from({ length: RIBBON_DAYS }, (_, i) => {

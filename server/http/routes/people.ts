@@ -33,6 +33,7 @@ export const PEOPLE: readonly Route[] = [
     path: '/ribbon',
     who: 'everybody',
     about: 'Fifteen days of load',
+    apart: 'read',
     query: Joi.object({ from: isoDay }),
     handle: ({ engine, viewer, query: { from } }) =>
       ribbon(engine, viewer, from ? isoDate(from, 'from') : engine.firm.today()),

@@ -1,0 +1,135 @@
+import { BOOKS, LADDER } from '../lab.ts'
+
+/** Bodies that each address takes, by its name: what chance begins with, and what surely is taken. */
+
+const VIEW = {
+  kind: 'table',
+  scope: { of: 'firm' },
+  filter: { match: 'all', of: [{ field: 'due', op: 'before', value: { days: 3 } }] },
+  sort: [{ field: 'due', down: true }],
+  group: 'state',
+  columns: [{ field: 'title', width: 300 }],
+  colour: null,
+  tree: true,
+  step: 'month',
+}
+const SCHEDULE = {
+  start: '2026-11-23T09:00',
+  rule: 'FREQ=MONTHLY;BYDAY=-1FR',
+  roll: 'modified-following',
+  exclude: ['2026-12-25'],
+}
+const PERIOD = { of: 'month', which: 'before' }
+const SERIES = {
+  name: 'Post',
+  leadDays: 3,
+  schedule: SCHEDULE,
+  makes: {
+    kind: 'task',
+    title: 'Post {period: MMMM}',
+    description: '',
+    clientId: 1,
+    projectId: null,
+    assignees: [2],
+    estimate: 30,
+    checklist: ['Cash'],
+    period: PERIOD,
+  },
+}
+const RULE = { name: 'Late', ownerId: 1, definition: LADDER({ team: 1, boss: 1 }) }
+const FIELD = {
+  name: 'Room',
+  kind: 'choice',
+  options: { choices: [{ key: 'a', name: 'A', colour: 'fern' }] },
+  projectId: null,
+  templateId: null,
+  hidden: false,
+}
+const START = { clientId: 1, anchor: '2026-12-31', roles: { keeper: { person: 2 } } }
+const TASK = {
+  title: 'Post takings',
+  description: '<p>As <b>ever</b></p>',
+  priority: 'high',
+  start: '2026-11-30',
+  due: '2026-12-03',
+  dueTime: '15:00',
+  estimate: 90,
+  assignees: [2, 3],
+  projectId: 1,
+}
+const STATES = {
+  name: 'The firm’s',
+  states: ['not-started', 'under-way', 'waiting', 'in-review', 'done', 'dropped'].map(
+    (kind, i) => ({ id: i + 1, name: kind, kind, colour: null, only: 'anyone' }),
+  ),
+  moveTo: {},
+}
+
+export const EXAMPLES: Readonly<Record<string, unknown>> = {
+  'post /notices/read': { id: null },
+  'post /tasks': TASK,
+  'post /tasks/bulk': { ids: [1, 2], addTags: [1], shift: { days: 2, working: true } },
+  'post /tasks/edits': {
+    edits: [{ id: 1, patch: { title: 'Again' } }],
+    make: [{ ...TASK, phaseName: 'Gather' }],
+    project: { name: 'Brought in', clientId: 1 },
+  },
+  'patch /tasks/:id': { state: 'under-way' },
+  'put /tasks/:id/order': { after: null },
+  'post /tasks/:id/copy': { title: 'A copy', take: ['dates', 'checklist', 'subtasks', 'fields'] },
+  'post /tasks/:id/merge': { into: 2 },
+  'post /tasks/:id/comments': { body: '<p>Said</p>' },
+  'put /tasks/:id/comments/:comment': { body: '<p>Said again</p>' },
+  'post /tasks/:id/items': { title: 'A step' },
+  'patch /tasks/:id/items/:item': { done: true },
+  'post /tasks/:id/links': { name: '', url: 'https://quillhaven.example/plan' },
+  'post /projects/:id/links': { name: 'Plan', url: 'mailto:imogen@quillhaven.example' },
+  'post /projects': { name: 'Anew', clientId: 1, phases: ['Gather', 'Close'] },
+  'patch /projects/:id': { health: 'watch', healthReason: 'Late statements' },
+  'put /projects/:id/phases': { phases: [{ name: 'Gather' }, { name: 'Close' }] },
+  'post /projects/:id/milestones': { name: 'Signed', ownerId: 2, date: '2026-12-18', done: false },
+  'patch /projects/:id/milestones/:milestone': { done: true },
+  'post /projects/:id/posts': { body: '<p>So far so good</p>', health: 'steady' },
+  'put /projects/:id/posts/:post': { body: '<p>Reworded</p>' },
+  'post /projects/:id/copy': { name: 'Again', take: ['dates', 'milestones'], anchor: '2027-01-29' },
+  'post /projects/:id/split': { name: 'Apart', ids: [1] },
+  'post /projects/:id/merge': { into: 2 },
+  'put /projects/:id/states': { setId: 1, copy: true },
+  'put /templates/:id/states': { setId: 1 },
+  'put /state-sets/:id': STATES,
+  'post /fields': FIELD,
+  'put /fields/:id': FIELD,
+  'post /fields/:id/hide': { projectId: 1, hidden: true },
+  'post /tags': { name: 'records', colour: 'teal' },
+  'put /tags/:id': { name: 'records', colour: 'clay' },
+  'put /retention': { journal: null, runs: 365, notices: 90, mail: 90 },
+  'post /templates': { definition: BOOKS },
+  'post /templates/import': {
+    name: 'Brought in',
+    anchor: 'deadline',
+    rows: [['Post', '-3']],
+    mapping: { title: 0, days: 1 },
+  },
+  'put /templates/:id': { definition: BOOKS },
+  'post /templates/:id/try': START,
+  'post /templates/:id/start': { ...START, name: 'Books' },
+  'post /series': SERIES,
+  'post /series/dates': { schedule: SCHEDULE, leadDays: 3 },
+  'put /series/:id': SERIES,
+  'post /series/:id/switch': { on: true },
+  'post /rules': RULE,
+  'put /rules/:id': RULE,
+  'post /rules/:id/switch': { on: true },
+  'post /views': { name: 'Mine', shared: true, definition: VIEW },
+  'put /views/:id': { name: 'Mine', shared: false, definition: VIEW },
+  'post /views/:id/pin': { on: true },
+}
+
+/** What addresses take beside a body, where chance alone would not find it. */
+export const QUERIES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  'get /tasks/export': { format: 'csv' },
+  'get /projects/closed': { part: 'finished' },
+  'get /find': { words: 'post' },
+  'post /tasks/:id/files': { name: 'plan.txt' },
+  'post /projects/:id/files': { name: 'plan.txt' },
+}
