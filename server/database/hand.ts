@@ -1,7 +1,7 @@
 import type Sqlite from 'better-sqlite3'
 import { eq, getTableColumns, sql, type Placeholder } from 'drizzle-orm'
 import type { BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
-import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
+import { getTableConfig, type SQLiteColumn, type SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { LRUCache } from 'lru-cache'
 import type { Stored } from './tables/engine.ts'
 
@@ -21,6 +21,8 @@ export interface Hand {
   insert(stored: Stored): number
   update(id: Key, stored: Stored): void
   remove(id: Key): void
+  /** The highest number there is; 0 where there is no row. */
+  highest(): number
 }
 
 const ID = '$id'
@@ -66,6 +68,16 @@ function keptBy(make: (keys: readonly string[]) => Statement) {
   }
 }
 
+/** The highest number in a table; asked for the first time, it is prepared. */
+function highestOf(sqlite: Sqlite.Database, table: SQLiteTable): () => number {
+  let statement: Sqlite.Statement | undefined
+  return () => {
+    const { name } = getTableConfig(table)
+    statement ??= sqlite.prepare(`select coalesce(max(id), 0) from "${name}"`).pluck()
+    return Number(statement.get())
+  }
+}
+
 /** @throws where a value has no stored form, such as an object in a plain column */
 export function handOn(
   sqlite: Sqlite.Database,
@@ -104,6 +116,7 @@ export function handOn(
     statementOf(sqlite, orm.update(table).set(marked(keys)).where(itself())),
   )
 
+  const highest = highestOf(sqlite, table)
   let inserting: Statement | undefined
   let removing: Statement | undefined
   return {
@@ -124,6 +137,7 @@ export function handOn(
     update(id, stored) {
       updating(Object.keys(stored)).run({ ...stored, [ID]: id })
     },
+    highest,
     remove: (id) => void (removing ??= makeRemove()).run({ [ID]: id }),
   }
 }

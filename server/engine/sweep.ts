@@ -2,7 +2,15 @@ import { and, asc, eq, gte, inArray, lt, max, sql } from 'drizzle-orm'
 import type { RECORDS } from '#contract/setup.ts'
 import { most, within, type Question } from '../database/query.ts'
 import { listed } from '../database/sql.ts'
-import { attachments, journal, notices, outbox, runs, tasks } from '../database/tables/index.ts'
+import {
+  attachments,
+  idempotency,
+  journal,
+  notices,
+  outbox,
+  runs,
+  tasks,
+} from '../database/tables/index.ts'
 import { ENGINE } from './journal.ts'
 import type { Engine } from './services.ts'
 
@@ -135,8 +143,28 @@ function* sweepKind(engine: Engine, kind: keyof typeof OLD, days: number): Gener
   }
 }
 
+/** For how many days a repeated request is known again. */
+const REPEATS = 2
+const oldRepeats = within((orm, a: { before: number }) =>
+  orm
+    .select({ id: idempotency.id })
+    .from(idempotency)
+    .where(lt(idempotency.at, a.before))
+    .limit(most(PORTION)),
+)
+function* sweepRepeats({ reader, clock, journal: door }: Engine): Generator<void, void> {
+  const asked = { before: clock.now() - REPEATS * DAY }
+  for (let old = oldRepeats.all(reader, asked); old.length; old = oldRepeats.all(reader, asked)) {
+    door.change(ENGINE, (write) => {
+      for (const { id } of old) write.remove('idempotency', id)
+    })
+    yield
+  }
+}
+
 /** Takes away what is older than the firm keeps it, a portion at each step. */
 export function* sweep(engine: Engine): Generator<void, void> {
+  yield* sweepRepeats(engine)
   for (const kind of ['journal', 'runs', 'notices', 'mail'] as const) {
     const days = engine.firm.retention()[kind]
     if (days !== undefined) yield* sweepKind(engine, kind, days)

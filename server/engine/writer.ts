@@ -118,8 +118,29 @@ function enter(log: Log, { table, id: entityId, action, row, before, after }: Do
   log.entries.push({ id, ...said, item, projectId, before, after })
 }
 
+/** Things that people know by their number, which is never given twice. */
+const NUMBERED: ReadonlySet<TableName> = new Set([
+  ...(['tasks', 'projects', 'clients', 'people', 'teams', 'templates', 'series', 'rules'] as const),
+  ...(['views', 'fields', 'tags', 'states', 'stateSets'] as const),
+])
+
+/** Inserts a row under a number that no row of its kind has had. */
+function insertAnew({ hand }: Log, table: TableName, row: Stored): number {
+  const had = NUMBERED.has(table) && row['id'] === undefined && hand('numbers').read(table)
+  if (!had) return hand(table).insert(row)
+  hand('numbers').remove(table)
+  return hand(table).insert({ ...row, id: Number(had['last']) + 1 })
+}
+/** Keeps in mind the highest number of all, when its row goes. */
+function rememberNumber({ hand }: Log, table: TableName, id: Key): void {
+  if (typeof id !== 'number' || !NUMBERED.has(table) || id < hand(table).highest()) return
+  const had = hand('numbers').read(table)
+  if (!had) hand('numbers').insert({ id: table, last: id })
+  else if (Number(had['last']) < id) hand('numbers').update(table, { last: id })
+}
+
 function insert(log: Log, table: TableName, row: Stored): number {
-  const id = log.hand(table).insert(row)
+  const id = insertAnew(log, table, row)
   enter(log, { table, id, action: 'made', row, before: null, after: row })
   return id
 }
@@ -149,6 +170,7 @@ function remove(log: Log, table: TableName, id: Key): void {
   const before = log.hand(table).read(id)
   if (!before) return
   log.hand(table).remove(id)
+  rememberNumber(log, table, id)
   enter(log, { table, id, action: 'removed', row: before, before, after: null })
 }
 

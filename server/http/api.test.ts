@@ -239,6 +239,21 @@ describe('tasks', () => {
       'key-reused',
     )
   })
+  it('keys are told apart however long they are, and a repeat shows nothing that was taken away', async () => {
+    const [manager, contractor] = [await as('manager'), await as('contractor')]
+    const long = (end: string) => ({ 'Idempotency-Key': `${'k'.repeat(150)}${end}` })
+    const make = async (title: string, end: string) =>
+      (await manager<{ id: number }>('POST', '/api/v1/tasks', { title }, long(end))).body.id
+    expect(await make('Long 1', 'a')).not.toBe(await make('Long 2', 'b'))
+    const { id } = (await contractor<{ id: number }>('GET', '/api/v1/me')).body
+    const assignees = [id]
+    const task = await manager<{ id: number }>('POST', '/api/v1/tasks', { title: 'His', assignees })
+    const path = `/api/v1/tasks/${task.body.id}/comments`
+    const say = () => contractor('POST', path, { body: '<p>Here</p>' }, long('c'))
+    expect([(await say()).status, (await say()).status]).toEqual([201, 201])
+    await manager('PATCH', `/api/v1/tasks/${task.body.id}`, { assignees: [] })
+    expect((await say()).status).toBe(404)
+  })
   it('bodies that are not JSON, too large or of another kind are refused', async () => {
     const manager = await as('manager')
     expect(

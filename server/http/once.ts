@@ -1,5 +1,5 @@
-import { and, eq } from 'drizzle-orm'
-import type { PersonId } from '#core/brands.ts'
+import { createHash } from 'node:crypto'
+import { eq } from 'drizzle-orm'
 import { refuse } from '#core/refusal.ts'
 import { ready } from '../database/query.ts'
 import { idempotency } from '../database/tables/index.ts'
@@ -7,33 +7,49 @@ import type { Changed } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import { actorOf, type Viewer } from '../engine/viewer.ts'
 
-const answered = ready((orm, a: { person: PersonId; key: string }) =>
+const answered = ready((orm, a: { id: string }) =>
   orm
     .select({ request: idempotency.request, answer: idempotency.answer })
     .from(idempotency)
-    .where(and(eq(idempotency.personId, a.person), eq(idempotency.key, a.key))),
+    .where(eq(idempotency.id, a.id)),
 )
+
+const digest = (...parts: readonly (string | number)[]): string =>
+  createHash('sha256').update(JSON.stringify(parts)).digest('base64url')
+
+interface Repeatable {
+  readonly key: string
+  /** What is asked, in words that are the same where the same is asked. */
+  readonly request: string
+  /** Whoever asks again may still see what was answered. @throws Refusal */
+  readonly still: () => unknown
+  readonly work: () => Changed<unknown>
+}
 
 /** Answers a repeated creation with what the first one answered. @throws Refusal `key-reused` */
 export function once(
   { reader, journal }: Engine,
   viewer: Viewer,
-  { key, request }: { key: string; request: string },
-  work: () => Changed<unknown>,
+  { key, request, still, work }: Repeatable,
 ): Changed<unknown> {
+  const id = digest(viewer.id, key)
+  const asked = digest(request)
   return journal.together(() => {
-    const found = answered.get(reader, { person: viewer.id, key })
-    if (found && found.request !== request)
+    const found = answered.get(reader, { id })
+    if (found && found.request !== asked)
       refuse(
         'key-reused',
         'This idempotency key was used for something else; use a new one.',
         'Idempotency-Key',
       )
-    if (found) return { result: JSON.parse(found.answer), change: null }
+    if (found) {
+      still()
+      return { result: JSON.parse(found.answer), change: null }
+    }
     const done = work()
     journal.change(actorOf(viewer), (write) => {
       const answer = JSON.stringify(done.result ?? null)
-      write.insert('idempotency', { key, personId: viewer.id, request, answer, at: write.at })
+      write.insert('idempotency', { id, request: asked, answer, at: write.at })
     })
     return done
   })

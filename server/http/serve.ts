@@ -20,9 +20,6 @@ export interface Serving {
   readonly changed?: () => void
 }
 
-/** As much of an idempotency key as is looked at. */
-const KEY_LENGTH = 100
-
 /** The whole numbers in an address. @throws Refusal `not-found` */
 function paramsOf(ctx: Koa.Context): Record<string, number> {
   const params: Record<string, number> = {}
@@ -73,13 +70,17 @@ async function passed(
 /** Runs a route; a creation with a key is done once. */
 function run(ctx: Koa.Context, route: Route, request: Request) {
   const work = () => route.answer(request)
-  const key = ctx.get('Idempotency-Key').slice(0, KEY_LENGTH)
+  const key = ctx.get('Idempotency-Key')
   if (!key || route.method !== 'post' || route.raw) return work()
-  const asked = `${ctx.path} ${JSON.stringify(request.body)}`
-  return once(request.engine, request.viewer, { key, request: asked }, () => {
-    const done = work()
-    if (done instanceof Promise) throw new Error(`${route.path} cannot be done once: it waits.`)
-    return done
+  return once(request.engine, request.viewer, {
+    key,
+    request: `${ctx.path} ${JSON.stringify(request.body)}`,
+    still: () => route.still?.(request),
+    work() {
+      const done = work()
+      if (done instanceof Promise) throw new Error(`${route.path} cannot be done once: it waits.`)
+      return done
+    },
   })
 }
 

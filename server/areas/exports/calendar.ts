@@ -6,9 +6,8 @@ import type { TaskQuery } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import type { Engine } from '../../engine/services.ts'
 import { sightOf, type Viewer } from '../../engine/viewer.ts'
-import { outline } from '../tasks/outline.ts'
-import { descriptionsOf } from '../tasks/queries.ts'
-import { taskRows } from '../tasks/rows.ts'
+import { descriptionOf } from '../tasks/queries.ts'
+import { everything, rowsTold } from './sheet.ts'
 
 /** Minutes that a task without an estimate takes in a calendar. */
 const UNESTIMATED = 30
@@ -42,15 +41,13 @@ function entryOf(engine: Engine, task: TaskRow, description: string): CalendarEn
 
 /** What a view finds that has a due date, as an iCalendar file (RFC 5545). */
 export function toIcs(engine: Engine, viewer: Viewer, name: string, query: TaskQuery): Buffer {
-  const flat: TaskQuery = { ...query, group: null, tree: false, sums: [] }
-  const ids = [...new Set<TaskId>(outline(engine, viewer, flat).groups.flatMap((g) => g.ids))]
-  const descriptions = new Map(
-    descriptionsOf
-      .all(engine.reader, { ids: JSON.stringify(ids), sight: sightOf(viewer) })
-      .map((task) => [Number(task.id), task.description]),
-  )
-  const entries = taskRows(engine, viewer, ids).flatMap((task) =>
-    entryOf(engine, task, descriptions.get(task.id) ?? ''),
-  )
+  const flat: TaskQuery = { ...query, group: null, tree: false }
+  const ids = [...new Set<TaskId>(everything(engine, viewer, flat).flatMap((g) => g.ids))]
+  const sight = sightOf(viewer)
+  const entries = rowsTold(engine, viewer, ids, (task) => {
+    if (task.due === null) return []
+    const found = descriptionOf.get(engine.reader, { id: task.id, sight })
+    return entryOf(engine, task, found?.description ?? '')
+  }).flat()
   return Buffer.from(icalendar(name, entries), 'utf8')
 }

@@ -7,7 +7,8 @@ import { parse } from 'csv-parse/sync'
 import { describe, expect, it } from 'vitest'
 import { icalendar } from '#core/formats/icalendar.ts'
 import type { TaskQuery } from '#contract/query.ts'
-import { lab } from '../../test/lab.ts'
+import { ENGINE, lab } from '../../test/lab.ts'
+import { insertTask } from '../tasks/write.ts'
 import { makeField } from '../fields/service.ts'
 import { readRows } from '../imports/rows.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
@@ -215,4 +216,18 @@ describe('iCalendar', () => {
         .summary,
     ).toBe('ä€😀'.repeat(60))
   })
+})
+
+it('every task leaves, however many stand in one group; columns named twice leave once', () => {
+  const l = lab()
+  const many = 2_500
+  l.engine.journal.change(ENGINE, (write) => {
+    for (let i = 0; i < many; i++)
+      insertTask(l.engine, write, { title: `Post ${i}`, due: '2026-12-03' })
+  })
+  const columns = Array.from({ length: 600 }, () => 'due')
+  const rows = parse(toCsv(sheetData(l.engine, l.imogen, QUERY, columns)), { bom: true })
+  expect([rows.length, rows[0]]).toEqual([many + 1, ['Group', 'Title', 'Due']])
+  const ics = toIcs(l.engine, l.imogen, 'Work', QUERY).toString()
+  expect(ics.match(/BEGIN:VEVENT/g)).toHaveLength(many)
 })

@@ -1,4 +1,5 @@
 import exceljs from 'exceljs'
+import { refuse } from '#core/refusal.ts'
 import { minorDigits } from '#core/money/money.ts'
 import type { Cell } from './cells.ts'
 import type { Column, SheetData } from './sheet.ts'
@@ -78,11 +79,21 @@ function newSheet(book: exceljs.Workbook, name: string, columns: readonly Column
   return sheet
 }
 
+/** As many rows as a workbook is made of: it is laid out whole before it is written. */
+const MOST_ROWS = 50_000
+
 /**
  * A workbook: a heading that stays, groups with their totals as formulas, dates and money as what
- * they are. `at` is when it was made, in epoch milliseconds.
+ * they are. `at` is when it was made, in epoch milliseconds. @throws Refusal `too-many-rows`
  */
 export async function toXlsx(name: string, data: SheetData, at: number): Promise<Buffer> {
+  const count = data.groups.reduce((sum, group) => sum + group.rows.length, 0)
+  if (count > MOST_ROWS)
+    refuse(
+      'too-many-rows',
+      `A workbook takes ${MOST_ROWS.toLocaleString('en-GB')} tasks at most, and this view holds ` +
+        `${count.toLocaleString('en-GB')}; save it as CSV, or narrow it.`,
+    )
   const book = new exceljs.Workbook()
   book.created = new Date(at)
   const sheet = newSheet(book, name, data.columns)

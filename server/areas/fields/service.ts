@@ -6,6 +6,7 @@ import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { projectById } from '../projects/queries.ts'
+import { templateById } from '../templates/queries.ts'
 import {
   allFields,
   choosing,
@@ -18,12 +19,14 @@ import {
   taggingsWith,
 } from './queries.ts'
 
-/** @throws Refusal `no-choices`, `no-such-project`, `name-twice` */
+/** @throws Refusal `no-choices`, `no-such-project`, `no-such-template`, `name-twice` */
 function checkField({ reader }: Engine, body: FieldBody, id: FieldId | null): void {
   if (body.kind === 'choice' && !body.options.choices?.length)
     refuse('no-choices', 'A choice needs something to choose from.', 'options.choices')
   if (body.projectId && !projectById.get(reader, { id: body.projectId }))
     refuse('no-such-project', `There is no project ${body.projectId}.`, 'projectId')
+  if (body.templateId && !templateById.get(reader, { id: body.templateId }))
+    refuse('no-such-template', `There is no template ${body.templateId}.`, 'templateId')
   const twice = allFields(reader).find(
     (field) =>
       field.id !== id &&

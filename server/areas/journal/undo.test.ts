@@ -270,3 +270,27 @@ it('a change that nothing stands of is noted as taken back, and is in the way of
   })
   expect(() => undoChange(l.engine, l.imogen, back)).toThrow('taken back already')
 })
+
+it('a number is never given a second time, also after it was taken back', () => {
+  const l = lab()
+  const make = (name: string) => makeProject(l.engine, l.imogen, { name, clientId: null })
+  const first = make('One')
+  const second = make('Two')
+  undoChange(l.engine, l.imogen, second.change!)
+  undoChange(l.engine, l.imogen, first.change!)
+  const third = make('Three')
+  expect(third.result.id).toBe(second.result.id + 1)
+  expect(make('Four').result.id).toBe(second.result.id + 2)
+  // Taken back and put back, a thing has its own number again.
+  const gone = undoChange(l.engine, l.imogen, third.change!)
+  undoChange(l.engine, l.imogen, gone.change!)
+  expect(l.rows<{ id: number }>("select id from projects where name = 'Three'")).toEqual([
+    { id: third.result.id },
+  ])
+})
+
+it('how the firm began is not taken back', () => {
+  const l = lab()
+  expect(() => undoChange(l.engine, l.imogen, 1)).toThrow(/how the firm began/)
+  expect(l.rows('select name from firm')).toEqual([{ name: 'Quillhaven' }])
+})

@@ -195,8 +195,11 @@ function takeBack(undoing: Undoing): number {
 
 /** @throws Refusal `not-found`, `forbidden` for somebody else's change */
 function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): void {
-  const [first] = entriesOfChange.all(engine.reader, { change })
+  const entries = entriesOfChange.all(engine.reader, { change })
+  const [first] = entries
   if (!first) return refuse('not-found', 'There is no such change.')
+  if (entries.some(({ entity, action }) => entity === 'firm' && action === 'made'))
+    refuse('changed-since', 'This is how the firm began; it is not taken back.')
   if (first.at < journalFrom(engine))
     refuse('not-found', 'This was done before what the journal keeps; it stays as it is.')
   const own = first.actorKind === 'person' && first.actorId === viewer.id

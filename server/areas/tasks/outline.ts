@@ -12,7 +12,7 @@ import { asksOpenOnly, filterSql, nowFor, scopeSql } from './filter.ts'
 import { headsOf, type Head, type Key } from './heads.ts'
 import { lateIn } from './late.ts'
 
-/** As many tasks as one outline tells. */
+/** As many tasks as one outline tells, where nobody asks for more. */
 const MOST = 20_000
 
 export interface Compiled {
@@ -171,7 +171,12 @@ function groupOf(query: TaskQuery, c: Compiled, head: Head, own: Line[]): Outlin
 }
 
 /** What a query finds, in order and in groups, without the rows. */
-export function outline(engine: Engine, viewer: Viewer, query: TaskQuery): Outline {
+export function outline(
+  engine: Engine,
+  viewer: Viewer,
+  query: TaskQuery,
+  most: number = MOST,
+): Outline {
   const c = compile(engine, viewer, query)
   const late = lateIn(engine.firm.nowLocal())
   const columns = [
@@ -188,10 +193,10 @@ export function outline(engine: Engine, viewer: Viewer, query: TaskQuery): Outli
     sightOf(viewer),
     (sees) =>
       sql`select ${sql.join(columns, comma)} from ${c.from}
-        where ${sees(tasks.id)} and ${c.where} order by ${c.order} limit ${sql.raw(String(MOST + 1))}`,
+        where ${sees(tasks.id)} and ${c.where} order by ${c.order} limit ${sql.raw(String(most + 1))}`,
   )
-  const cut = lines.length > MOST
-  if (cut) lines.length = MOST
+  const cut = lines.length > most
+  if (cut) lines.length = most
   const { known, found } = grouped(engine, viewer, { query, by: c.by }, lines)
   const place = placing(c.by, known)
   const groups = [...found].map(([head, own]) => ({

@@ -80,12 +80,6 @@ export const openWorkOf = ready((orm, a: { person: PersonId; sight: Sight }) =>
     ),
 )
 /** The descriptions of some tasks: as much of them as a list does not show. */
-export const descriptionsOf = ready((orm, a: { ids: string; sight: Sight }) =>
-  orm
-    .select({ id: tasks.id, description: tasks.description })
-    .from(tasks)
-    .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
-)
 export const descriptionOf = ready((orm, a: { id: TaskId; sight: Sight }) =>
   orm
     .select({ description: tasks.description })

@@ -112,6 +112,15 @@ export const positions = sqliteTable('positions', {
   heard: integer().notNull().default(0),
 })
 
+/**
+ * The highest number that a table's rows have had, where that row is gone and none came after it:
+ * the number of a thing is never given a second time.
+ */
+export const numbers = sqliteTable('numbers', {
+  id: text().primaryKey(),
+  last: integer().notNull(),
+})
+
 /** Effects outside the database, waiting to be sent. */
 export const outbox = sqliteTable(
   'outbox',

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
 import { ACCESS, TIERS } from '#contract/words.ts'
@@ -105,16 +105,15 @@ export const sessions = sqliteTable('sessions', {
 
 /**
  * Answers to requests that carried an idempotency key, so that a repeated one makes nothing twice.
- * A trigger drops those older than two days.
+ * `id` is a digest of who asked and by which key, `request` one of what was asked.
  */
 export const idempotency = sqliteTable(
   'idempotency',
   {
-    key: text().notNull(),
-    personId: integer().notNull().$type<PersonId>(),
+    id: text().primaryKey(),
     request: text().notNull(),
     answer: text().notNull(),
     at: instant().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.personId, t.key] })],
+  (t) => [index('idempotency_by_time').on(t.at)],
 )

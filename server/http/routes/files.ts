@@ -2,6 +2,7 @@ import Joi from 'joi'
 import * as shapes from '#contract/tasks.ts'
 import { LARGEST, SHOWN } from '../../areas/attachments/kinds.ts'
 import { addFile, addLink, readFile, removeAttachment } from '../../areas/attachments/service.ts'
+import { needSight } from '../../areas/tasks/service.ts'
 import { Download } from '../download.ts'
 import { read, upload, write, type Route } from '../route.ts'
 
@@ -26,6 +27,7 @@ export const FILES: readonly Route[] = [
     who: 'everybody',
     about: 'Add a link',
     body: shapes.newLink,
+    still: ({ engine, viewer, params }) => needSight(engine, viewer, Number(params['id'])),
     status: 201,
     handle: ({ engine, viewer, param, body }) =>
       addLink(engine, viewer, { taskId: param('id') }, body),

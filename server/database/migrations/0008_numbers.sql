@@ -1,0 +1,4 @@
+CREATE TABLE `numbers` (
+	`id` text PRIMARY KEY NOT NULL,
+	`last` integer NOT NULL
+) STRICT;
