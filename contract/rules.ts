@@ -101,6 +101,18 @@ export const ruleBody = shape<RuleBody>({
     .messages({ 'any.does': '{{#label}} needs rungs where it is about late work, else actions' })
     .required(),
 })
+/** Switches a rule on or off; `also`: it acts on what is late already, too. */
+export const ruleSwitch = shape<RuleSwitch>({ on: Joi.boolean().required(), also: Joi.boolean() })
+export interface RuleSwitch {
+  on: boolean
+  also?: boolean
+}
+/** What a rule would act on at once if it were switched on so: how many tasks, and the first few. */
+export interface LateAlready {
+  readonly count: number
+  readonly tasks: readonly { id: number; title: string }[]
+}
+
 export interface RuleBody {
   name: string
   ownerId: number | null

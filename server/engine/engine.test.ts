@@ -8,18 +8,19 @@ import { makeRule, saveRule, switchRule, listRuns, ruleSheet } from '../areas/ru
 import { makeSeries, switchSeries } from '../areas/series/service.ts'
 import { editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
 import { makeTemplate } from '../areas/templates/service.ts'
+import { lateAlready } from '../areas/rules/late-already.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { listNotices } from '../areas/notices/service.ts'
 import { createDelivery, type Mail } from './outbox.ts'
 import { todaySheet } from '../areas/today/service.ts'
 
-const lateRule = (l: Lab) => {
+const lateRule = (l: Lab, also = false) => {
   const rule = makeRule(l.engine, l.imogen, {
     name: 'Late',
     ownerId: l.imogen.id,
     definition: LADDER({ team: l.team, boss: l.imogen.id }),
   }).result
-  switchRule(l.engine, l.imogen, rule.id, true)
+  switchRule(l.engine, l.imogen, rule.id, { on: true, also })
   return rule.id
 }
 /** Sends what waits, once. */
@@ -399,11 +400,29 @@ describe('the ladder', () => {
     expect(run!.reasons[0]).toBe('First to fail: kind of state is not In review: it was In review')
     expect(listNotices(l.engine, l.tobias).filter((n) => n.kind === 'reminder')).toEqual([])
   })
-  it('switched on late, only the highest rung already passed speaks; editing does not fire again', () => {
+  it('switched on, it acts on what comes, and says what is late already', () => {
+    const l = lab()
+    const before = late(l)
+    l.until('2026-11-27T12:00')
+    const rule = lateRule(l)
+    expect(lateAlready(l.engine, l.imogen, rule)).toEqual({
+      count: 1,
+      tasks: [{ id: before.id, title: before.title }],
+    })
+    l.runner.tick()
+    expect(summaries(l)).toEqual([])
+    // Its next rung comes in its time, and what is made late now speaks at once.
+    late(l)
+    l.runner.tick()
+    expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
+    l.until('2026-11-30T09:00')
+    expect(taskSheet(l.engine, l.imogen, before.id).priority).toBe('urgent')
+  })
+  it('switched on for what is late too, the highest rung already passed speaks; editing does not fire again', () => {
     const l = lab()
     const task = late(l)
     l.until('2026-11-27T12:00')
-    const rule = lateRule(l)
+    const rule = lateRule(l, true)
     l.runner.tick()
     expect(summaries(l)).toEqual(['Rung 2: Told Imogen'])
     const view = ruleSheet(l.engine, l.imogen, rule)
@@ -425,9 +444,9 @@ describe('the ladder', () => {
     const rule = lateRule(l)
     late(l)
     expect(l.rows('select 1 from alarms')).toHaveLength(1)
-    switchRule(l.engine, l.imogen, rule, false)
+    switchRule(l.engine, l.imogen, rule, { on: false })
     expect(l.rows('select 1 from alarms')).toEqual([])
-    switchRule(l.engine, l.imogen, rule, true)
+    switchRule(l.engine, l.imogen, rule, { on: true })
     const definition = { ...LADDER({ team: l.team, boss: l.devika.id }) }
     saveRule(l.engine, l.imogen, rule, {
       body: { name: 'Late', ownerId: l.imogen.id, definition },

@@ -209,7 +209,7 @@ describe('a made-up action', () => {
     expect(checked.error).toBeUndefined()
     const rule: RuleBody = checked.value!
     const { id } = makeRule(l.engine, l.imogen, rule).result
-    switchRule(l.engine, l.imogen, id, true)
+    switchRule(l.engine, l.imogen, id, { on: true })
     const patch = { assignees: [l.devika.id], values: { place: 'road' } }
     editTask(l.engine, l.tobias, ids[2], { patch, seen: null })
     l.runner.tick()
@@ -223,7 +223,7 @@ describe('a made-up action', () => {
     const filing = { ...definition, trigger: { kind: 'filed' } }
     const { value } = ruleBody.validate({ name: 'Files', ownerId: 1, definition: filing })
     const { id } = makeRule(l.engine, l.imogen, value!).result
-    switchRule(l.engine, l.imogen, id, true)
+    switchRule(l.engine, l.imogen, id, { on: true })
     for (const name of ['draft.txt', 'final.txt'])
       l.engine.journal.change({ kind: 'person', id: l.tobias.id }, (write) =>
         write.insert('attachments', { taskId: ids[2], name, url: 'https://x.example', at: 0 }),

@@ -8,6 +8,7 @@ import { ENGINE, type Writer } from '../../engine/journal.ts'
 import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
 import { factsOf } from '../tasks/facts.ts'
+import { rests } from '../tasks/rest.ts'
 import { rungDelays } from './ladder-alarms.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
 import { fail } from './run.ts'
@@ -34,7 +35,7 @@ export function standing(engine: Engine, alarm: AlarmRow): Standing | undefined 
   const rule = alarm.ruleId === null ? undefined : ruleById.get(engine.reader, { id: alarm.ruleId })
   if (!rule?.on || rule.pausedBecause !== null) return undefined
   const task = factsOf(engine, alarm.itemId)
-  if (!isLateTask(task)) return undefined
+  if (!isLateTask(task) || rests(engine.reader, alarm.itemId)) return undefined
   const index = alarm.rung ?? 0
   const rung = rungsOf(rule.definition)[index]
   return rung && { rule, task, rung, index, due: `${task.due}${task.dueTime ?? ''}` }

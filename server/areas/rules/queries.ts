@@ -3,6 +3,7 @@ import type { RuleId, TaskId } from '#core/brands.ts'
 import type { Outcome } from '#contract/words.ts'
 import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
+import { goesOn } from '../tasks/rest.ts'
 import type { Sight } from '../../database/sight.ts'
 import {
   journal,
@@ -22,6 +23,7 @@ const row = {
   definition: rules.definition,
   pausedBecause: rules.pausedBecause,
   failures: rules.failures,
+  since: rules.since,
   version: rules.version,
   updatedAt: rules.updatedAt,
 }
@@ -185,16 +187,21 @@ export const dueOf = within((orm, a: { id: TaskId }) =>
       id: tasks.id,
       due: tasks.due,
       dueTime: tasks.dueTime,
-      closedAt: tasks.closedAt,
-      archivedAt: tasks.archivedAt,
     })
     .from(tasks)
     .where(eq(tasks.id, a.id)),
 )
-/** Everything open that has a due date. */
+/** Everything open that has a due date, but for what is in a project that stands still. */
 export const openDues = within((orm) =>
   orm
     .select({ id: tasks.id, due: tasks.due, dueTime: tasks.dueTime })
     .from(tasks)
-    .where(and(isNull(tasks.closedAt), isNull(tasks.archivedAt), isNotNull(tasks.due))),
+    .where(
+      and(
+        isNull(tasks.closedAt),
+        isNull(tasks.archivedAt),
+        isNotNull(tasks.due),
+        goesOn(tasks.projectId),
+      ),
+    ),
 )

@@ -19,7 +19,7 @@ const rule = (
 ): number => {
   const definition: RuleDefinition = { trigger, conditions, actions }
   const { id } = makeRule(l.engine, l.imogen, { name, ownerId: l.imogen.id, definition }).result
-  switchRule(l.engine, l.imogen, id, true)
+  switchRule(l.engine, l.imogen, id, { on: true })
   l.runner.tick()
   return id
 }

@@ -16,7 +16,7 @@ const rule = (
     ownerId: l.imogen.id,
     definition: { trigger: { kind: 'late' }, conditions, rungs },
   }).result
-  switchRule(l.engine, l.imogen, made.id, true)
+  switchRule(l.engine, l.imogen, made.id, { on: true })
   return made.id
 }
 const rung = (delay: Rung['delay'], ...actions: Action[]): Rung => ({

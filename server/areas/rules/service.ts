@@ -10,6 +10,7 @@ import {
   type RuleBody,
   type RuleDefinition,
   type RuleSheet,
+  type RuleSwitch,
   type RunEntry,
   type Who,
 } from '#contract/rules.ts'
@@ -196,23 +197,30 @@ export function saveRule(
       version: rule.version + 1,
       pausedBecause: null,
       failures: 0,
+      // What is late already met the version before.
+      ...(rule.on && { since: write.at }),
       updatedAt: write.at,
     })
   })
   return { result: ruleSheet(engine, viewer, id), change }
 }
 
+/**
+ * Switches a rule on or off. Switched on, it acts on what comes; on what is late already only where
+ * it is to, `also`.
+ */
 export function switchRule(
   engine: Engine,
   viewer: Viewer,
   id: RuleId,
-  on: boolean,
+  { on, also = false }: RuleSwitch,
 ): Changed<RuleSheet> {
   needStructure(viewer, 'switch rules on or off')
   const rule = needRule(engine, id)
-  const { change } = engine.journal.change(actorOf(viewer), (write) =>
-    write.update('rules', rule, { on, ...(on && { pausedBecause: null, failures: 0 }) }),
-  )
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
+    const fresh = { pausedBecause: null, failures: 0, since: also ? null : write.at }
+    write.update('rules', rule, { on, ...(on && fresh) })
+  })
   return { result: ruleSheet(engine, viewer, id), change }
 }
 

@@ -12,6 +12,7 @@ import { alarmByKey, type AlarmRow } from '../../engine/queries.ts'
 import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { clientById, isActive } from '../people/queries.ts'
+import { projectAtRest } from '../tasks/rest.ts'
 import { insertTask } from '../tasks/write.ts'
 import { insertProject } from '../templates/start.ts'
 import { seriesById, type SeriesRecord } from './queries.ts'
@@ -120,12 +121,28 @@ export function planSeries(engine: Engine, write: Writer, id: SeriesId): void {
   } else if (row.endedAt === null) write.update('series', row.id, { endedAt: write.at })
 }
 
+/** What a series makes goes into a project that stands still. */
+const atRest = ({ reader }: Engine, makes: Makes): boolean =>
+  makes.kind === 'task' && makes.projectId !== null && projectAtRest(reader, makes.projectId)
+
+/** Passes by an occurrence, and says so: it is not made up for later. */
+function skipOne(write: Writer, row: SeriesRecord, { scheduled, date }: Occurrence): void {
+  write.update('series', row.id, { reached: scheduled })
+  recordRun(write, {
+    key: `series:${row.id}:${scheduled}`,
+    ...{ by: { series: row.id }, version: row.version, about: null, outcome: 'skipped' },
+    summary: `Passed by ${sayDate(date)}`,
+    reasons: ['Its project is finished or archived, and stands still'],
+  })
+}
+
 /** An alarm of a series: one occurrence made, written into the run log, the next alarm put up. */
 function runSeries(engine: Engine, { itemId: id }: AlarmRow): void {
   const row = seriesById.get(engine.reader, { id })?.series
   engine.journal.change({ kind: 'series', id }, (write) => {
     const next = row?.on ? nextOccurrence(engine, row) : null
-    if (row && next) {
+    if (row && next && atRest(engine, row.makes)) skipOne(write, row, next)
+    else if (row && next) {
       const made = makeOccurrence(engine, write, row, next)
       const moved = next.moved
         ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})`

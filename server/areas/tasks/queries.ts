@@ -2,6 +2,7 @@ import { and, asc, eq, getTableColumns, gt, inArray, isNull, max, ne, or, sum } 
 import type { FieldId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import type { StateRow } from '#contract/fields.ts'
 import { most, ready, within, type Row } from '../../database/query.ts'
+import { goesOn } from './rest.ts'
 import { seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { listed } from '../../database/sql.ts'
@@ -69,7 +70,13 @@ export const openWorkOf = ready((orm, a: { person: PersonId; sight: Sight }) =>
     .select({ id: tasks.id })
     .from(openAssignments)
     .innerJoin(tasks, eq(tasks.id, openAssignments.taskId))
-    .where(and(eq(openAssignments.personId, a.person), seesTask(a.sight, tasks.id)))
+    .where(
+      and(
+        eq(openAssignments.personId, a.person),
+        goesOn(tasks.projectId),
+        seesTask(a.sight, tasks.id),
+      ),
+    )
     .orderBy(
       isNull(tasks.due),
       asc(tasks.due),

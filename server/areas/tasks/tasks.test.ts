@@ -165,7 +165,7 @@ describe('what happened to a task', () => {
       ownerId: l.imogen.id,
       definition: LADDER({ team: l.team, boss: l.imogen.id }),
     }).result
-    switchRule(l.engine, l.imogen, rule.id, true)
+    switchRule(l.engine, l.imogen, rule.id, { on: true })
     const { id } = makeTask(l.engine, l.imogen, {
       title: 'T',
       due: '2026-11-23',

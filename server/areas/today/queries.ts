@@ -16,6 +16,7 @@ import type { PersonId } from '#core/brands.ts'
 import { most, ready, type Orm } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
+import { goesOn } from '../tasks/rest.ts'
 import {
   journal,
   notices,
@@ -29,7 +30,8 @@ import {
 
 // A cross join is SQLite's way to say which table a question begins at.
 
-const openTask = and(isNull(tasks.closedAt), isNull(tasks.archivedAt))
+/** What is open and does not stand still with its project. */
+const openTask = and(isNull(tasks.closedAt), isNull(tasks.archivedAt), goesOn(tasks.projectId))
 /** When something last happened to a task itself. */
 const touchedAt = sql<number>`coalesce((select max(${journal.at}) from ${journal} where ${journal.itemKind} = 'task'
   and ${journal.itemId} = ${tasks.id} and ${journal.entity} = 'tasks'), ${tasks.createdAt})`
@@ -45,7 +47,8 @@ const inReview = {
   who: namesOn,
 }
 // Written out, so that the indexes of what is in review serve.
-const isInReview = sql`${tasks.state} = 'in-review' and ${tasks.closedAt} is null and ${tasks.archivedAt} is null`
+const isInReview = sql`${tasks.state} = 'in-review' and ${tasks.closedAt} is null and ${tasks.archivedAt} is null
+  and ${goesOn(tasks.projectId)}`
 /** What is in review in the projects that a person leads. */
 export const reviewsLed = ready((orm, a: { me: PersonId; sight: Sight }) =>
   orm
@@ -217,6 +220,11 @@ export const effortsOf = ready((orm, a: { me: PersonId; sight: Sight }) =>
     .from(openAssignments)
     .innerJoin(tasks, eq(tasks.id, openAssignments.taskId))
     .where(
-      and(eq(openAssignments.personId, a.me), isNotNull(tasks.due), seesTask(a.sight, tasks.id)),
+      and(
+        eq(openAssignments.personId, a.me),
+        isNotNull(tasks.due),
+        goesOn(tasks.projectId),
+        seesTask(a.sight, tasks.id),
+      ),
     ),
 )

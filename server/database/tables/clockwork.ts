@@ -98,6 +98,8 @@ export const rules = sqliteTable('rules', {
   definition: json<RuleDefinition>().notNull(),
   pausedBecause: text(),
   failures: integer().notNull().default(0),
+  /** What was late when it was switched on, or changed, is not acted on; null: that too. */
+  since: instant(),
   version: version(),
   updatedAt: instant().notNull(),
 })

@@ -1,6 +1,6 @@
 import Joi from 'joi'
-import { id, switchBody } from '#contract/common.ts'
-import { ruleBody } from '#contract/rules.ts'
+import { id } from '#contract/common.ts'
+import { ruleBody, ruleSwitch } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import {
   listRules,
@@ -11,6 +11,7 @@ import {
   switchRule,
   type RunFilter,
 } from '../../areas/rules/service.ts'
+import { lateAlready } from '../../areas/rules/late-already.ts'
 import { read, write, type Route } from '../route.ts'
 
 /** Rules, and what rules and series did. */
@@ -45,8 +46,14 @@ export const RULES: readonly Route[] = [
     path: '/rules/:id/switch',
     who: 'managers',
     about: 'Switch a rule on or off',
-    body: switchBody,
-    handle: ({ engine, viewer, param, body }) => switchRule(engine, viewer, param('id'), body.on),
+    body: ruleSwitch,
+    handle: ({ engine, viewer, param, body }) => switchRule(engine, viewer, param('id'), body),
+  }),
+  read({
+    path: '/rules/:id/late',
+    about: 'What a rule would act on at once, if it acted on what is late already',
+    apart: 'read',
+    handle: ({ engine, viewer, param }) => lateAlready(engine, viewer, param('id')),
   }),
   read<RunFilter>({
     path: '/runs',
