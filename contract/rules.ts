@@ -110,7 +110,7 @@ export interface RuleSwitch {
 /** What a rule would act on at once if it were switched on so: how many tasks, and the first few. */
 export interface LateAlready {
   readonly count: number
-  readonly tasks: readonly { id: number; title: string }[]
+  readonly tasks: readonly { id: number; title: string; project: string | null }[]
 }
 
 export interface RuleBody {

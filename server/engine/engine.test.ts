@@ -407,7 +407,7 @@ describe('the ladder', () => {
     const rule = lateRule(l)
     expect(lateAlready(l.engine, l.imogen, rule)).toEqual({
       count: 1,
-      tasks: [{ id: before.id, title: before.title }],
+      tasks: [{ id: before.id, title: before.title, project: null }],
     })
     l.runner.tick()
     expect(summaries(l)).toEqual([])

@@ -46,5 +46,10 @@ export function lateAlready(engine: Engine, viewer: Viewer, id: RuleId): LateAlr
   }
   const ids = groups.flatMap((group) => group.ids).filter(reached)
   const tasks = taskRows(engine, viewer, ids.slice(0, NAMED))
-  return { count: ids.length, tasks: tasks.map(({ id: task, title }) => ({ id: task, title })) }
+  return {
+    count: ids.length,
+    tasks: tasks.map(({ id: task, title, project }) => ({
+      ...{ id: task, title, project: project?.name ?? null },
+    })),
+  }
 }

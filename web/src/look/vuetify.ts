@@ -24,6 +24,7 @@ export const vuetify = createVuetify({
   defaults: {
     global: { ripple: false },
     VSwitch: { color: 'primary', density: 'compact', hideDetails: true, inset: true },
+    VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'compact' },
     VMenu: { transition: false, offset: 4 },
     VDialog: { transition: false, maxWidth: 720 },

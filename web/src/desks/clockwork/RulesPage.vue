@@ -4,9 +4,17 @@ import { useRoute, useRouter } from 'vue-router'
 import { actionsFor, type Action } from '#contract/actions/index.ts'
 import { remind } from '#contract/actions/remind.ts'
 import { tell } from '#contract/actions/tell.ts'
-import type { RuleBody, RuleSheet, Rung, RunEntry, Trigger } from '#contract/rules.ts'
+import type {
+  LateAlready,
+  RuleBody,
+  RuleSheet,
+  RuleSwitch,
+  Rung,
+  RunEntry,
+  Trigger,
+} from '#contract/rules.ts'
 import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
-import { post, put, sentence } from '#web/api/client.ts'
+import { get, post, put, sentence } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
 import ConditionEdit from '#web/fields/ConditionEdit.vue'
 import { useKnown } from '#web/fields/useKnown.ts'
@@ -22,6 +30,7 @@ import StepEdit from './StepEdit.vue'
 import { sayRule } from './rule-words.ts'
 import RunRow from './RunRow.vue'
 import RungEdit from './RungEdit.vue'
+import SwitchOn from './SwitchOn.vue'
 
 const session = useSession()
 const messages = useMessages()
@@ -149,11 +158,25 @@ async function save(): Promise<void> {
     busy.value = false
   }
 }
+/** What is late already, while it is asked what becomes of it. */
+const late = ref<LateAlready | null>(null)
 async function turn(): Promise<void> {
   const rule = current.value!
   const on = !rule.on || rule.pausedBecause !== null
+  if (!on) return switchTo({ on })
   try {
-    await post(`/rules/${rule.id}/switch`, { on })
+    const found = await get<LateAlready>(`/rules/${rule.id}/late`)
+    if (found.count) late.value = found
+    else await switchTo({ on })
+  } catch (problem) {
+    messages.fault(sentence(problem))
+  }
+}
+async function switchTo({ on, also = false }: RuleSwitch): Promise<void> {
+  const rule = current.value!
+  late.value = null
+  try {
+    await post(`/rules/${rule.id}/switch`, { on, also })
     await Promise.all([reload(), reloadRuns()])
     messages.say(on ? `“${rule.name}” is on.` : `“${rule.name}” is off; nothing of it runs.`)
   } catch (problem) {
@@ -345,6 +368,15 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
         </router-link>
       </aside>
     </div>
+    <v-dialog :model-value="late !== null" max-width="480" @update:model-value="late = null">
+      <SwitchOn
+        v-if="late && current"
+        :name="current.name"
+        :found="late"
+        @choose="switchTo({ on: true, also: $event })"
+        @close="late = null"
+      />
+    </v-dialog>
   </main>
 </template>
 

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { ActionKind } from '#contract/actions/action.ts'
 import type { Rung } from '#contract/rules.ts'
 import type { Known } from '#web/fields/known.ts'
+import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import ActionList from './ActionList.vue'
 import RemoveButton from '#web/parts/RemoveButton.vue'
@@ -30,24 +31,20 @@ const amount = computed(() =>
 )
 const time = computed(() => ('hours' in rung.value.delay ? '09:00' : rung.value.delay.time))
 const delay = (n: number, u: 'working' | 'calendar' | 'hours', t: string): Rung['delay'] =>
-  u === 'hours'
-    ? { hours: Math.max(0, n || 0) }
-    : { days: Math.max(1, Math.round(n || 1)), unit: u, time: t || '09:00' }
+  u === 'hours' ? { hours: n } : { days: n, unit: u, time: t || '09:00' }
 const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
 </script>
 
 <template>
   <div class="rung" :class="{ last }">
     <div class="at">
-      <input
-        class="inp n"
-        type="number"
-        min="0"
-        :value="amount"
-        aria-label="How late"
-        @change="
-          set({ delay: delay(Number(($event.target as HTMLInputElement).value), unit, time) })
-        "
+      <NumberField
+        :model-value="amount"
+        label="How late"
+        :min="unit === 'hours' ? 0 : 1"
+        :max="unit === 'hours' ? 8760 : 365"
+        :whole="unit !== 'hours'"
+        @update:model-value="$event !== null && set({ delay: delay($event, unit, time) })"
       />
     </div>
     <div class="what">

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { ScheduleBody } from '#contract/clockwork.ts'
 import { ROLL_LIST } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
+import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 
 /** A schedule as a sentence; the RFC 5545 rule it writes can be edited as it stands. */
@@ -77,9 +78,9 @@ const write = (changes: Record<string, string>) => {
   if (next.get('INTERVAL') === '1') next.delete('INTERVAL')
   set({ rule: [...next].map(([k, v]) => `${k}=${v}`).join(';') })
 }
-const every = computed({
+const every = computed<number | null>({
   get: () => Number(parts.value.get('INTERVAL') ?? 1),
-  set: (n) => write({ INTERVAL: String(Math.max(1, Math.round(n || 1))) }),
+  set: (n) => write({ INTERVAL: String(n) }),
 })
 const week = computed(() => (parts.value.get('BYDAY') ?? '').split(','))
 const toggle = (day: string) => {
@@ -152,13 +153,7 @@ const time = computed({
     </template>
     <template v-else-if="kind === 'weekly'">
       every
-      <input
-        v-model.number="every"
-        class="inp num"
-        type="number"
-        min="1"
-        aria-label="Every so many weeks"
-      />
+      <NumberField v-model="every" label="Every so many weeks" :min="1" :max="999" />
       weeks:
       <button
         v-for="d in DAYS"
@@ -173,13 +168,7 @@ const time = computed({
     </template>
     <template v-else-if="kind === 'monthly'">
       every
-      <input
-        v-model.number="every"
-        class="inp num"
-        type="number"
-        min="1"
-        aria-label="Every so many months"
-      />
+      <NumberField v-model="every" label="Every so many months" :min="1" :max="999" />
       months: the
       <TokenPick
         :model-value="Number(parts.get('BYMONTHDAY'))"
@@ -191,13 +180,7 @@ const time = computed({
     </template>
     <template v-else-if="kind === 'nth'">
       every
-      <input
-        v-model.number="every"
-        class="inp num"
-        type="number"
-        min="1"
-        aria-label="Every so many months"
-      />
+      <NumberField v-model="every" label="Every so many months" :min="1" :max="999" />
       months: the
       <TokenPick
         :model-value="nth.n"

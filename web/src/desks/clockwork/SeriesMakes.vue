@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Makes, TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
+import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
@@ -197,21 +198,12 @@ const WHICH = [
         </div>
       </v-menu>
       , estimated
-      <input
-        class="inp num"
-        type="number"
-        min="0"
-        max="60000"
-        aria-label="Estimate, minutes"
-        :value="makes.estimate ?? ''"
-        @input="
-          set({
-            estimate:
-              ($event.target as HTMLInputElement).value === ''
-                ? null
-                : Number(($event.target as HTMLInputElement).value),
-          })
-        "
+      <NumberField
+        :model-value="makes.estimate"
+        label="Estimate, minutes"
+        :max="60000"
+        empty
+        @update:model-value="set({ estimate: $event })"
       />
       minutes
     </p>

@@ -6,6 +6,7 @@ import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract
 import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import NumberField from '#web/parts/NumberField.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
@@ -197,13 +198,11 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
             <ScheduleEdit v-model="body.schedule" />
             <p class="line">
               Made
-              <input
-                v-model.number="body.leadDays"
-                class="inp num"
-                type="number"
-                min="0"
-                max="200"
-                aria-label="Lead, working days"
+              <NumberField
+                :model-value="body.leadDays"
+                label="Lead, working days"
+                :max="200"
+                @update:model-value="$event !== null && (body!.leadDays = $event)"
               />
               working days before its date, at 06:00.
             </p>

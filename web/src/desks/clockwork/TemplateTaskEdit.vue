@@ -3,6 +3,7 @@ import { mdiClose } from '@mdi/js'
 import { ref } from 'vue'
 import type { Template, TemplateTask } from '#core/templates/template.ts'
 import Glyph from '#web/parts/Glyph.vue'
+import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { sayOffset } from './axis.ts'
 
@@ -22,8 +23,6 @@ const emit = defineEmits<{
   close: []
 }>()
 const newRole = ref('')
-const number = (event: Event, low: number, high: number) =>
-  Math.min(high, Math.max(low, Math.round(Number((event.target as HTMLInputElement).value) || 0)))
 const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
@@ -79,30 +78,27 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   </div>
   <div class="two">
     <div class="field">
-      <label for="tt-due">Due, days from the {{ template.anchor }}</label>
-      <input
-        id="tt-due"
-        class="inp"
-        type="number"
-        :value="task.due.days"
-        @change="emit('change', { due: { ...task.due, days: number($event, -10000, 10000) } })"
+      <span class="label">Due, days from the {{ template.anchor }}</span>
+      <NumberField
+        :model-value="task.due.days"
+        :label="`Due, days from the ${template.anchor}`"
+        :min="-10000"
+        :max="10000"
+        @update:model-value="
+          $event !== null && emit('change', { due: { ...task.due, days: $event } })
+        "
       />
     </div>
     <div class="field">
-      <label for="tt-start">Begins, days from it</label>
-      <input
-        id="tt-start"
-        class="inp"
-        type="number"
-        :value="task.start?.days ?? ''"
-        placeholder="no start"
-        @change="
-          emit('change', {
-            start:
-              text($event) === ''
-                ? undefined
-                : { days: number($event, -10000, 10000), unit: 'working' },
-          })
+      <span class="label">Begins, days from it</span>
+      <NumberField
+        :model-value="task.start?.days ?? null"
+        label="Begins, days from it"
+        :min="-10000"
+        :max="10000"
+        empty
+        @update:model-value="
+          emit('change', { start: $event === null ? undefined : { days: $event, unit: 'working' } })
         "
       />
     </div>
@@ -134,16 +130,13 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       />
     </div>
     <div class="field">
-      <label for="tt-effort">Effort, minutes</label>
-      <input
-        id="tt-effort"
-        class="inp"
-        type="number"
-        min="0"
-        :value="task.effort ?? ''"
-        @change="
-          emit('change', { effort: text($event) === '' ? undefined : number($event, 0, 60000) })
-        "
+      <span class="label">Effort, minutes</span>
+      <NumberField
+        :model-value="task.effort ?? null"
+        label="Effort, minutes"
+        :max="60000"
+        empty
+        @update:model-value="emit('change', { effort: $event ?? undefined })"
       />
     </div>
   </div>

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import type { BulkBody, TaskPatch } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
+import NumberField from '#web/parts/NumberField.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
@@ -15,7 +16,8 @@ const emit = defineEmits<{ reload: []; split: [ids: number[]] }>()
 const selection = useSelection()
 const messages = useMessages()
 const menu = useFieldMenu()
-const days = ref(1)
+const days = ref<number | null>(1)
+const noDays = ref(false)
 const busy = ref(false)
 
 async function run(body: Omit<BulkBody, 'ids'>, said: (n: number) => string): Promise<void> {
@@ -83,9 +85,9 @@ function set(event: Event): void {
 }
 const shift = (sign: number) =>
   run(
-    { shift: { days: sign * Math.max(1, Math.round(days.value || 1)), working: true } },
+    { shift: { days: sign * (days.value ?? 1), working: true } },
     (n) =>
-      `${plural(n, 'task')} moved ${sign > 0 ? 'on' : 'back'} by ${plural(Math.max(1, days.value), 'working day')}.`,
+      `${plural(n, 'task')} moved ${sign > 0 ? 'on' : 'back'} by ${plural(days.value ?? 1, 'working day')}.`,
   )
 const settable = () =>
   fieldsIn(props.known).filter(
@@ -106,16 +108,15 @@ const settable = () =>
       <option v-for="f in settable()" :key="f.name" :value="f.name">{{ f.label }}</option>
     </select>
     <span class="btns">
-      <button class="btn" :disabled="busy" @click="shift(-1)">◂ Back</button>
-      <input
-        v-model.number="days"
-        class="inp n"
-        type="number"
-        min="1"
-        max="250"
-        aria-label="Working days to move by"
+      <button class="btn" :disabled="busy || noDays" @click="shift(-1)">◂ Back</button>
+      <NumberField
+        v-model="days"
+        label="Working days to move by"
+        :min="1"
+        :max="250"
+        @wrong="noDays = $event"
       />
-      <button class="btn" :disabled="busy" @click="shift(1)">On ▸</button>
+      <button class="btn" :disabled="busy || noDays" @click="shift(1)">On ▸</button>
       <span class="small">working days</span>
     </span>
     <button
