@@ -14,6 +14,8 @@ export interface TemplateSummary {
   readonly roles: number
   /** Minutes over all tasks. */
   readonly effort: number
+  /** Working days by which its first task begins before the anchor. */
+  readonly reach: number
   readonly projects: number
   readonly updatedAt: number
 }
@@ -179,55 +181,71 @@ export const scheduleBody = shape<ScheduleBody>({
   roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
 })
 export type ScheduleBody = Omit<Schedule, 'zone' | 'start'> & { start: string; zone?: string }
-/** A schedule whose next dates are asked for. */
-export const datesBody = shape<{ schedule: ScheduleBody; leadDays: number }>({
+const makes = Joi.alternatives().conditional('.kind', {
+  is: 'project',
+  then: Joi.object({
+    kind: Joi.string(),
+    templateId: id.required(),
+    clientId: id.allow(null).required(),
+    leadId: id.allow(null).required(),
+    roles: fillings.required(),
+    name: line(160).required(),
+    period: period.required(),
+  }),
+  otherwise: Joi.object({
+    kind: Joi.valid('task').required(),
+    title: line(200).required(),
+    description: Joi.string().allow('').max(20_000).required(),
+    clientId: id.allow(null).required(),
+    projectId: id.allow(null).required(),
+    assignees: Joi.array().items(id).max(30).required(),
+    estimate: Joi.number().integer().min(0).max(60_000).allow(null).required(),
+    checklist: Joi.array().items(line(200)).max(100).required(),
+    period: period.required(),
+  }),
+})
+
+/** A schedule whose next dates are asked for, and what for; `series` is the one that is edited. */
+export const datesBody = shape<DatesBody>({
+  makes,
+  series: id,
   schedule: scheduleBody.required(),
   leadDays: Joi.number().integer().min(0).max(200).required(),
 })
 export const seriesBody = shape<SeriesBody>({
   name: line(120).required(),
-  makes: Joi.alternatives()
-    .conditional('.kind', {
-      is: 'project',
-      then: Joi.object({
-        kind: Joi.string(),
-        templateId: id.required(),
-        clientId: id.allow(null).required(),
-        leadId: id.allow(null).required(),
-        roles: fillings.required(),
-        name: line(160).required(),
-        period: period.required(),
-      }),
-      otherwise: Joi.object({
-        kind: Joi.valid('task').required(),
-        title: line(200).required(),
-        description: Joi.string().allow('').max(20_000).required(),
-        clientId: id.allow(null).required(),
-        projectId: id.allow(null).required(),
-        assignees: Joi.array().items(id).max(30).required(),
-        estimate: Joi.number().integer().min(0).max(60_000).allow(null).required(),
-        checklist: Joi.array().items(line(200)).max(100).required(),
-        period: period.required(),
-      }),
-    })
-    .required(),
+  makes: makes.required(),
   schedule: scheduleBody.required(),
   leadDays: Joi.number().integer().min(0).max(200).required(),
+  begin: Joi.valid('next'),
 })
+export interface DatesBody {
+  makes?: Makes
+  series?: number
+  schedule: ScheduleBody
+  leadDays: number
+}
 export interface SeriesBody {
   name: string
   makes: Makes
   schedule: ScheduleBody
   leadDays: number
+  /** What would be made at once is passed by: it begins with the date after. */
+  begin?: 'next'
 }
 
-/** A date of a schedule, as shown beside it; `why` says why it is not the scheduled one. */
+/**
+ * A date of a schedule, as shown beside it; `why` says why it is not the scheduled one. `now`: it is
+ * made at once, and so many of its tasks are `late` then.
+ */
 export interface NextDate {
   readonly scheduled: string
   readonly date: string
   readonly makeOn: string
   readonly why: string | null
   readonly title: string
+  readonly now: boolean
+  readonly late: number
 }
 /** A series as lists show it: `next` is the date it makes something for, null when none is left. */
 export interface SeriesSummary {

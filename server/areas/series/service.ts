@@ -1,5 +1,5 @@
 import type { LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
-import { occurrencesFrom, type Schedule } from '#core/recurrence/schedule.ts'
+import { occurrencesAfter, occurrencesFrom, type Schedule } from '#core/recurrence/schedule.ts'
 import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Makes, SeriesBody, SeriesSheet } from '#contract/clockwork.ts'
@@ -10,7 +10,7 @@ import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { clientById, isActive, personName } from '../people/queries.ts'
 import { templateById } from '../templates/queries.ts'
 import { checkFillings } from '../templates/start.ts'
-import { planSeries } from './make.ts'
+import { makeAt, planSeries } from './make.ts'
 import { lastMade, seriesById, type SeriesRecord } from './queries.ts'
 import { checkedSchedule, seriesSheet } from './sheet.ts'
 
@@ -59,18 +59,36 @@ const END = stamp(isoDate('9999-12-31'), null)
 const later = (a: LocalStamp | null, b: LocalStamp | null): LocalStamp | null =>
   a === null ? b : b === null ? a : a > b ? a : b
 
+/** As many dates as are passed by at once. */
+const MOST_PASSED = 1_000
+/** The scheduled time up to which nothing is left that would be made at once. */
+function passedNow(
+  engine: Engine,
+  { schedule, leadDays, reached }: Pick<SeriesRecord, 'schedule' | 'leadDays' | 'reached'>,
+): LocalStamp | null {
+  let last = reached
+  let passed = 0
+  for (const each of occurrencesAfter(schedule, engine.firm.calendar(), reached)) {
+    if (makeAt(engine, leadDays, each).at > engine.clock.now() || ++passed > MOST_PASSED)
+      return last
+    last = each.scheduled
+  }
+  return last
+}
+
 /** What saving a series writes of it. */
 function columnsOf(engine: Engine, body: SeriesBody) {
   const schedule = checkedSchedule(engine, body.schedule)
   checkMakes(engine, body.makes)
-  const reached = behind(engine, schedule)
+  const behindAll = behind(engine, schedule)
+  const reached = behindAll === undefined ? noneLeft() : behindAll
   return {
     name: body.name,
     makes: body.makes,
     schedule,
     leadDays: body.leadDays,
     clientId: body.makes.clientId,
-    reached: reached === undefined ? noneLeft() : reached,
+    reached: body.begin === 'next' ? passedNow(engine, { ...body, schedule, reached }) : reached,
   }
 }
 

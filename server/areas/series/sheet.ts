@@ -1,4 +1,5 @@
-import type { LocalStamp, SeriesId } from '#core/brands.ts'
+import type { IsoDate, LocalStamp, SeriesId } from '#core/brands.ts'
+import { plan } from '#core/templates/plan.ts'
 import { localStamp, stamp, workDay, zoneName } from '#core/calendar/dates.ts'
 import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
 import {
@@ -10,6 +11,7 @@ import {
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type {
+  DatesBody,
   Makes,
   NextDate,
   ScheduleBody,
@@ -22,7 +24,7 @@ import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { everybody } from '../people/queries.ts'
 import { templateById } from '../templates/queries.ts'
 import { makeAt, naming, nextOccurrence } from './make.ts'
-import { allSeries, madeBy, seriesById } from './queries.ts'
+import { allSeries, lastMade, madeBy, seriesById } from './queries.ts'
 
 /** Rules this fine would make work by the minute; the arithmetic knows them, a series does not. */
 const FINE: ReadonlySet<string> = new Set(['SECONDLY', 'MINUTELY', 'HOURLY'])
@@ -74,34 +76,58 @@ function datesAfter(
   { leadDays, makes, after }: { leadDays: number; makes?: Makes; after: LocalStamp | null },
 ): NextDate[] {
   const today = engine.firm.today()
+  const now = engine.clock.now()
   const name = makes ? naming(engine, makes) : () => ''
+  const lateNow = makes ? lateAtBirth(engine, makes) : () => 0
   const out: NextDate[] = []
   const calendar = engine.firm.calendar()
   for (const each of after === null
     ? occurrencesFrom(schedule, calendar, today)
     : occurrencesAfter(schedule, calendar, after)) {
     const { date } = localStamp(each.date)
+    const { day, at } = makeAt(engine, leadDays, each)
     out.push({
       scheduled: each.scheduled,
       date: each.date,
-      makeOn: makeAt(engine, leadDays, each).day,
+      makeOn: day,
       why: why(each, today),
       title: name(date),
+      now: at <= now,
+      late: at <= now ? lateNow(date) : 0,
     })
     if (out.length === SHOWN) break
   }
   return out
 }
 
-/** The next twelve dates of a schedule that is being edited. */
+/**
+ * How many tasks of what is made for a date would be late already, were it made now. Its template is
+ * looked up once for many dates.
+ */
+function lateAtBirth({ reader, firm }: Engine, makes: Makes): (date: IsoDate) => number {
+  const today = firm.today()
+  if (makes.kind === 'task') return (date) => (date < today ? 1 : 0)
+  const template = templateById.get(reader, { id: makes.templateId })?.definition
+  if (!template) return () => 0
+  const calendar = firm.calendar()
+  return (anchor) =>
+    plan({ template, anchor, firm: calendar }).tasks.filter((task) => task.due < today).length
+}
+
+/** The next twelve dates of a schedule that is being edited, but for what its series has made. */
 export function nextDates(
   engine: Engine,
   viewer: Viewer,
-  body: { schedule: ScheduleBody; leadDays: number },
+  { schedule, leadDays, makes, series }: DatesBody,
 ): NextDate[] {
   needMember(viewer, 'see schedules')
-  const { leadDays } = body
-  return datesAfter(engine, checkedSchedule(engine, body.schedule), { leadDays, after: null })
+  const made = series === undefined ? undefined : lastMade.get(engine.reader, { id: series })
+  const more = { leadDays, ...(makes && { makes }) }
+  const checked = checkedSchedule(engine, schedule)
+  const next = datesAfter(engine, checked, { ...more, after: null })
+  const last = made?.scheduled ?? null
+  if (last === null || !next[0] || next[0].scheduled > last) return next
+  return datesAfter(engine, checked, { ...more, after: last })
 }
 
 /**

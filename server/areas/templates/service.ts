@@ -2,6 +2,7 @@ import type { TemplateId } from '#core/brands.ts'
 import { readTemplateRows } from '#core/formats/template-rows.ts'
 import { calendar, WEEKDAYS } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
+import { reachOf } from '#core/templates/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Template } from '#core/templates/template.ts'
@@ -26,6 +27,7 @@ function view(row: Row<typeof templateById>, projects: number): TemplateSheet {
     tasks: tasks.length,
     phases: definition.phases.length,
     roles: definition.roles?.length ?? 0,
+    reach: reachOf(definition),
     effort: tasks.reduce((sum, task) => sum + (task.effort ?? 0), 0),
     definition,
   }

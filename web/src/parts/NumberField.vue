@@ -72,6 +72,10 @@ function take(text: string): void {
   padding: 4px 0;
   text-align: center;
 }
+/* The frame shows the focus. */
+.number :deep(input):focus-visible {
+  outline: none;
+}
 .number :deep(.v-input__details) {
   padding: 2px 0 0;
 }

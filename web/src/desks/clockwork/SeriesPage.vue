@@ -85,9 +85,14 @@ watch(
 const lay = useDebounceFn(async () => {
   if (!body.value) return
   try {
+    const { schedule, leadDays, makes } = body.value
     dates.value = await post<NextDate[]>('/series/dates', {
-      schedule: body.value.schedule,
-      leadDays: body.value.leadDays,
+      ...{ schedule, leadDays },
+      // A task is never late on the day it is made; of a project, its template tells.
+      ...(makes.kind === 'project' && {
+        makes: { ...makes, name: makes.name.trim() || 'Untitled' },
+      }),
+      ...(chosen.value !== null && { series: chosen.value }),
     })
     datesWrong.value = dates.value.length ? '' : 'This schedule has no date left.'
   } catch (problem) {
@@ -95,18 +100,27 @@ const lay = useDebounceFn(async () => {
     datesWrong.value = sentence(problem)
   }
 }, 200)
-watch([() => JSON.stringify(body.value?.schedule), () => body.value?.leadDays], () => void lay(), {
-  immediate: true,
-})
+watch(
+  () => body.value && JSON.stringify([body.value.schedule, body.value.leadDays, body.value.makes]),
+  () => void lay(),
+  { immediate: true },
+)
+/** What saving would make at once, said before it is saved. */
+const atOnce = computed(() => (dirty.value ? dates.value.filter((date) => date.now) : []))
+const lateAtOnce = computed(() => atOnce.value.reduce((sum, { late }) => sum + late, 0))
+const beginNext = ref(false)
 
 async function save(): Promise<void> {
   busy.value = true
   wrong.value = ''
+  const next = atOnce.value.length > 0 && beginNext.value
+  const sent = { ...body.value, ...(next && { begin: 'next' }) }
   try {
     const saved =
       id.value === 'new'
-        ? await post<SeriesSheet>('/series', body.value, { once: crypto.randomUUID() })
-        : await put<SeriesSheet>(`/series/${current.value!.id}`, body.value, { seen: seen.value })
+        ? await post<SeriesSheet>('/series', sent, { once: crypto.randomUUID() })
+        : await put<SeriesSheet>(`/series/${current.value!.id}`, sent, { seen: seen.value })
+    beginNext.value = false
     show(saved)
     await Promise.all([reload(), reopen()])
     messages.say(
@@ -207,6 +221,19 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
               working days before its date, at 06:00.
             </p>
           </fieldset>
+          <div v-if="may && atOnce.length" class="once">
+            <p>
+              Saving makes {{ plural(atOnce.length, 'date') }} at once:
+              {{ atOnce.map((d) => sayDate(d.date, session.today)).join(', ') }}.
+              <b v-if="lateAtOnce">{{ plural(lateAtOnce, 'task') }} would be late already.</b>
+            </p>
+            <v-checkbox
+              v-model="beginNext"
+              label="Begin with the next date instead"
+              density="compact"
+              hide-details
+            />
+          </div>
           <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
           <div v-if="may" class="btns">
             <button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">
@@ -279,8 +306,18 @@ fieldset {
 .line {
   margin: 10px 0;
 }
-.num {
-  width: 70px;
+.once {
+  border-left: 3px solid var(--ochre);
+  padding: 2px 0 2px 12px;
+  margin: 12px 0;
+}
+.once :deep(.v-selection-control) {
+  margin-left: -8px;
+}
+.once :deep(.v-label) {
+  font-size: inherit;
+  letter-spacing: normal;
+  opacity: 1;
 }
 .made {
   display: grid;

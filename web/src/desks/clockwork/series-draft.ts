@@ -58,11 +58,13 @@ async function ofTemplate(
   { today, me, directory }: Here,
 ): Promise<SeriesBody> {
   const templates = await get<TemplateSummary[]>('/templates')
-  const name = templates.find((t) => t.id === templateId)?.name ?? 'Projects'
+  const template = templates.find((t) => t.id === templateId)
+  const name = template?.name ?? 'Projects'
   const short = directory.clients.find((c) => c.id === clientId)?.short
   return {
     name: [name, short].filter(Boolean).join(', '),
-    leadDays: 12,
+    // A day before its first task begins, so that nothing of it is late at birth.
+    leadDays: (template?.reach ?? 11) + 1,
     schedule: schedule(today),
     makes: {
       ...{ kind: 'project', templateId, clientId, leadId: me, roles: {} },
