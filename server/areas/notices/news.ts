@@ -4,9 +4,10 @@ import { mentioned, plainText } from '#core/text/rich.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { Item } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { personName } from '../people/queries.ts'
+import { isGuestAccess } from '../../engine/viewer.ts'
+import { personById, personName } from '../people/queries.ts'
 import type { News } from './notify.ts'
-import { activeFollowers, concernedWith, stateName, titlesOf } from './queries.ts'
+import { activeFollowers, concernedWith, giversOf, stateName, titlesOf } from './queries.ts'
 
 /** What events are news to whom. */
 
@@ -20,6 +21,15 @@ interface Known {
   readonly today: string
   readonly titles: ReadonlyMap<TaskId, { readonly title: string; readonly closedAt: number | null }>
   readonly followers: ReadonlyMap<TaskId, readonly PersonId[]>
+  /** Whoever gave the work, of tasks that guests did something to. */
+  readonly givers: ReadonlyMap<TaskId, readonly PersonId[]>
+}
+
+/** Whether a guest did it: what clients and contractors deliver, who gave the work wants to hear. */
+function isByGuest({ reader }: Engine, { actor }: Event): boolean {
+  if (actor.kind !== 'person' || actor.id === null) return false
+  const person = personById.get(reader, { id: actor.id })
+  return person !== undefined && isGuestAccess(person.access)
 }
 
 /** Who did it, where it was a person, and how they are named. */
@@ -64,15 +74,15 @@ function saidOf({ engine: { reader }, today }: Known, event: Event): string | nu
 }
 
 function ofFollowing(known: Known, event: Event, task: TaskId, title: string): News[] {
-  const followers = known.followers.get(task) ?? []
-  const said = followers.length ? saidOf(known, event) : null
+  const givers = isByGuest(known.engine, event) ? (known.givers.get(task) ?? []) : []
+  const told = new Set([...(known.followers.get(task) ?? []), ...givers])
+  const said = told.size ? saidOf(known, event) : null
   if (said === null) return []
-  const self = event.actor.kind === 'person' ? event.actor.id : null
-  return followers
+  const [self, name] = teller(known, event)
+  const text = givers.length ? `“${title}” ${said}, by ${name}` : `“${title}” ${said}`
+  return [...told]
     .filter((id) => id !== self)
-    .map((to) => ({
-      ...{ to, kind: 'follow', about: taskItem(task), text: `“${title}” ${said}` },
-    }))
+    .map((to) => ({ ...{ to, kind: 'follow', about: taskItem(task), text } }))
 }
 
 /** Work and words that are new; what an undo puts back was told when it was given. */
@@ -101,14 +111,27 @@ function taskIn(event: Event): TaskId | null {
   }
 }
 
-function knownOf(engine: Engine, tasks: ReadonlySet<TaskId>): Known {
+/** People by the task they have to do with. */
+function byTask(
+  rows: readonly { taskId: TaskId; personId: PersonId }[],
+): Map<TaskId, readonly PersonId[]> {
+  const by = new Map<TaskId, PersonId[]>()
+  for (const { taskId, personId } of rows) by.set(taskId, [...(by.get(taskId) ?? []), personId])
+  return by
+}
+
+function knownOf(engine: Engine, about: readonly { event: Event; task: TaskId }[]): Known {
   const { reader } = engine
-  const asked = { tasks: JSON.stringify([...tasks]) }
-  const followers = new Map<TaskId, PersonId[]>()
-  for (const { taskId, personId } of activeFollowers.all(reader, asked))
-    followers.set(taskId, [...(followers.get(taskId) ?? []), personId])
-  const titles = new Map(titlesOf.all(reader, asked).map((row) => [row.id, row]))
-  return { engine, today: engine.firm.today(), titles, followers }
+  const listed = (tasks: readonly TaskId[]) => ({ tasks: JSON.stringify([...new Set(tasks)]) })
+  const asked = listed(about.map(({ task }) => task))
+  const delivered = about.filter(({ event }) => isByGuest(engine, event)).map(({ task }) => task)
+  return {
+    engine,
+    today: engine.firm.today(),
+    titles: new Map(titlesOf.all(reader, asked).map((row) => [row.id, row])),
+    followers: byTask(activeFollowers.all(reader, asked)),
+    givers: delivered.length ? byTask(giversOf.all(reader, listed(delivered))) : new Map(),
+  }
 }
 
 /** What the events of a change are news of, and to whom. */
@@ -118,6 +141,6 @@ export function newsOf(engine: Engine, events: readonly Event[]): News[] {
     return task === null ? [] : [{ event, task }]
   })
   if (about.length === 0) return []
-  const known = knownOf(engine, new Set(about.map(({ task }) => task)))
+  const known = knownOf(engine, about)
   return about.flatMap(({ event, task }) => ofEvent(known, event, task))
 }

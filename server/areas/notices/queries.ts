@@ -1,17 +1,24 @@
-import { and, count, desc, eq, inArray, isNull, or } from 'drizzle-orm'
+import { and, count, desc, eq, inArray, isNull, or, sql, type SQLWrapper } from 'drizzle-orm'
+import { union } from 'drizzle-orm/sqlite-core'
 import type { PersonId, StateId, TaskId } from '#core/brands.ts'
 import { most, ready, within } from '../../database/query.ts'
-import { listed } from '../../database/sql.ts'
+import { held, listed } from '../../database/sql.ts'
 import {
   notices,
   people,
+  projects,
   states,
   taskAssignees,
   taskFollowers,
   tasks,
 } from '../../database/tables/index.ts'
 
-export const noticesOf = ready((orm, a: { person: PersonId }) =>
+/** What a notice is about was taken back since: there is nothing to go to. */
+const gone = sql`(case ${notices.itemKind}
+  when 'task' then not exists (select 1 from ${tasks} where ${tasks.id} = ${notices.itemId})
+  when 'project' then not exists (select 1 from ${projects} where ${projects.id} = ${notices.itemId})
+  else 0 end)`
+export const noticesOf = within((orm, a: { person: PersonId }) =>
   orm
     .select({
       id: notices.id,
@@ -19,6 +26,7 @@ export const noticesOf = ready((orm, a: { person: PersonId }) =>
       body: notices.body,
       itemKind: notices.itemKind,
       itemId: notices.itemId,
+      gone: held(gone),
       at: notices.at,
       readAt: notices.readAt,
     })
@@ -81,6 +89,23 @@ export const concernedWith = within((orm, a: { task: TaskId }) => {
         or(inArray(people.id, on), inArray(people.id, following), inArray(people.id, maker)),
       ),
     )
+})
+/** Who gave some tasks, and is still here: whoever made them, and who leads their projects. */
+export const giversOf = within((orm, a: { tasks: string }) => {
+  const given = inArray(tasks.id, listed(a.tasks))
+  const here = (person: SQLWrapper) => and(eq(people.id, person), eq(people.active, true))
+  const made = orm
+    .select({ taskId: tasks.id, personId: people.id })
+    .from(tasks)
+    .innerJoin(people, here(tasks.creatorId))
+    .where(given)
+  const led = orm
+    .select({ taskId: tasks.id, personId: people.id })
+    .from(tasks)
+    .innerJoin(projects, eq(projects.id, tasks.projectId))
+    .innerJoin(people, here(projects.leadId))
+    .where(given)
+  return union(made, led)
 })
 export const stateName = within((orm, a: { id: StateId }) =>
   orm.select({ name: states.name }).from(states).where(eq(states.id, a.id)),

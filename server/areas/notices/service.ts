@@ -9,9 +9,9 @@ import { notify } from './notify.ts'
 import { noticeOf, noticesOf, unreadIds, unreadOf } from './queries.ts'
 
 export const listNotices = ({ reader }: Engine, viewer: Viewer): NoticeRow[] =>
-  noticesOf.all(reader, { person: viewer.id }).map(({ itemKind, itemId, ...notice }) => ({
+  noticesOf.all(reader, { person: viewer.id }).map(({ itemKind, itemId, gone, ...notice }) => ({
     ...notice,
-    item: itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId },
+    item: itemKind === null || itemId === null || gone ? null : { kind: itemKind, id: itemId },
   }))
 
 export const unread = ({ reader }: Engine, viewer: Viewer): number =>
