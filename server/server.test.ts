@@ -231,6 +231,30 @@ describe('when things break', () => {
   })
 })
 
+describe('the mail tray', () => {
+  it('shows guests what came to them, and nothing else', async () => {
+    const app = await started()
+    const [own, other] = ['piers@elsewhere.example', 'tobias@quillhaven.example']
+    const contractor = await signedIn(app, 'contractor')
+    const { id } = (await contractor.send<{ id: number }>('GET', '/me')).body
+    const { engine } = app.server
+    engine.journal.change({ kind: 'engine', id: null }, (write) => {
+      write.update('people', id, { email: own })
+      for (const recipient of [own, other])
+        write.insert('outbox', {
+          ...{ key: recipient, recipient, subject: `To ${recipient}`, body: 'b' },
+          ...{ nextAt: write.at, createdAt: write.at },
+        })
+    })
+    const manager = await signedIn(app)
+    await manager.send('POST', '/tasks', { title: 'Wakes the loop' })
+    const seen = async (who: typeof manager) =>
+      (await who.send<{ to: string }[]>('GET', '/mail')).body.map((mail) => mail.to)
+    await expect.poll(() => seen(manager), { timeout: 10_000 }).toContain(other)
+    expect(await seen(contractor)).toEqual([own])
+  })
+})
+
 describe('streams', () => {
   it('end with the session they belong to', async () => {
     const app = await started()

@@ -5,8 +5,10 @@ import compress from 'koa-compress'
 import helmet from 'koa-helmet'
 import { refuse } from '#core/refusal.ts'
 import type { Tray } from '../delivery/stand-in-mail.ts'
+import { personById } from '../areas/people/queries.ts'
 import { firmRow } from '../engine/queries.ts'
 import type { Engine } from '../engine/services.ts'
+import { isGuest } from '../engine/viewer.ts'
 import { withoutThreads, type Threads } from '../workers/threads.ts'
 import type { Live } from './live.ts'
 import { openApi } from './openapi.ts'
@@ -102,9 +104,12 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
     ctx.body = live.open(() => cookies.visitor(ctx))
   })
   router.get('/api/v1/mail', async (ctx) => {
-    cookies.viewer(ctx)
+    const viewer = cookies.viewer(ctx)
     if (!engine.firm.demo() || !tray) refuse('not-found', 'The mail tray is part of the demo only.')
-    ctx.body = await tray.list()
+    const mails = await tray.list()
+    // Guests read what came to them, and nothing else.
+    const own = personById.get(engine.reader, { id: viewer.id })?.email
+    ctx.body = isGuest(viewer) ? mails.filter((mail) => mail.to === own) : mails
   })
   for (const route of ROUTES)
     router[route.method](

@@ -339,3 +339,17 @@ describe('closed projects', () => {
     },
   )
 })
+
+it('guests see how a project of theirs stands, not why', () => {
+  const l = lab()
+  const id = makeProject(l.engine, l.imogen, { name: 'Books', clientId: null }).result.id
+  makeTask(l.engine, l.imogen, { title: 'Theirs', projectId: id, assignees: [l.corrie.id] })
+  const patch = { health: 'trouble', healthReason: 'They have not paid' } as const
+  editProject(l.engine, l.imogen, id, { patch, seen: null })
+  expect(projectSheet(l.engine, l.tobias, id).health).toMatchObject({
+    reason: 'They have not paid',
+  })
+  expect(projectSheet(l.engine, l.corrie, id).health).toEqual({
+    ...{ value: 'trouble', reason: '', byHand: true },
+  })
+})

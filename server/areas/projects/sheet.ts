@@ -24,14 +24,17 @@ import {
   type ProjectRecord,
 } from './queries.ts'
 
-function toRow(engine: Engine, record: ProjectRecord): ProjectRow {
+function toRow(engine: Engine, viewer: Viewer, record: ProjectRecord): ProjectRow {
   const { healthReason: _, effort, effortDone, oldestDue: __, missed: ___, ...row } = record
   const { templateVersion, ...shown } = row
   return {
     ...shown,
     template: row.template && { ...row.template, version: templateVersion ?? 1 },
     progress: effort === 0 ? 0 : effortDone / effort,
-    health: healthOf(engine, record),
+    // Why a project stands as it does speaks of work that guests do not see.
+    health: isGuest(viewer)
+      ? { ...healthOf(engine, record), reason: '' }
+      : healthOf(engine, record),
   }
 }
 
@@ -44,7 +47,7 @@ function rowsOf(engine: Engine, viewer: Viewer, ids: readonly ProjectId[]): Proj
     date,
     time,
   })
-  const rows = new Map(found.map((record) => [record.id, toRow(engine, record)]))
+  const rows = new Map(found.map((record) => [record.id, toRow(engine, viewer, record)]))
   return ids.flatMap((id) => rows.get(id) ?? [])
 }
 
