@@ -9,10 +9,9 @@ import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { tagById } from '../fields/queries.ts'
 import { clientById, personById } from '../people/queries.ts'
 import { phaseById } from '../projects/queries.ts'
-import { firstOfKind, stateRow, statesOf } from '../states/queries.ts'
 import { assignmentsOf, homeOf, parentOf, type Home, type TaskContext } from './queries.ts'
 import { taskRow } from './rows.ts'
-import { setFor } from './standing.ts'
+import { resolveState } from './standing.ts'
 
 /** What guests may change of what was handed to them: how far it is. */
 const GUEST_FIELDS: ReadonlySet<string> = new Set(['state', 'stateId'])
@@ -58,20 +57,30 @@ export function checkNotUnder(
 const upFrom = (reader: Reader, id: TaskId): TaskId | null =>
   parentOf.get(reader, { id })?.parentId ?? null
 
-/** The state that an edit asks for, by its number or by its kind; undefined where it asks for none. */
-function stateAskedFor(reader: Reader, { stateId, state }: TaskPatch, home: Home | null) {
-  if (stateId !== undefined) return stateRow(reader, stateId)
-  return state && firstOfKind(statesOf(reader, setFor(home)), state)
+/**
+ * The state that an edit brings a task to: the one asked for as the set of its project has it, or,
+ * moved to another project, the namesake there. Undefined where its state stays.
+ */
+function stateAfter(
+  reader: Reader,
+  patch: TaskPatch,
+  { context, home }: { context: TaskContext | null; home: Home | null },
+) {
+  const now = context?.task.stateId ?? null
+  const asks = patch.stateId !== undefined || patch.state !== undefined
+  const moves = context !== null && (home?.id ?? null) !== context.task.projectId
+  if (!asks && !(moves && now !== null)) return undefined
+  return resolveState(reader, home, asks ? patch : { stateId: now ?? undefined }, now)
 }
 
-/** Some states are only for some people. @throws Refusal `forbidden` */
+/** Some states are only for some people, whichever way a task comes to them. @throws Refusal `forbidden` */
 function checkState(
   engine: Engine,
   viewer: Viewer,
   patch: TaskPatch,
   { context, home }: { context: TaskContext | null; home: Home | null },
 ): void {
-  const state = stateAskedFor(engine.reader, patch, home)
+  const state = stateAfter(engine.reader, patch, { context, home })
   if (!state || state.id === context?.task.stateId || state.only === 'anyone') return
   if (mayStructure(viewer) || (state.only === 'lead' && home?.leadId === viewer.id)) return
   refuse(

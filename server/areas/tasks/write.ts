@@ -28,7 +28,8 @@ import {
   type TaskContext,
   type TaskRecord,
 } from './queries.ts'
-import { isClosed, resolveState } from './standing.ts'
+import { isClosed, resolveState, setFor } from './standing.ts'
+import { statesOf } from '../states/queries.ts'
 import { setFields } from './values.ts'
 
 /** Writes of tasks that people, rules, series and bulk changes share; callers asked who may. */
@@ -266,7 +267,11 @@ function followSubtasks(engine: Engine, write: Writer, id: TaskId): void {
   }
   if (stateFollows) {
     const theirs = stateOfChildren(children.map((child) => child.state))
-    if (theirs !== state) patch.state = theirs
+    // A state that is kept for some is never come to by itself.
+    const open = statesOf(engine.reader, setFor(context.project)).find(
+      ({ kind, only }) => kind === theirs && only === 'anyone',
+    )
+    if (theirs !== state && open) patch.stateId = open.id
   }
   if (Object.keys(patch).length) patchTask(engine, write, context, patch)
 }
