@@ -9,7 +9,7 @@ import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
 import { assemble } from './assembly.ts'
-import { folderFiles } from './engine/files.ts'
+import { dropUnfinished, folderFiles } from './engine/files.ts'
 import { createLoop } from './engine/loop.ts'
 import type { Engine } from './engine/services.ts'
 import { createApp } from './http/app.ts'
@@ -113,7 +113,9 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
   const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
   const hand: HandClock | null = testNow === undefined ? null : handClock(testNow)
   const clock = hand ?? systemClock
-  const { engine, runner } = assemble(db, clock, log, folderFiles(join(data, 'files')))
+  const folder = join(data, 'files')
+  dropUnfinished(folder)
+  const { engine, runner } = assemble(db, clock, log, folderFiles(folder))
   const mail = await startMail(options, () => clock.now())
   const threads = startThreads(engine, data)
   const underWay = countRequests()

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 
 /**
  * Where the bytes of files lie, named by their SHA-256: the same bytes are kept once, and never
@@ -17,17 +17,33 @@ export interface FileStore {
 
 const digestOf = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex')
 
-/** Files in a folder outside the web root. A file appears whole or not at all. */
+const writingIn = (folder: string): string => join(folder, 'writing')
+/** Takes away what was being written when a server ended; before anything writes there. */
+export function dropUnfinished(folder: string): void {
+  rmSync(writingIn(folder), { recursive: true, force: true })
+}
+
+/**
+ * Files in a folder outside the web root. A file appears whole or not at all, and is on the disk
+ * before anything speaks of it.
+ */
 export function folderFiles(folder: string): FileStore {
   const place = (digest: string) => join(folder, digest.slice(0, 2), digest)
+  const writing = writingIn(folder)
   return {
     put(bytes) {
       const digest = digestOf(bytes)
       const path = place(digest)
       if (!existsSync(path)) {
-        mkdirSync(join(folder, digest.slice(0, 2)), { recursive: true })
-        writeFileSync(`${path}.part`, bytes)
-        renameSync(`${path}.part`, path)
+        const part = join(writing, digest)
+        for (const needed of [writing, dirname(path)]) mkdirSync(needed, { recursive: true })
+        try {
+          writeFileSync(part, bytes, { flush: true })
+          renameSync(part, path)
+        } catch (error) {
+          rmSync(part, { force: true })
+          throw error
+        }
       }
       return digest
     },
