@@ -143,6 +143,9 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
     page.getByText('Saved as version 1; it is off until you switch it on.'),
   ).toBeVisible()
   await page.getByRole('checkbox', { name: 'Off' }).click()
+  // Something is late already: it is said first, and left alone.
+  await expect(page.getByText(/late already and would be acted on at once/)).toBeVisible()
+  await page.getByRole('button', { name: 'Only from now on' }).click()
   await expect(page.getByText('“Claims must go out” is on.')).toBeVisible()
 
   const now = ((await (await page.request.get('/api/v1/me')).json()) as { today: string }).today
