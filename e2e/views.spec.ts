@@ -67,7 +67,7 @@ test('the door: one click, password, wrong password, and back to where one wante
   await page.getByRole('button', { name: /^Contractor/ }).click()
   await expect(page.getByRole('link', { name: 'Clockwork' })).toHaveCount(0)
   await page.goto('/clockwork/rules')
-  await expect(page.getByRole('alert')).toContainText('Guests may not see rules')
+  await expect(page.getByRole('alert')).toContainText('Guests may not see this: “Rules”')
 })
 
 test('two people on one task: both edits stand, or the second chooses', async ({ as, house }) => {

@@ -231,6 +231,21 @@ describe('when things break', () => {
   })
 })
 
+it('what a thread answers comes whole: words, bytes, refusals', async () => {
+  const app = await started()
+  const { headers } = await signedIn(app)
+  const get = (path: string) => fetch(`${app.base}/api/v1${path}`, { headers })
+  const csv = await (await get('/tasks/export?format=csv&columns=due')).text()
+  expect(csv.split('\r\n').length).toBeGreaterThan(400)
+  const ics = await (await get('/tasks/export?format=ics')).text()
+  expect(ics).toMatch(/^BEGIN:VCALENDAR[\s\S]*END:VCALENDAR\s*$/)
+  const xlsx = new Uint8Array(await (await get('/tasks/export?format=xlsx')).arrayBuffer())
+  expect([xlsx.length > 10_000, xlsx[0], xlsx[1]]).toEqual([true, 0x50, 0x4b])
+  const found = (await (await get('/find?words=post')).json()) as unknown[]
+  expect(found.length).toBeGreaterThan(0)
+  expect((await get('/find?words=')).status).toBe(400)
+})
+
 describe('the mail tray', () => {
   it('shows guests what came to them, and nothing else', async () => {
     const app = await started()

@@ -38,11 +38,12 @@ function seenOf(ctx: Koa.Context): number | null {
 }
 
 /** @throws Refusal `forbidden`, before anything of the request is read */
-function needWho({ who, about }: Route, viewer: Viewer): void {
+function needWho({ who, about, method }: Route, viewer: Viewer): void {
+  const does = method === 'get' ? 'see' : 'do'
   if (who !== 'everybody' && isGuest(viewer))
-    refuse('forbidden', `Guests may not do this: “${about}”.`)
+    refuse('forbidden', `Guests may not ${does} this: “${about}”.`)
   if (who === 'managers' && !mayStructure(viewer))
-    refuse('forbidden', `Only a manager may do this: “${about}”.`)
+    refuse('forbidden', `Only a manager may ${does} this: “${about}”.`)
 }
 
 /** JSON over so many characters is checked on a thread. */

@@ -33,8 +33,13 @@ function firm(): Reading {
 function handedOver(answer: Answer): Answer {
   const { body } = answer
   if (!(body instanceof Uint8Array)) return answer
-  const whole = body.byteLength === body.buffer.byteLength ? body : Uint8Array.from(body)
-  return { ...answer, body: move(whole) as Uint8Array }
+  const whole = Uint8Array.from(body)
+  // What a pool takes for handing over: the buffer, and the answer that is told with it.
+  const given: object = {
+    [Piscina.transferableSymbol]: whole.buffer,
+    [Piscina.valueSymbol]: { ...answer, body: whole },
+  }
+  return move(given as Uint8Array<ArrayBuffer>) as unknown as Answer
 }
 
 /** scrypt with 32 MiB of memory a hash. */
