@@ -112,7 +112,8 @@ export const serve =
   (serving: Serving, route: Route): Koa.Middleware =>
   async (ctx) => {
     send(ctx, await answer(ctx, serving, route))
-    if (route.method !== 'get') serving.changed?.()
+    // What is answered apart writes nothing, however it is asked.
+    if (route.method !== 'get' && !route.apart) serving.changed?.()
   }
 
 /** What a router leaves without a word, said. */
