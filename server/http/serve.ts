@@ -57,12 +57,12 @@ function bodyOf(ctx: Koa.Context, route: Route): Promise<string | Buffer | undef
 /** A body that has passed its schema, or what is wrong with it. */
 async function passed(
   { threads }: Serving,
-  route: Route,
+  { route, viewer }: { route: Route; viewer: Viewer },
   body: string | Buffer | undefined,
 ): Promise<{ readonly body: unknown } | { readonly answer: Answer }> {
   if (typeof body !== 'string' || !route.body) return { body }
   if (body.length <= LARGE) return { body: checkedJson(route.body, body) }
-  const answer = await threads.check(route, body)
+  const answer = await threads.check(route, body, viewer.id)
   if (answer) return { answer }
   const value: unknown = JSON.parse(body)
   return { body: value }
@@ -101,7 +101,7 @@ async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise
   const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
   const body = await bodyOf(ctx, route)
   if (route.apart) return threads.answer(route, { ...asked, body }, leaving(ctx))
-  const ready = await passed(serving, route, body)
+  const ready = await passed(serving, { route, viewer }, body)
   if ('answer' in ready) return ready.answer
   const request = { engine, ...asked, body: ready.body }
   return answerOf(route, await patiently(() => run(ctx, route, request)))

@@ -17,7 +17,7 @@ describe('passwords', () => {
     const l = lab()
     const check = (email: string, password: string) =>
       checkPassword(l.engine, withoutThreads(l.engine), { account: accountOf(email), password })
-    const [one, two] = [await hashPassword('lichen'), await hashPassword('lichen')]
+    const [one, two] = [hashPassword('lichen'), await hashPassword('lichen')]
     expect(one).toMatch(/^scrypt\$32768\$/)
     expect(one).not.toBe(two)
     expect(one).not.toContain('lichen')

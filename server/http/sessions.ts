@@ -1,5 +1,4 @@
-import { createHash, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto'
-import { promisify } from 'node:util'
+import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
 import { and, asc, eq, gt, lte } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
@@ -9,19 +8,18 @@ import { people, sessions } from '../database/tables/index.ts'
 import { ENGINE } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
+import { derive } from '../workers/derive.ts'
 import type { Threads } from '../workers/threads.ts'
 
-const derive = promisify<string, Buffer, number, ScryptOptions, Buffer>(scrypt)
-/** scrypt (RFC 7914) with 32 MiB of memory a hash. */
-const COST = { N: 32_768, r: 8, p: 1, maxmem: 64 * 1024 * 1024 }
+/** The cost of a password's hash: 32 MiB of memory. */
+const COST = 32_768
 export const SESSION_DAYS = 14
 
-export async function hashPassword(
-  password: string,
-  salt: Buffer = randomBytes(16),
-): Promise<string> {
-  return `scrypt$${COST.N}$${salt.toString('base64')}$${(await derive(password, salt, 32, COST)).toString('base64')}`
-}
+const kept = (salt: Buffer, hash: Uint8Array): string =>
+  `scrypt$${COST}$${salt.toString('base64')}$${Buffer.from(hash).toString('base64')}`
+
+export const hashPassword = (password: string, salt: Buffer = randomBytes(16)): string =>
+  kept(salt, derive(password, { salt, n: COST, length: 32 }))
 
 async function matches(threads: Threads, password: string, stored: string): Promise<boolean> {
   const [, n, salt = '', hash = ''] = stored.split('$')
@@ -38,7 +36,7 @@ const digest = (secret: string): string => createHash('sha256').update(secret).d
 /**
  * Compared when nobody has the address, so that a wrong address takes as long as a wrong password.
  */
-const NOBODY = `scrypt$${COST.N}$AAAAAAAAAAAAAAAAAAAAAA==$${Buffer.alloc(32).toString('base64')}`
+const NOBODY = kept(Buffer.alloc(16), Buffer.alloc(32))
 
 const byEmail = ready((orm, a: { email: string }) =>
   orm

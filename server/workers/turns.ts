@@ -1,6 +1,6 @@
 /** Runs work in turn. */
 export type Turn = <T>(
-  key: string,
+  who: number,
   gone: AbortSignal | undefined,
   work: () => Promise<T>,
 ) => Promise<T>
@@ -11,14 +11,14 @@ interface Line {
 }
 
 /**
- * Lets so many of each key be under way at once; further ones wait in line, and `full` says what
+ * Lets so many of each person's be under way at once; further ones wait in line, and `full` says what
  * happens when the line is as long as it may be. What is given up while it waits is not begun.
  */
 export function turns(atOnce: number, most: number, full: () => never): Turn {
-  const lines = new Map<string, Line>()
-  return async (key, gone, work) => {
-    let line = lines.get(key)
-    if (!line) lines.set(key, (line = { busy: 0, waiting: [] }))
+  const lines = new Map<number, Line>()
+  return async (who, gone, work) => {
+    let line = lines.get(who)
+    if (!line) lines.set(who, (line = { busy: 0, waiting: [] }))
     const { waiting } = line
     if (line.busy >= atOnce) {
       if (waiting.length >= most) full()
@@ -31,7 +31,7 @@ export function turns(atOnce: number, most: number, full: () => never): Turn {
       // Whoever waits takes this one's place.
       const next = waiting.shift()
       if (next) next()
-      else if (--line.busy === 0) lines.delete(key)
+      else if (--line.busy === 0) lines.delete(who)
     }
   }
 }

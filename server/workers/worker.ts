@@ -1,4 +1,3 @@
-import { scryptSync } from 'node:crypto'
 import { join } from 'node:path'
 
 import Piscina, { move } from 'piscina'
@@ -9,7 +8,8 @@ import type { Answer } from '../http/answer.ts'
 import { answerCall, checkCall } from '../http/calls.ts'
 import { nameOf, type Route } from '../http/route.ts'
 import { ROUTES } from '../http/routes/index.ts'
-import type { HashOf, Job, Outcomes, ThreadData } from './jobs.ts'
+import { derive } from './derive.ts'
+import type { Job, Outcomes, ThreadData } from './jobs.ts'
 
 /** What runs on a thread of its own: it reads the firm's file by a connection that cannot write. */
 
@@ -40,13 +40,6 @@ function handedOver(answer: Answer): Answer {
     [Piscina.valueSymbol]: { ...answer, body: whole },
   }
   return move(given as Uint8Array<ArrayBuffer>) as unknown as Answer
-}
-
-/** scrypt with 32 MiB of memory a hash. */
-function derive(password: string, { salt, n, length }: HashOf): Uint8Array {
-  return Uint8Array.from(
-    scryptSync(password, salt, length, { N: n, r: 8, p: 1, maxmem: 64 * 1024 * 1024 }),
-  )
 }
 
 async function answer({ route, call, now }: Extract<Job, { kind: 'answer' }>): Promise<Answer> {
