@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url'
 import { zipSync } from 'fflate'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { makeDemoFirm } from '#demo/firm.ts'
+import { PASSWORD } from '#demo/people.ts'
 import { openDatabase } from '../database/open.ts'
 import { london } from '../test/lab.ts'
 
@@ -156,18 +157,21 @@ const HOSTILE: Readonly<Record<string, [Ask, readonly number[]]>> = {
   'a search for a letter': [{ path: '/find?words=a' }, [200]],
 }
 
+const IMOGEN = { email: 'imogen.achterberg@quillhaven.example', password: PASSWORD }
 /** What everybody else does meanwhile, and what it must answer. */
 const OTHERS: readonly [Ask, number][] = [
   [{ path: '/me' }, 200],
   [{ path: '/tasks/1' }, 200],
   [{ path: '/projects' }, 200],
   [{ path: '/tasks', body: '{"title":"Made meanwhile"}' }, 201],
+  [{ path: '/session', stranger: true, body: JSON.stringify(IMOGEN) }, 200],
 ]
 
 it('eight at once hold nobody up, and each is answered as it should be', async () => {
   // Threads are there before the clock runs.
   await send({ path: '/find?words=post' })
   await send(HOSTILE['dates of every hour since 2000']![0])
+  await send(OTHERS.at(-1)![0])
   const names = Object.keys(HOSTILE)
   let next = 0
   const wrong: string[] = []
