@@ -79,6 +79,7 @@ function take(text: string): void {
 .number :deep(.v-input__details) {
   padding: 2px 0 0;
 }
+.number :deep(.v-input__details),
 .number :deep(.v-messages) {
   overflow: visible;
 }

@@ -315,7 +315,7 @@ fieldset {
   margin-left: -8px;
 }
 .once :deep(.v-label) {
-  font-size: inherit;
+  font: inherit;
   letter-spacing: normal;
   opacity: 1;
 }

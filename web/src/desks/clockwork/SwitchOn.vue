@@ -17,7 +17,7 @@ const more = () => found.count - found.tasks.length
     <ul>
       <li v-for="task in found.tasks" :key="task.id">
         <router-link :to="`/today?task=${task.id}`">{{ task.title }}</router-link>
-        <span v-if="task.project" class="quiet">· {{ task.project }}</span>
+        <span v-if="task.project" class="quiet">&nbsp;· {{ task.project }}</span>
       </li>
       <li v-if="more() > 0" class="quiet">and {{ more() }} more</li>
     </ul>
