@@ -49,7 +49,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   const today = toLocal(now, ZONE).date
   const first = addDays(today, -7 * WEEKS_BACK)
   const clock = handClock(at(first, '08:00'))
-  const { engine, runner } = assemble(db, clock, undefined, files)
+  const { engine, runner } = assemble(db, clock, { ...(files && { files }) })
   // One salt for all: these are demo passwords, printed in the README, and hashing is slow by
   // design.
   const scene = found(engine, today, hashPassword(PASSWORD))

@@ -39,18 +39,25 @@ const HANDLERS: Handlers = {
   alarms: [ladderKind, repeatKind, seriesKind],
 }
 
+const SILENT = pino({ level: 'silent' })
+
 export interface Assembly {
   readonly engine: Engine
   readonly runner: Runner
+}
+/** What surrounds a firm; left out, it logs nothing, keeps files in memory and has no address. */
+interface Surroundings {
+  readonly log?: Logger
+  readonly files?: FileStore
+  readonly address?: URL | null
 }
 /** A firm's engine and what makes it go, over a database and a clock. */
 export function assemble(
   db: Database,
   clock: Clock,
-  log: Logger = pino({ level: 'silent' }),
-  files: FileStore = memoryFiles(),
+  { log = SILENT, files = memoryFiles(), address = null }: Surroundings = {},
 ): Assembly {
-  const engine = createEngine(db, clock, { log, files, derive, forgets: FORGETS })
+  const engine = createEngine(db, clock, { log, files, address, derive, forgets: FORGETS })
   return { engine, runner: createRunner(engine, HANDLERS) }
 }
 
@@ -64,8 +71,8 @@ export interface Reading {
 /** The engine of a thread that reads: the services are the same, and none of them can write. */
 export function reading(db: Database, files: FileStore): Reading {
   const clock = handClock(0)
-  const log = pino({ level: 'silent' })
-  const engine = createEngine(db, clock, { log, files, derive: () => [], forgets: FORGETS })
+  const none = { log: SILENT, address: null, derive: () => [] }
+  const engine = createEngine(db, clock, { ...none, files, forgets: FORGETS })
   let known = newestEntry.get(engine.reader)?.id ?? 0
   function catchUp(): void {
     const newest = newestEntry.get(engine.reader)?.id ?? 0

@@ -115,7 +115,8 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
   const clock = hand ?? systemClock
   const folder = join(data, 'files')
   dropUnfinished(folder)
-  const { engine, runner } = assemble(db, clock, log, folderFiles(folder))
+  const around = { log, files: folderFiles(folder), address: address ?? null }
+  const { engine, runner } = assemble(db, clock, around)
   const mail = await startMail(options, () => clock.now())
   const threads = startThreads(engine, data)
   const underWay = countRequests()

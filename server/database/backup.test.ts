@@ -22,7 +22,7 @@ function folder(): string {
 async function firm() {
   const data = folder()
   const l = lab({ file: join(data, 'fernwick.sqlite') })
-  const { engine } = assemble(l.db, l.clock, undefined, folderFiles(join(data, 'files')))
+  const { engine } = assemble(l.db, l.clock, { files: folderFiles(join(data, 'files')) })
   const { id } = makeTask(engine, l.imogen, { title: 'Post' }).result
   const bytes = Buffer.from('Takings')
   await addFile(engine, l.imogen, { taskId: id }, { name: 'a.txt', bytes })

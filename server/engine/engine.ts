@@ -23,6 +23,7 @@ export type Forgets = (reader: Reader) => (changed: ReadonlySet<string>) => void
 interface Parts {
   readonly log: Logger
   readonly files: FileStore
+  readonly address: URL | null
   /** What is derived from every change, inside its transaction, in this order. */
   readonly derive: (parts: Deriving) => readonly Deriver[]
   readonly forgets: readonly Forgets[]
@@ -32,7 +33,7 @@ interface Parts {
 export function createEngine(
   db: Database,
   clock: Clock,
-  { log, files, derive, forgets }: Parts,
+  { log, files, address, derive, forgets }: Parts,
 ): Engine {
   const { reader } = db
   const firm = createFirm(reader, clock)
@@ -43,5 +44,5 @@ export function createEngine(
   }
   const forgetting: Deriver = (_, entries) => forget(new Set(entries.map((entry) => entry.entity)))
   const journal = createJournal(db, clock, [forgetting, ...derive({ reader, clock, firm })])
-  return { reader, clock, firm, journal, log, files, forget }
+  return { reader, clock, firm, journal, log, files, address, forget }
 }

@@ -50,7 +50,7 @@ function mortal() {
     },
   }
   const start = () => {
-    const none = { derive: () => [], forgets: [] }
+    const none = { address: null, derive: () => [], forgets: [] }
     const parts = { log: pino({ level: 'silent' }), files: memoryFiles(), ...none }
     const engine = createEngine(db, l.clock, parts)
     const listeners = [scribe('first'), scribe('second', true)]

@@ -13,6 +13,8 @@ export interface Engine {
   readonly journal: Journal
   readonly files: FileStore
   readonly log: Logger
+  /** The address people open, for what is sent to them; null where nobody said. */
+  readonly address: URL | null
   /** Forgets what is remembered of some tables, where rows of theirs changed elsewhere. */
   readonly forget: (changed: ReadonlySet<string>) => void
 }

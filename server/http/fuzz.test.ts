@@ -7,7 +7,6 @@ import { makeDemoFirm } from '#demo/firm.ts'
 import { assemble, type Assembly } from '../assembly.ts'
 import { openDatabase, type Database } from '../database/open.ts'
 import { handClock } from '../engine/clock.ts'
-import { memoryFiles } from '../engine/files.ts'
 import { expectDerived } from '../test/derived.ts'
 import { EXAMPLES, QUERIES } from '../test/fuzz/examples.ts'
 import {
@@ -95,7 +94,7 @@ beforeAll(async () => {
       done()
     },
   })
-  firm = assemble(db, clock, pino({ level: 'error' }, sink), memoryFiles())
+  firm = assemble(db, clock, { log: pino({ level: 'error' }, sink) })
   const app = createApp(firm.engine, { live: createLive(firm.engine) })
   const handle = app.callback()
   server = createServer((request, response) => void handle(request, response))

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Action, Rung, RuleDefinition } from '#contract/rules.ts'
-import { ENGINE, lab, type Lab } from '../../test/lab.ts'
+import { assemble } from '../../assembly.ts'
+import { ENGINE, lab, london, type Lab } from '../../test/lab.ts'
 import { listNotices } from '../notices/service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { listRules, listRuns, makeRule, switchRule } from './service.ts'
@@ -199,4 +200,16 @@ describe('the run log', () => {
     expect(() => listRuns(l.engine, l.corrie, {})).toThrow(/Guests may not/)
     expect(listRules(l.engine, l.imogen)[0]).toMatchObject({ runs30: 120, on: true, warnings: [] })
   })
+})
+
+it('a mail leads to its task, where the address that people open is known', () => {
+  const l = lab()
+  const address = new URL('https://work.quillhaven.example')
+  const { engine, runner } = assemble(l.db, l.clock, { address })
+  const mailing: Action = { kind: 'tell', who: { is: 'owner' }, mail: true, text: '{task}' }
+  rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, mailing)])
+  const task = makeTask(engine, l.imogen, { title: 'Post', due: '2026-11-23' }).result
+  runner.runUntil(london('2026-11-24T09:00'))
+  const [mail] = l.rows<{ body: string }>('select body from outbox')
+  expect(mail!.body).toContain(`https://work.quillhaven.example/today?task=${task.id}`)
 })

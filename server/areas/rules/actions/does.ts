@@ -59,10 +59,11 @@ export function someone(run: LiveRun, who: Who, doing: string): Found | null {
 /** As long as the subject of a mail is. */
 const SUBJECT = 90
 /** The mail of a message about a task. */
-function letter({ task }: LiveRun, text: string) {
+function letter({ task, engine: { address } }: LiveRun, text: string) {
   const place = [task.client?.short, task.project?.name].filter(Boolean).join(' · ')
   const due = task.due && `Due ${sayDate(task.due)}${task.dueTime ? `, ${task.dueTime}` : ''}`
   const lines = [`${text}\n`, `Task #${task.id}: ${task.title}`, place, due ?? 'No due date']
+  if (address) lines.push(new URL(`/today?task=${task.id}`, address).href)
   return {
     subject: text.length > SUBJECT ? `${text.slice(0, SUBJECT - 2)}…` : text,
     body: `${lines.join('\n')}\n`,
