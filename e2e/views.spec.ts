@@ -70,6 +70,26 @@ test('the door: one click, password, wrong password, and back to where one wante
   await expect(page.getByRole('alert')).toContainText('Guests may not see this: “Rules”')
 })
 
+test('a session that is over leads to the door, once, and nothing fails on the way', async ({
+  as,
+  house,
+}) => {
+  const [page, other] = [await as('manager'), await as('member')]
+  const failed: string[] = []
+  page.on('pageerror', (error) => failed.push(error.message))
+  await page.goto('/clockwork/log')
+  await expect(page.getByText('why').first()).toBeVisible()
+  const headers = { Origin: house.url }
+  await page.request.delete('/api/v1/session', { headers })
+  const asked: string[] = []
+  page.on('request', (request) => asked.push(new URL(request.url()).pathname))
+  await other.request.post('/api/v1/tasks', { data: { title: 'Told to nobody' }, headers })
+  await expect(page).toHaveURL(/\/door\?to=/)
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
+  expect(failed).toEqual([])
+  expect(asked.filter((path) => path === '/api/v1/me').length).toBeLessThan(3)
+})
+
 test('two people on one task: both edits stand, or the second chooses', async ({ as, house }) => {
   const [one, two] = [await as('manager'), await as('member')]
   const made = await one.request.post('/api/v1/tasks', {

@@ -146,7 +146,8 @@ async function leave(): Promise<void> {
       </v-menu>
     </header>
     <DayRibbon v-if="session.me && !route.meta['bare']" />
-    <div id="main" tabindex="-1"><router-view /></div>
+    <!-- Between a session that ran out and the door there is nobody to show anything to. -->
+    <div id="main" tabindex="-1"><router-view v-if="session.me || route.meta['open']" /></div>
     <FindBox v-if="session.me" />
     <MessageFoot />
   </v-app>

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { onScopeDispose, ref } from 'vue'
+import { get } from '#web/api/client.ts'
 
 export interface Change {
   readonly tasks: readonly number[]
@@ -27,6 +28,11 @@ export const useLive = defineStore('live', () => {
     source.addEventListener('change', (event) => {
       const change = JSON.parse((event as MessageEvent<string>).data) as Change
       for (const listener of listeners) listener(change)
+    })
+    source.addEventListener('bye', () => {
+      // The session is over: asking once says so to whoever shows the door.
+      close()
+      void get('/me').catch(() => undefined)
     })
     source.addEventListener('error', () => {
       connected.value = false
