@@ -5,6 +5,7 @@ import { addFile } from '../attachments/service.ts'
 import { undoChange } from '../journal/undo.ts'
 import { makeProject } from '../projects/service.ts'
 import { editEach } from '../tasks/bulk.ts'
+import { addComment } from '../tasks/comments.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { listNotices } from './service.ts'
 
@@ -29,6 +30,16 @@ describe('what a guest delivers', () => {
     await addFile(l.engine, l.corrie, { taskId: id }, { name: 'a.txt', bytes: Buffer.from('x') })
     expect(told(l, l.tobias)[0]).toBe('“Post” has a new file, by Corrie')
     expect(told(l, l.imogen)).toEqual([])
+  })
+  it('their mentions reach who has to do with the task, nobody else', () => {
+    const l = lab()
+    const id = given(l, l.devika)
+    const at = (who: Viewer) => `<span data-person="${who.id}">@${who.name}</span>`
+    addComment(l.engine, l.corrie, id, `<p>${at(l.tobias)} ${at(l.imogen)} Done</p>`)
+    expect(told(l, l.tobias).join()).toContain('Corrie mentioned you on “Post”')
+    expect(told(l, l.imogen)).toEqual([])
+    addComment(l.engine, l.tobias, id, `<p>${at(l.imogen)} Look</p>`)
+    expect(told(l, l.imogen).join()).toContain('Tobias mentioned you on “Post”')
   })
   it('what members do is told to followers alone', () => {
     const l = lab()

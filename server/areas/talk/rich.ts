@@ -1,10 +1,11 @@
 import sanitize from 'sanitize-html'
 import { mentioned } from '#core/text/rich.ts'
-import type { ProjectId, TaskId } from '#core/brands.ts'
+import type { PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
 import { isGuestAccess } from '../../engine/viewer.ts'
 import { notify } from '../notices/notify.ts'
+import { concernedWith } from '../notices/queries.ts'
 import { personById, personName } from '../people/queries.ts'
 import { isAssigned, isFollowing } from '../tasks/queries.ts'
 import { titleOf } from './queries.ts'
@@ -93,6 +94,21 @@ export function tellMentionedOn(
       ])
 }
 
+const isByGuest = ({ reader }: Engine, { actor }: Writer): boolean => {
+  const by =
+    actor.kind === 'person' && actor.id !== null && personById.get(reader, { id: actor.id })
+  return by !== false && by !== undefined && isGuestAccess(by.access)
+}
+/** Of some people those who have to do with a task: guests reach nobody else. */
+function concernedOf<P extends { id: PersonId }>(
+  { reader }: Engine,
+  task: TaskId,
+  people: P[],
+): P[] {
+  const concerned = new Set(concernedWith.all(reader, { task }).map(({ id }) => Number(id)))
+  return people.filter(({ id }) => concerned.has(id))
+}
+
 /** Tells people who are newly mentioned, once each, and makes them followers of the task. */
 export function tellMentioned(
   engine: Engine,
@@ -101,8 +117,9 @@ export function tellMentioned(
   html: string,
   before = '',
 ): void {
-  const told = fresh(engine, write, html, before)
-  if (told.length === 0) return
+  const named = fresh(engine, write, html, before)
+  if (named.length === 0) return
+  const told = isByGuest(engine, write) ? concernedOf(engine, taskId, named) : named
   const title = titleOf.get(engine.reader, { id: taskId })?.title ?? ''
   for (const { id: person, access } of told) {
     // Guests hear only of what was handed to them.

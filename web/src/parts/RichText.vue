@@ -4,6 +4,7 @@ import Mention from '@tiptap/extension-mention'
 import StarterKit from '@tiptap/starter-kit'
 import { computePosition, flip, shift } from '@floating-ui/dom'
 import { onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import type { Access } from '#contract/words.ts'
 import { useSession } from '#web/state/session.ts'
 
 /**
@@ -12,12 +13,28 @@ import { useSession } from '#web/state/session.ts'
  */
 const html = defineModel<string>({ required: true })
 const props = withDefaults(
-  defineProps<{ label: string; placeholder?: string; readonly?: boolean; tools?: boolean }>(),
-  { placeholder: '', readonly: false, tools: true },
+  defineProps<{
+    label: string
+    placeholder?: string
+    readonly?: boolean
+    tools?: boolean
+    /** Who has to do with what is written about: guests among them may be named, and name them. */
+    around?: readonly { id: number; name: string }[]
+  }>(),
+  { placeholder: '', readonly: false, tools: true, around: () => [] },
 )
 const emit = defineEmits<{ leave: []; send: [] }>()
 const session = useSession()
 const focused = ref(false)
+
+/** Staff name each other and whoever is around; guests those around alone. */
+function mayName(): { id: number; name: string }[] {
+  const staff = session.me?.may.member ? session.active.filter((p) => !isGuest(p)) : []
+  const all = new Map([...staff, ...props.around].map((p) => [p.id, p]))
+  all.delete(session.me?.id ?? 0)
+  return [...all.values()]
+}
+const isGuest = ({ access }: { access: Access }) => access === 'contractor' || access === 'client'
 
 // Whom to mention: a small list beside the place where @ was typed.
 const found = shallowRef<{ id: number; name: string }[]>([])
@@ -56,7 +73,9 @@ const PersonMention = Mention.extend({
   suggestion: {
     char: '@',
     items: ({ query }) =>
-      session.active.filter((p) => p.name.toLowerCase().includes(query.toLowerCase())).slice(0, 7),
+      mayName()
+        .filter((p) => p.name.toLowerCase().includes(query.toLowerCase()))
+        .slice(0, 7),
     render: () => ({
       onStart(p) {
         found.value = p.items
