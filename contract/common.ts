@@ -3,6 +3,12 @@ import { FIRST_DAY, LAST_DAY } from '#core/calendar/dates.ts'
 
 /** Pieces that the shapes of every area use. */
 export const id = Joi.number().integer().positive()
+/** Up to 500 numbers as they stand in an address. */
+export const idList = Joi.string()
+  .pattern(/^\d{1,15}(,\d{1,15}){0,499}$/)
+  .messages({
+    'string.pattern.base': '{{#label}} must be up to 500 numbers with commas between them',
+  })
 export const line = (most: number) => Joi.string().trim().min(1).max(most)
 /** A date of work: what is not a day of any calendar is told apart by whoever reads it. */
 export const isoDay = Joi.string()

@@ -46,6 +46,8 @@ export type Event = Happened &
         readonly task: number
         /** By the field's name. */
         readonly fields: Readonly<Record<string, FieldChange>>
+        /** Whether it changed more than these: where the task stands among others, its history. */
+        readonly more: boolean
       }
     | { readonly kind: 'task.given'; readonly task: number; readonly person: number }
     | { readonly kind: 'comment.made'; readonly task: number; readonly body: string }
@@ -71,6 +73,7 @@ interface TaskChanges {
   readonly first: Entered
   readonly rows: Set<string>
   readonly fields: Fields
+  more: boolean
 }
 
 const told = (
@@ -81,34 +84,44 @@ const alone = (entry: Entered): Happened => told(entry, [entry.entity])
 const number = (value: Stored[string] | undefined): number | null =>
   typeof value === 'number' ? value : null
 
-type Note = (into: Fields, entry: Entered) => void
+/** Notes what an entry changes of its task's fields; answers whether it changes anything else. */
+type Note = (into: Fields, entry: Entered) => boolean
 
+/** Counts edits: changed with every one, it says nothing by itself. */
+const COUNTER = 'version'
 const noteColumns: Note = (into, { before, after }) => {
   const columns = columnsOfTask()
+  let more = false
   for (const column in after) {
     const name = columns.get(column)
-    if (name === undefined) continue
+    if (name === undefined) {
+      more ||= column !== COUNTER
+      continue
+    }
     const from = into[name]?.from ?? before?.[column] ?? null
     into[name] = { from, to: after[column] ?? null }
   }
+  return more
 }
 const noteLink =
   (name: string, column: string): Note =>
   (into, { action, before, after }) => {
     const id = number((after ?? before)?.[column])
-    if (action === 'changed' || id === null) return
+    if (action === 'changed' || id === null) return true
     const known = into[name] as { from: readonly number[]; to: readonly number[] } | undefined
     const { from, to } = known ?? { from: [], to: [] }
     into[name] = action === 'made' ? { from, to: [...to, id] } : { from: [...from, id], to }
+    return false
   }
 const valueIn = (row: Stored | null): Stored[string] => row?.['text'] ?? row?.['number'] ?? null
 const noteValue: Note = (into, { action, before, after }) => {
   const id = number((after ?? before)?.['fieldId'])
-  if (id === null) return
+  if (id === null) return true
   into[customName(id)] = {
     from: action === 'made' ? null : valueIn(before),
     to: action === 'removed' ? null : valueIn(after),
   }
+  return false
 }
 /** What entries of each table change of their task's fields. */
 const NOTES: Readonly<Record<string, Note>> = {
@@ -171,9 +184,10 @@ function tellComing({ events, made }: Telling, entry: Entered, task: number): vo
 /** What an entry changes of a task that was there: all of it is one event. */
 function tellChange({ changes }: Telling, entry: Entered, task: number): void {
   let change = changes.get(task)
-  if (!change) changes.set(task, (change = { first: entry, rows: new Set(), fields: {} }))
+  if (!change)
+    changes.set(task, (change = { first: entry, rows: new Set(), fields: {}, more: false }))
   change.rows.add(entry.entity)
-  NOTES[entry.entity]?.(change.fields, entry)
+  if (NOTES[entry.entity]?.(change.fields, entry)) change.more = true
 }
 
 const taskOf = ({ item }: Entered): number | null => (item?.kind === 'task' ? item.id : null)
@@ -198,8 +212,8 @@ export function eventsOf(entries: readonly Entered[]): Event[] {
   const telling: Telling = { events: [], made: new Set(), changes: new Map() }
   for (const entry of entries) tell(telling, entry)
   const { events, changes } = telling
-  for (const [task, { first, rows, fields }] of changes)
-    events.push({ ...told(first, [...rows]), kind: 'task.changed', task, fields })
+  for (const [task, { first, rows, fields, more }] of changes)
+    events.push({ ...told(first, [...rows]), kind: 'task.changed', task, fields, more })
   return changes.size ? events.sort((a, b) => a.id - b.id) : events
 }
 

@@ -97,6 +97,11 @@ export interface Journal {
   change<T>(actor: Actor, work: (write: Writer) => T, cause?: Cause): Changed<T>
   /** Calls back with what changes did once they are committed; answers how to stop it. */
   subscribe(listener: (events: readonly Event[]) => void): () => void
+  /**
+   * How far the telling has come: it moves on with every change that listeners heard of, and starts
+   * where it was left. What was read at one mark holds everything told up to it.
+   */
+  readonly told: number
   /** Several changes in one transaction: all of them, or none and nobody hears of any. */
   together<T>(work: () => T): T
 }
@@ -123,6 +128,7 @@ export function createJournal(
 ): Journal {
   const hand = (table: TableName): Hand => db.hand(tables[table])
   let nextChange = 1 + (newest.get(db.reader)?.change ?? 0)
+  let told = nextChange - 1
   const listeners = new Set<(events: readonly Event[]) => void>()
   let pending: Entry[] = []
 
@@ -133,6 +139,7 @@ export function createJournal(
       if (!db.sqlite.inTransaction && pending.length) {
         const entries = pending
         pending = []
+        told = Math.max(told + 1, nextChange - 1)
         if (listeners.size) {
           const events = byChange(entries).flatMap(eventsOf)
           for (const listener of listeners) listener(events)
@@ -147,6 +154,9 @@ export function createJournal(
 
   return {
     together,
+    get told() {
+      return told
+    },
     change: (actor, work, cause) =>
       together(() => {
         const log = openLog(hand, () => nextChange++, { actor, cause, at: clock.now() })

@@ -506,6 +506,7 @@ describe('the rest of the surface', () => {
       .join('')
       .split('\n')
       .filter((l) => l.startsWith('data: {"tasks"'))
+    expect(JSON.parse(changes[0]!.slice(6))).toMatchObject({ fields: null, on: [] })
     expect(changes.map((c) => (JSON.parse(c.slice(6)) as { tasks: number[] }).tasks)).toEqual([
       [theirs.id],
     ])

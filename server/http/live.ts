@@ -1,6 +1,7 @@
 import { PassThrough } from 'node:stream'
 import type { Event } from '#core/events/events.ts'
-import { isAssigned } from '../areas/tasks/queries.ts'
+import type { LiveChange, LiveHello } from '#contract/live.ts'
+import { assignedIn, isAssigned } from '../areas/tasks/queries.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, type Viewer } from '../engine/viewer.ts'
 
@@ -14,15 +15,52 @@ const EACH = 20
 /** The task that an event is about, if it is about one. */
 const taskOf = (event: Event): number | null => ('task' in event ? event.task : null)
 
+/** Milliseconds for each browser that may ask again, and as many as that may come to. */
+const SPREAD_EACH = 25
+const SPREAD_MOST = 4_000
+
+/** Who came to a task or left it, by an event. */
+function comersOf(event: Event): readonly number[] {
+  if (event.kind !== 'task.changed') return []
+  const { from, to } = event.fields['assignee'] ?? { from: [], to: [] }
+  return [from, to].flat().filter((id) => typeof id === 'number')
+}
+/** Projects that an event is about: a task that moves leaves one and comes to another. */
+function projectsOf(event: Event): number[] {
+  const moved = event.kind === 'task.changed' ? event.fields['project'] : undefined
+  const all = [event.projectId, moved?.from, moved?.to]
+  return all.filter((id): id is number => typeof id === 'number')
+}
+/** All fields that events changed of tasks; null where they changed more. */
+function fieldsOf(events: readonly Event[]): string[] | null {
+  const about = events.filter((event) => taskOf(event) !== null)
+  return about.every((event) => event.kind === 'task.changed' && !event.more)
+    ? distinct(about.flatMap((event) => Object.keys('fields' in event ? event.fields : {})))
+    : null
+}
+const distinct = <T>(values: readonly T[]): T[] => [...new Set(values)]
+
+interface Telling {
+  readonly at: number
+  readonly spread: number
+  /** Who is, or was until now, on the tasks of events: what guests are not told. */
+  readonly on: (events: readonly Event[], tasks: readonly number[]) => readonly number[]
+}
 /** What changed, as browsers are told. */
-function toldOf(events: readonly Event[]): string {
-  const tasks = [...new Set(events.flatMap((event) => taskOf(event) ?? []))]
-  const projects = [...new Set(events.flatMap((e) => (e.projectId === null ? [] : [e.projectId])))]
+function toldOf(events: readonly Event[], { at, spread, on }: Telling): string {
+  const tasks = distinct(events.flatMap((event) => taskOf(event) ?? []))
   // A change of very many is told as a change of everything.
   const many = tasks.length > MANY
-  const entities = [...new Set<string>(events.flatMap((e) => e.rows)), ...(many ? ['all'] : [])]
-  const data = JSON.stringify({ tasks: many ? [] : tasks, projects, entities })
-  return `event: change\ndata: ${data}\n\n`
+  const change: LiveChange = {
+    ...(many
+      ? { tasks: [], fields: null, on: [] }
+      : { tasks, fields: fieldsOf(events), on: on(events, tasks) }),
+    projects: distinct(events.flatMap(projectsOf)),
+    entities: distinct([...events.flatMap(({ rows }) => rows), ...(many ? ['all'] : [])]),
+    at,
+    spread,
+  }
+  return `event: change\ndata: ${JSON.stringify(change)}\n\n`
 }
 
 interface Open {
@@ -61,14 +99,22 @@ export function createLive(engine: Engine): Live {
     }
   }
 
+  const on: Telling['on'] = (events, tasks) =>
+    distinct([
+      ...events.flatMap(comersOf),
+      ...assignedIn.all(engine.reader, { ids: JSON.stringify(tasks) }).map(({ id }) => Number(id)),
+    ])
   engine.journal.subscribe((events) => {
+    if (opened.size === 0) return
+    const spread = Math.min(SPREAD_MOST, SPREAD_EACH * (opened.size - 1))
+    const telling = { at: engine.journal.told, spread, on }
     // Members are all told the same, made once.
-    const whole = opened.size ? toldOf(events) : ''
+    const whole = toldOf(events, telling)
     for (const open of opened)
       tell(open, (viewer) => {
         if (!isGuest(viewer)) return whole
         const seen = seenBy(viewer, events)
-        return seen.length ? toldOf(seen) : null
+        return seen.length ? toldOf(seen, { ...telling, on: () => [] }) : null
       })
   })
   const beat = setInterval(() => {
@@ -87,7 +133,8 @@ export function createLive(engine: Engine): Live {
       const open = { stream, viewer }
       opened.add(open)
       stream.on('close', () => opened.delete(open))
-      stream.write('retry: 2000\n\nevent: hello\ndata: {}\n\n')
+      const hello: LiveHello = { at: engine.journal.told }
+      stream.write(`retry: 2000\n\nevent: hello\ndata: ${JSON.stringify(hello)}\n\n`)
       return stream
     },
     closeAll() {

@@ -1,5 +1,6 @@
 import type Koa from 'koa'
 import { Refusal, refuse } from '#core/refusal.ts'
+import { AT_HEADER } from '#contract/live.ts'
 import { patiently } from '../database/faults.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
@@ -100,12 +101,28 @@ async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise
   needWho(route, viewer)
   const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
   const body = await bodyOf(ctx, route)
-  if (route.apart) return threads.answer(route, { ...asked, body }, leaving(ctx))
+  const { journal } = engine
+  const before = journal.told
+  if (route.apart)
+    return markedAt(before, await threads.answer(route, { ...asked, body }, leaving(ctx)))
   const ready = await passed(serving, { route, viewer }, body)
   if ('answer' in ready) return ready.answer
   const request = { engine, ...asked, body: ready.body }
-  return answerOf(route, await patiently(() => run(ctx, route, request)))
+  let at = before
+  const done = await patiently(() => {
+    const running = run(ctx, route, request)
+    // What is answered at once holds its own change; what waits may miss what others change.
+    if (!(running instanceof Promise)) at = journal.told
+    return running
+  })
+  return markedAt(at, answerOf(route, done))
 }
+
+/** An answer that says up to which change it holds everything. */
+const markedAt = (at: number, answer: Answer): Answer => ({
+  ...answer,
+  headers: { ...answer.headers, [AT_HEADER]: String(at) },
+})
 
 /** A route as the application's router takes it. */
 export const serve =

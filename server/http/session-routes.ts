@@ -3,6 +3,7 @@ import Joi from 'joi'
 import type Koa from 'koa'
 import { refuse } from '#core/refusal.ts'
 import { line, shape } from '#contract/common.ts'
+import { AT_HEADER } from '#contract/live.ts'
 import type { Access } from '#contract/words.ts'
 import { whoAmI } from '../areas/people/directory.ts'
 import { patiently } from '../database/faults.ts'
@@ -47,6 +48,7 @@ export function sessionRoutes(router: Router, { engine, cookies, threads }: Part
   router.get('/api/v1/session', (ctx) => {
     const viewer = cookies.visitor(ctx)
     const { firm } = engine
+    ctx.set(AT_HEADER, String(engine.journal.told))
     ctx.body = { demo: firm.demo(), firm: firm.name(), me: viewer && whoAmI(engine, viewer) }
   })
   router.post('/api/v1/session', async (ctx) => {

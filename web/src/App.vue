@@ -12,6 +12,7 @@ import PersonMark from './parts/PersonMark.vue'
 import Sprig from './parts/Sprig.vue'
 import { sendLeft, waiting } from './api/offline-queue.ts'
 import { useFindBox } from './state/findBox.ts'
+import { useAgain } from './state/again.ts'
 import { onChange, useLive } from './state/live.ts'
 import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
@@ -48,7 +49,6 @@ whenSignedOut(() => {
   session.me = null
   void router.push({ path: '/door', query: { to: route.fullPath } })
 })
-let timer: ReturnType<typeof setTimeout> | undefined
 /** Changes that alter what there is to choose from. */
 const CHOICES = new Set([
   'all',
@@ -65,13 +65,14 @@ const CHOICES = new Set([
   'fields',
 ])
 let choices = false
+const again = useAgain(async () => {
+  const all = choices
+  choices = false
+  return session.read(all).catch(() => 0)
+})
 onChange((change) => {
   choices ||= change.entities.some((entity) => CHOICES.has(entity))
-  clearTimeout(timer)
-  timer = setTimeout(() => {
-    void session.read(choices).catch(() => undefined)
-    choices = false
-  }, 400)
+  again.hear(change, choices || change.on.includes(session.me?.id ?? 0) ? 'now' : 'later')
 })
 
 const desks = computed(() => [

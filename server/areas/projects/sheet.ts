@@ -52,8 +52,10 @@ function rowsOf(engine: Engine, viewer: Viewer, ids: readonly ProjectId[]): Proj
 }
 
 /** Running projects; what is due next comes first. Finished and archived ones are asked for apart. */
-export function listProjects(engine: Engine, viewer: Viewer): ProjectRow[] {
-  const ids = runningProjects.all(engine.reader, { sight: sightOf(viewer) }).map((p) => p.id)
+/** Projects that run, by what is due next; of some alone, those that still run. */
+export function listProjects(engine: Engine, viewer: Viewer, only?: number[]): ProjectRow[] {
+  const running = runningProjects.all(engine.reader, { sight: sightOf(viewer) }).map((p) => p.id)
+  const ids = only ? running.filter((id) => only.includes(id)) : running
   const key = (p: ProjectRow) => `${p.nextDue ?? '9999'} ${p.name}`
   return rowsOf(engine, viewer, ids).sort((a, b) => (key(a) < key(b) ? -1 : 1))
 }

@@ -183,6 +183,13 @@ export const isAssigned = within((orm, a: { id: TaskId; person: PersonId }) =>
     .from(taskAssignees)
     .where(and(eq(taskAssignees.taskId, a.id), eq(taskAssignees.personId, a.person))),
 )
+/** Who is on any of some tasks, each once. */
+export const assignedIn = within((orm, a: { ids: string }) =>
+  orm
+    .selectDistinct({ id: taskAssignees.personId })
+    .from(taskAssignees)
+    .where(inArray(taskAssignees.taskId, listed(a.ids))),
+)
 export const isFollowing = within((orm, a: { id: TaskId; person: PersonId }) =>
   orm
     .select({ id: taskFollowers.id })

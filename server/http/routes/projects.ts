@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { id, line } from '#contract/common.ts'
+import { idList, id, line } from '#contract/common.ts'
 import * as shapes from '#contract/projects.ts'
 import { cloneProject, joinProjects, splitProject } from '../../areas/projects/copy.ts'
 import { editMilestone, makeMilestone, removeMilestone } from '../../areas/projects/milestones.ts'
@@ -15,11 +15,13 @@ import { read, write, type Route } from '../route.ts'
 
 /** Projects: their phases, milestones and what is said about them. */
 export const PROJECTS: readonly Route[] = [
-  read({
+  read<{ ids?: string }>({
     path: '/projects',
     who: 'everybody',
-    about: 'Projects that run',
-    handle: ({ engine, viewer }) => listProjects(engine, viewer),
+    about: 'Projects that run, or some of them',
+    query: Joi.object({ ids: idList }),
+    handle: ({ engine, viewer, query }) =>
+      listProjects(engine, viewer, query.ids?.split(',').map(Number)),
   }),
   read<{ part: 'finished' | 'archived'; cursor?: string; words?: string }>({
     path: '/projects/closed',

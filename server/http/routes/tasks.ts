@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { line } from '#contract/common.ts'
+import { idList, line } from '#contract/common.ts'
 import { queryText, type TaskQuery } from '#contract/query.ts'
 import * as shapes from '#contract/tasks.ts'
 import { readRows } from '../../areas/imports/rows.ts'
@@ -26,11 +26,6 @@ export const ANYTHING: TaskQuery = {
   sums: [],
   every: false,
 }
-const idList = Joi.string()
-  .pattern(/^\d{1,15}(,\d{1,15}){0,499}$/)
-  .messages({
-    'string.pattern.base': '{{#label}} must be up to 500 numbers with commas between them',
-  })
 
 /** Tasks, and what is asked about them. */
 export const TASKS: readonly Route[] = [

@@ -1,4 +1,5 @@
 import type { Problem } from '#contract/common.ts'
+import { AT_HEADER } from '#contract/live.ts'
 import { sendOrQueue } from './offline-queue.ts'
 
 /** An answer of the API that says no: what is wrong, and where. */
@@ -34,11 +35,19 @@ const changes = new WeakMap<object, number>()
 export const changeOf = (answer: unknown): number | null =>
   answer !== null && typeof answer === 'object' ? (changes.get(answer) ?? null) : null
 
+const marks = new WeakMap<object, number>()
+/** The mark that an answer was given at: it holds every change told up to it. 0: it does not say. */
+export const answeredAt = (answer: unknown): number =>
+  answer !== null && typeof answer === 'object' ? (marks.get(answer) ?? 0) : 0
+
 async function answerOf<T>(response: Response): Promise<T> {
   if (response.ok) {
     const answer = (response.status === 204 ? {} : await response.json()) as T
     const change = Number(response.headers.get('Fernwick-Change'))
-    if (change && answer !== null && typeof answer === 'object') changes.set(answer, change)
+    if (answer !== null && typeof answer === 'object') {
+      if (change) changes.set(answer, change)
+      marks.set(answer, Number(response.headers.get(AT_HEADER)))
+    }
     return answer
   }
   let problem: Problem

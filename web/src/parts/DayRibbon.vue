@@ -29,8 +29,14 @@ const from = computed(() => {
 })
 const { data } = useResource<RibbonDay[]>(
   () => (session.today ? `/ribbon?from=${from.value}` : null),
-  (c) => c.tasks.length > 0 || c.entities.includes('series'),
+  (c) => {
+    if (c.entities.includes('series')) return 'now'
+    if (c.fields?.every((field) => !LOAD.has(field))) return false
+    return c.on.includes(session.me?.id ?? 0) ? 'now' : c.tasks.length > 0 && 'later'
+  },
 )
+/** Fields of a task that its load goes by. */
+const LOAD = new Set(['state', 'due', 'due.time', 'start', 'estimate', 'assignee', 'closed'])
 const chosen = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const over = ref<string | null>(null)
 

@@ -5,9 +5,18 @@ import { readMinutes } from '#core/text/read.ts'
 import { PRIORITY_LIST } from './choices.ts'
 import type { ActivityRow, TaskPatch, TaskSheet } from '#contract/tasks.ts'
 import { useRoute, useRouter } from 'vue-router'
-import { ApiProblem, call, get, patch, post, remove, sentence } from '#web/api/client.ts'
+import {
+  answeredAt,
+  ApiProblem,
+  call,
+  get,
+  patch,
+  post,
+  remove,
+  sentence,
+} from '#web/api/client.ts'
 import { useDraft } from '#web/state/draft.ts'
-import { onChange } from '#web/state/live.ts'
+import { isEverything, onChange } from '#web/state/live.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { differences, sayPatch, untouched } from '#web/fields/versions.ts'
 import { useKnown } from '#web/fields/useKnown.ts'
@@ -39,6 +48,13 @@ const route = useRoute()
 const session = useSession()
 const messages = useMessages()
 const task = ref<TaskSheet | null>(null)
+/** Who has to do with the task, to be named in what is written on it. */
+const around = computed(() => {
+  const { assignees = [], followers = [], discussion = [], creator = null } = task.value ?? {}
+  return [...assignees, ...followers, creator, ...discussion.map((said) => said.author)].flatMap(
+    (person) => (person ? [{ id: person.id, name: person.name }] : []),
+  )
+})
 const activity = ref<ActivityRow[]>([])
 const error = ref<string | null>(null)
 const wrong = ref<{ place: string; text: string } | null>(null)
@@ -69,7 +85,8 @@ async function read(): Promise<void> {
 }
 void read()
 onChange((c) => {
-  if (c.tasks.includes(props.id) || c.entities.includes('all')) void read()
+  const known = answeredAt(task.value) >= c.at
+  if (!known && (c.tasks.includes(props.id) || isEverything(c))) void read()
 })
 
 function took(found: TaskSheet): void {
@@ -433,6 +450,7 @@ const known = useKnown(() =>
         v-if="task.may.edit || task.description"
         label="Description"
         placeholder="What it is about, and what done looks like"
+        :around="around"
         :readonly="!task.may.edit"
         :model-value="draft.description ?? task.description"
         @update:model-value="begin('description', $event)"
@@ -568,7 +586,12 @@ const known = useKnown(() =>
             </span>
           </div>
           <template v-if="editing === c.id">
-            <RichText v-model="reworded" label="Comment, reworded" @send="reword(c.id)" />
+            <RichText
+              v-model="reworded"
+              label="Comment, reworded"
+              :around="around"
+              @send="reword(c.id)"
+            />
             <p class="btns">
               <button class="btn pri" @click="reword(c.id)">Save</button>
               <button class="btn" @click="editing = null">Leave it</button>
@@ -580,6 +603,7 @@ const known = useKnown(() =>
         </div>
         <form class="say" @submit.prevent="say">
           <RichText
+            :around="around"
             v-model="comment"
             label="Comment"
             placeholder="Write to everyone on this task; @ mentions someone"

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import type { PhaseChoice } from '#contract/projects.ts'
 import { get } from '#web/api/client.ts'
-import { onChange } from './live.ts'
+import { isEverything, onChange } from './live.ts'
 
 /** Phases to choose from, asked for when something wants them: of one project, or of all that run. */
 export const usePhases = defineStore('phases', () => {
@@ -27,7 +27,7 @@ export const usePhases = defineStore('phases', () => {
     ask(project).catch(() => wanted.delete(project))
   }
   onChange((change) => {
-    if (!change.entities.includes('phases') && !change.entities.includes('all')) return
+    if (!change.entities.includes('phases') && !isEverything(change)) return
     for (const project of wanted)
       if (project === null || change.projects.includes(project)) void ask(project).catch(() => {})
   })

@@ -1,7 +1,8 @@
-import { useDebounceFn } from '@vueuse/core'
 import { ref, watch, type Ref } from 'vue'
-import { ApiProblem, get, sentence } from '#web/api/client.ts'
-import { onChange, type Change } from './live.ts'
+import type { LiveChange } from '#contract/live.ts'
+import { answeredAt, ApiProblem, get, sentence } from '#web/api/client.ts'
+import { useAgain, type Concern } from './again.ts'
+import { isEverything, onChange } from './live.ts'
 
 interface Resource<T> {
   readonly data: Ref<T | null>
@@ -16,39 +17,43 @@ interface Resource<T> {
  */
 export function useResource<T>(
   path: () => string | null,
-  concerns: (change: Change) => boolean = () => true,
+  concerns: (change: LiveChange, data: T | null) => Concern | boolean = () => true,
   options: { keep?: boolean } = {},
 ): Resource<T> {
   const data = ref<T | null>(null) as Ref<T | null>
   const error = ref<string | null>(null)
   let asked = 0
-  async function reload(): Promise<void> {
+  /** Answers the mark of what is shown now; 0 where it is not to be relied on. */
+  async function ask(): Promise<number> {
     const where = path()
-    if (where === null) return
+    if (where === null) return 0
     const turn = ++asked
     try {
       const answer = await get<T>(where)
-      if (turn !== asked) return
+      if (turn !== asked) return 0
       data.value = answer
       error.value = null
+      return answeredAt(answer)
     } catch (problem) {
-      if (turn !== asked) return
+      if (turn !== asked) return 0
       error.value = sentence(problem)
       // What is gone is not shown any longer.
       if (problem instanceof ApiProblem && problem.problem.status === 404) data.value = null
+      return 0
     }
   }
+  const again = useAgain(ask)
   watch(
     path,
     (now, before) => {
       if (now !== before && !options.keep) data.value = null
-      void reload()
+      void again.now()
     },
     { immediate: true },
   )
-  const soon = useDebounceFn(() => void reload(), 120, { maxWait: 600 })
   onChange((change) => {
-    if (change.entities.includes('all') || concerns(change)) void soon()
+    const concern = isEverything(change) || concerns(change, data.value)
+    again.hear(change, concern === true ? 'now' : concern)
   })
-  return { data, error, reload }
+  return { data, error, reload: again.now }
 }

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { get, post, remove } from '#web/api/client.ts'
+import { answeredAt, get, post, remove } from '#web/api/client.ts'
 import type { Directory, Me } from '#contract/desks.ts'
+import { useLive } from './live.ts'
 
 interface SessionAnswer {
   demo: boolean
@@ -9,32 +10,41 @@ interface SessionAnswer {
   me: Me | null
 }
 
+const NOTHING: Directory = {
+  people: [],
+  teams: [],
+  clients: [],
+  projects: [],
+  templates: [],
+  states: [],
+  tags: [],
+  fields: [],
+}
+
 /** Who is signed in, and whom and what there is to choose from. */
 export const useSession = defineStore('session', () => {
+  const live = useLive()
   const me = ref<Me | null>(null)
   const demo = ref(false)
   const firm = ref('')
   const known = ref(false)
-  const directory = ref<Directory>({
-    people: [],
-    teams: [],
-    clients: [],
-    projects: [],
-    templates: [],
-    states: [],
-    tags: [],
-    fields: [],
-  })
+  const directory = ref<Directory>(NOTHING)
 
-  /** Asks who is signed in and, unless that is left out, what there is to choose from. */
-  async function read(choices = true): Promise<void> {
+  /**
+   * Asks who is signed in and, unless that is left out, what there is to choose from; answers the
+   * mark that it was answered at.
+   */
+  async function read(choices = true): Promise<number> {
     const found = await get<SessionAnswer>('/session')
+    const at = answeredAt(found)
+    live.began(at)
     me.value = found.me
     demo.value = found.demo
     firm.value = found.firm
     known.value = true
     if (found.me && (choices || directory.value.people.length === 0))
       directory.value = await get<Directory>('/directory')
+    return at
   }
   async function signIn(email: string, password: string): Promise<void> {
     me.value = await post<Me>('/session', { email, password })

@@ -1,19 +1,32 @@
 import { defineStore } from 'pinia'
 import { ref, shallowReactive } from 'vue'
 import type { TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
-import { get, patch, sentence } from '#web/api/client.ts'
-import { useLive } from './live.ts'
+import { answeredAt, get, patch, sentence } from '#web/api/client.ts'
+import { isEverything, useLive } from './live.ts'
 import { useMessages } from './messages.ts'
 
 /** Rows asked for in one go. */
 const BATCH = 300
 
-/** Asks for rows; those that are not answered are no longer to be seen. */
-async function fetchInto(rows: Map<number, TaskRow>, ids: readonly number[]): Promise<void> {
-  const { tasks } = await get<{ tasks: TaskRow[] }>(`/tasks?ids=${ids.join(',')}`)
-  const found = new Set(tasks.map((task) => task.id))
-  for (const task of tasks) rows.set(task.id, task)
-  for (const id of ids) if (!found.has(id)) rows.delete(id)
+/** Rows that are here, each with the mark that it was answered at. */
+function heldRows() {
+  const rows = shallowReactive(new Map<number, TaskRow>())
+  const marks = new Map<number, number>()
+  function take(task: TaskRow, at: number): void {
+    rows.set(task.id, task)
+    marks.set(task.id, at)
+  }
+  const put = (task: TaskRow): void => take(task, answeredAt(task))
+  /** Asks for rows; those that are not answered are no longer to be seen. */
+  async function fetchRows(ids: readonly number[]): Promise<void> {
+    const answer = await get<{ tasks: TaskRow[] }>(`/tasks?ids=${ids.join(',')}`)
+    const found = new Set(answer.tasks.map((task) => task.id))
+    for (const task of answer.tasks) take(task, answeredAt(answer))
+    for (const id of ids) if (!found.has(id)) rows.delete(id)
+  }
+  /** Whether what is told at a mark is in a row already. */
+  const holds = (id: number, at: number): boolean => (marks.get(id) ?? 0) >= at
+  return { rows, put, fetchRows, holds }
 }
 
 /**
@@ -21,7 +34,7 @@ async function fetchInto(rows: Map<number, TaskRow>, ids: readonly number[]): Pr
  * open.
  */
 export const useTasks = defineStore('tasks', () => {
-  const rows = shallowReactive(new Map<number, TaskRow>())
+  const { rows, put, fetchRows, holds } = heldRows()
   const wanted = new Set<number>()
   /** Rows that are shown as they were until somebody needs them again. */
   const stale = new Set<number>()
@@ -42,7 +55,7 @@ export const useTasks = defineStore('tasks', () => {
           wanted.delete(id)
           stale.delete(id)
         }
-        await fetchInto(rows, ids)
+        await fetchRows(ids)
       }
     } catch (error) {
       messages.fault(sentence(error))
@@ -56,7 +69,6 @@ export const useTasks = defineStore('tasks', () => {
     for (const id of more) wanted.add(id)
     if (more.length) void ask()
   }
-  const put = (task: TaskRow): void => void rows.set(task.id, task)
 
   /**
    * Shows an edit at once and saves it; what the server would not take is put back, and said.
@@ -72,7 +84,7 @@ export const useTasks = defineStore('tasks', () => {
     if (before) rows.set(id, { ...before, ...shown })
     try {
       const task = await patch<TaskSheet>(`/tasks/${id}`, change)
-      rows.set(id, task)
+      put(task)
       messages.did(said(task), task)
       return true
     } catch (error) {
@@ -85,11 +97,13 @@ export const useTasks = defineStore('tasks', () => {
     }
   }
 
-  // For as long as the application runs: what others change is asked for again, if it is on show.
+  // For as long as the application runs: what others change is asked for again, if it is on show;
+  // what one has just changed oneself is known.
   useLive().subscribe((change) => {
-    for (const id of change.entities.includes('all') ? rows.keys() : change.tasks)
-      if (rows.has(id)) stale.add(id)
-    if (stale.size) turn.value++
+    const all = isEverything(change)
+    for (const id of all ? rows.keys() : change.tasks)
+      if (rows.has(id) && !holds(id, change.at)) stale.add(id)
+    if (stale.size) setTimeout(() => turn.value++, all ? change.spread * Math.random() : 0)
   })
   return { rows, turn, need, put, edit }
 })

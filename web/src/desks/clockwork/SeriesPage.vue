@@ -33,7 +33,12 @@ const chosen = computed(() =>
 )
 const { data: opened, reload: reopen } = useResource<SeriesSheet>(
   () => (chosen.value === null ? null : `/series/${chosen.value}`),
-  (c) => c.entities.includes('series') || c.projects.length > 0,
+  (c, series) =>
+    c.entities.includes('series') ||
+    !!series?.made.some(
+      ({ project, task }) =>
+        (project && c.projects.includes(project.id)) || (task && c.tasks.includes(task.id)),
+    ),
   { keep: true },
 )
 const current = computed(() => (opened.value?.id === chosen.value ? opened.value : null))

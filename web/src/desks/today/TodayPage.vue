@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
 import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
+import type { LiveChange } from '#contract/live.ts'
 import type { TodaySheet } from '#contract/desks.ts'
 import { post, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'
@@ -15,13 +16,20 @@ import { useResource } from '#web/state/resource.ts'
 import TodayMargin from './TodayMargin.vue'
 
 const session = useSession()
+/** Guests hear of nothing but their own. */
+const isMine = ({ on }: LiveChange) => !session.me?.may.member || on.includes(session.me.id)
 const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useResource<TodaySheet>(() => (session.me ? '/today' : null))
+const { data, error, reload } = useResource<TodaySheet>(
+  () => (session.me ? '/today' : null),
+  // Others' work shows in the margin alone.
+  (change) => (isMine(change) || change.tasks.some((id) => shown.value.has(id)) ? 'now' : 'later'),
+)
 const day = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const opened = computed(() => Number(route.query['task']) || null)
 const everything = computed(() => TODAY_GROUPS.flatMap((g) => data.value?.groups[g] ?? []))
+const shown = computed(() => new Set(everything.value.map((task) => task.id)))
 const sections = computed(
   (): { key: string; name: string; late: boolean; tasks: readonly TaskRow[] }[] => {
     if (!data.value) return []

@@ -3,6 +3,9 @@ import { computed, ref } from 'vue'
 import type { ProjectRow } from '#contract/desks.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import { answeredAt, get } from '#web/api/client.ts'
+import { useAgain } from '#web/state/again.ts'
+import { isEverything, onChange } from '#web/state/live.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import HealthMark from './HealthMark.vue'
@@ -14,8 +17,31 @@ import WorkNav from './WorkNav.vue'
 const session = useSession()
 const { data, error, reload } = useResource<ProjectRow[]>(
   () => '/projects',
-  (c) => c.projects.length > 0,
+  (c) => c.entities.includes('projects'),
 )
+// What changes inside a project changes its row alone.
+const touched = new Set<number>()
+const rowsAgain = useAgain(async () => {
+  // As many as an address holds; what is left is asked for with the next.
+  const ids = [...touched].slice(0, 500)
+  for (const id of ids) touched.delete(id)
+  try {
+    const found = await get<ProjectRow[]>(`/projects?ids=${ids.join(',')}`)
+    const fresh = new Map(found.map((row) => [row.id, row]))
+    data.value = (data.value ?? []).map((row) => fresh.get(row.id) ?? row)
+    return answeredAt(found)
+  } catch {
+    // The next change asks again.
+    for (const id of ids) touched.add(id)
+    return 0
+  }
+})
+onChange((change) => {
+  if (change.entities.includes('projects') || isEverything(change)) return
+  const here = change.projects.filter((id) => data.value?.some((row) => row.id === id))
+  for (const id of here) touched.add(id)
+  rowsAgain.hear(change, here.length > 0 && 'now')
+})
 const PARTS = [
   ['running', 'Running'],
   ['finished', 'Finished'],

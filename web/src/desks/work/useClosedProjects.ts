@@ -3,7 +3,7 @@ import { ref, watch, type Ref } from 'vue'
 import type { ClosedProjects } from '#contract/projects.ts'
 import type { ProjectRow } from '#contract/desks.ts'
 import { get, sentence } from '#web/api/client.ts'
-import { onChange } from '#web/state/live.ts'
+import { isEverything, onChange } from '#web/state/live.ts'
 
 /** Projects that are finished or archived, newest first, asked for a page at a time. */
 export function useClosedProjects(
@@ -43,7 +43,7 @@ export function useClosedProjects(
   })
   watch(words, () => void soon())
   onChange((change) => {
-    if (change.projects.length > 0 || change.entities.includes('all')) void soon()
+    if (change.entities.includes('projects') || isEverything(change)) void soon()
   })
   return { rows, next, known, error, again, more: () => ask(next.value) }
 }
