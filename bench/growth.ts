@@ -80,17 +80,17 @@ const WRITTEN: Record<string, Work> = {
     bulkEdit(engine, viewer, {
       ids: own.tasks.slice(0, 20),
       set: { priority: ++turn % 2 ? 'high' : 'low' },
-    }),
+    }).whole(),
   'a project of 16 tasks started': ({ engine, viewer, template, start, roles }) =>
     startProject(engine, viewer, template, start(roles, `P${++turn}`)),
   'a change taken back': ({ engine, viewer, own }) => {
     const patch = { title: `Own ${++turn}` }
     const { change } = editTask(engine, viewer, own.tasks[8]!, { patch, seen: null })
-    undoChange(engine, viewer, change!)
+    undoChange(engine, viewer, change!).whole()
   },
   'an old start, refused to be taken back': ({ engine, viewer, old }) => {
     try {
-      undoChange(engine, viewer, old.change!)
+      undoChange(engine, viewer, old.change!).whole()
     } catch {
       return
     }

@@ -58,6 +58,7 @@ export function assemble(
   { log = SILENT, files = memoryFiles(), address = null }: Surroundings = {},
 ): Assembly {
   const engine = createEngine(db, clock, { log, files, address, derive, forgets: FORGETS })
+  engine.journal.recover()
   return { engine, runner: createRunner(engine, HANDLERS) }
 }
 

@@ -386,7 +386,7 @@ describe('saved views and rules from before there was one language of conditions
   )
   it('the journal’s are carried along: what is taken back comes back in the one language', () => {
     const me = { id: 1, name: 'Imogen', access: 'manager', clientId: null } as const
-    undoChange(engine, me, 1)
+    undoChange(engine, me, 1).whole()
     expect(definitions('rules')[0]!.conditions.of).toEqual([
       { field: 'client', op: 'in', value: [1] },
     ])

@@ -94,7 +94,7 @@ describe('the journal', () => {
       patch: { state: 'done', assignees: [l.devika.id] },
       seen: null,
     })
-    undoChange(l.engine, l.tobias, l.latest())
+    undoChange(l.engine, l.tobias, l.latest()).whole()
     expect(l.rows('select title, state, due, closedAt from tasks where id = ?', task.id)).toEqual(
       before,
     )
@@ -103,8 +103,10 @@ describe('the journal', () => {
     const mine = l.latest()
     addComment(l.engine, l.devika, task.id, 'Wait')
     editTask(l.engine, l.devika, task.id, { patch: { title: 'Post them' }, seen: null })
-    expect(() => undoChange(l.engine, l.tobias, mine).result).toThrow(/changed again afterwards/)
-    expect(() => undoChange(l.engine, l.tobias, l.latest()).result).toThrow(
+    expect(() => undoChange(l.engine, l.tobias, mine).whole().result).toThrow(
+      /changed again afterwards/,
+    )
+    expect(() => undoChange(l.engine, l.tobias, l.latest()).whole().result).toThrow(
       /Only who made a change/,
     )
   })
@@ -515,18 +517,18 @@ describe('notices and mail', () => {
       )
     const [statements, accruals] = mails().map((mail) => mail.change)
     expect(statements).not.toBe(accruals)
-    const waits = undoChange(l.engine, l.imogen, statements!)
+    const waits = undoChange(l.engine, l.imogen, statements!).whole()
     expect(waits.result.left).toEqual([])
     expect(mails().map((mail) => mail.subject)).toEqual(['Accruals is 1 working day late'])
     await deliver(l, () => Promise.resolve())
-    const gone = undoChange(l.engine, l.imogen, accruals!)
+    const gone = undoChange(l.engine, l.imogen, accruals!).whole()
     expect(gone.result).toMatchObject({
       count: 1,
       left: ['A mail to tobias@quillhaven.example has left.'],
     })
     expect(mails()).toMatchObject([{ state: 'sent' }])
     // What takes back the taking back sends nothing anew.
-    undoChange(l.engine, l.imogen, waits.change!)
+    undoChange(l.engine, l.imogen, waits.change!).whole()
     expect(mails()).toHaveLength(1)
   })
   it('mail is tried again ever later, sent once, and given up in the end', async () => {

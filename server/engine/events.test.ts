@@ -84,7 +84,7 @@ it('each event comes to each listener once, in order, whatever is changed, kille
       const work = [
         () => makeTask(now.engine, l.imogen, { title: 'T', assignees: [l.tobias.id], tags: [] }),
         () => editTask(now.engine, l.tobias, 1, { patch: { due: '2026-12-01' }, seen: null }),
-        () => bulkEdit(now.engine, l.imogen, { ids: [1, 2], addAssignees: [l.devika.id] }),
+        () => bulkEdit(now.engine, l.imogen, { ids: [1, 2], addAssignees: [l.devika.id] }).whole(),
         () => addComment(now.engine, l.devika, 1, '<p>Hm</p>'),
         () => editTask(now.engine, l.tobias, 2, { patch: { priority: 'high' }, seen: null }),
       ]

@@ -9,6 +9,17 @@ import { within } from '../database/query.ts'
 import * as tables from '../database/tables/index.ts'
 import type { ACTORS, Entity, Stored } from '../database/tables/engine.ts'
 import type { Clock } from './clock.ts'
+import {
+  drained,
+  makeInPortions,
+  takeBackOpen,
+  type Carrying,
+  type Door,
+  type Hold,
+  type Large,
+  type Progress,
+  type Work,
+} from './portions.ts'
 import { openLog, writerOn } from './writer.ts'
 
 export interface Actor {
@@ -65,6 +76,8 @@ export interface Writer {
   readonly actor: Actor
   /** The number of the change, for what is known by it and is no entry; null before its first. */
   readonly change: ChangeId | null
+  /** Whether it wrote anything that is journalled. */
+  readonly written: boolean
   insert<T extends TableName>(table: T, row: NewRow<T>): KeyOf<T>
   /**
    * Writes what differs; answers whether anything did. Whoever has just read the whole row hands it
@@ -95,6 +108,14 @@ export interface Changed<T> {
 export interface Journal {
   /** The one door: runs the work in a transaction and writes rows, entries and what follows. */
   change<T>(actor: Actor, work: (write: Writer) => T, cause?: Cause): Changed<T>
+  /** A change that may touch very much: made in portions, or in one go. */
+  large<T>(work: Work<T>): Large<T>
+  /** Does work while no change stands open, each in its turn: what the engine does by itself. */
+  inTurn<T>(work: () => T | Promise<T>): Promise<T>
+  /** Takes back what a stop left open; nothing else is done before. */
+  recover(): void
+  /** Calls back with how far a large change has come. */
+  watch(watcher: (progress: Progress) => void): void
   /** Calls back with what changes did once they are committed; answers how to stop it. */
   subscribe(listener: (events: readonly Event[]) => void): () => void
   /**
@@ -121,6 +142,59 @@ export function byChange<E extends { readonly change: ChangeId }>(entries: reado
   return changes
 }
 
+/** Who hears of changes, and how far the telling has come. */
+function createTelling(newest: () => ChangeId) {
+  let told: number = newest()
+  const listeners = new Set<Parameters<Journal['subscribe']>[0]>()
+  return {
+    told: () => told,
+    tell(entries: readonly Entry[]): void {
+      if (entries.length === 0) return
+      told = Math.max(told + 1, newest())
+      if (listeners.size === 0) return
+      const events = byChange(entries).flatMap(eventsOf)
+      for (const listener of listeners) listener(events)
+    },
+    subscribe(listener: Parameters<Journal['subscribe']>[0]) {
+      listeners.add(listener)
+      return () => void listeners.delete(listener)
+    },
+  }
+}
+
+/** Work that goes one after the other, first come, first served. */
+function createTurns(): Journal['inTurn'] {
+  let last: Promise<unknown> = Promise.resolve()
+  return (work) => {
+    const mine = last.then(work)
+    last = mine.catch(() => undefined)
+    return mine
+  }
+}
+
+/** As many things as a change touches in one go. */
+const FEW = 100
+/** Makes changes that may be large, through the same door. */
+function largeBy(
+  door: Door,
+  { change, together, inTurn }: Pick<Journal, 'change' | 'together' | 'inTurn'>,
+): Journal['large'] {
+  return <T>(work: Work<T>): Large<T> => {
+    const whole = () => change(work.actor, (write) => drained(work.work(write)), work.cause)
+    const atOnce = ({ closing }: Carrying<T>) =>
+      together(() => {
+        const done = whole()
+        closing?.(done)
+        return done
+      })
+    return {
+      whole,
+      inPortions: async (carrying = {}) =>
+        work.size <= FEW ? atOnce(carrying) : inTurn(() => makeInPortions(door, work, carrying)),
+    }
+  }
+}
+
 export function createJournal(
   db: Database,
   clock: Clock,
@@ -128,22 +202,29 @@ export function createJournal(
 ): Journal {
   const hand = (table: TableName): Hand => db.hand(tables[table])
   let nextChange = 1 + (newest.get(db.reader)?.change ?? 0)
-  let told = nextChange - 1
-  const listeners = new Set<(events: readonly Event[]) => void>()
+  let hold: Hold | null = null
   let pending: Entry[] = []
+  const { told, tell, subscribe } = createTelling(() => nextChange - 1)
+  const watchers = new Set<(progress: Progress) => void>()
 
+  const begin: Door['openLog'] = (opening) =>
+    openLog(hand, () => nextChange++, {
+      at: clock.now(),
+      look: (written) => hold?.look(written),
+      ...opening,
+    })
+  function derive(write: Writer, entries: readonly Entry[]): void {
+    // Derivers may write in turn; nothing is derived from what they write.
+    if (entries.length) for (const each of derivers) each(write, entries)
+  }
   function together<T>(work: () => T): T {
     const held = pending.length
     try {
       const result = db.transact(work)
-      if (!db.sqlite.inTransaction && pending.length) {
+      if (!db.sqlite.inTransaction) {
         const entries = pending
         pending = []
-        told = Math.max(told + 1, nextChange - 1)
-        if (listeners.size) {
-          const events = byChange(entries).flatMap(eventsOf)
-          for (const listener of listeners) listener(events)
-        }
+        tell(entries)
       }
       return result
     } catch (error) {
@@ -151,27 +232,28 @@ export function createJournal(
       throw error
     }
   }
-
+  const change: Journal['change'] = (actor, work, cause) =>
+    together(() => {
+      const log = begin({ actor, cause })
+      const writer = writerOn(log)
+      const result = work(writer)
+      derive(writer, log.entries.slice())
+      for (const entry of log.entries) pending.push(entry)
+      return { result, change: log.change }
+    })
+  const door: Door = {
+    ...{ db, openLog: begin, derive, tell },
+    hold: (next) => (hold = next),
+    progress: (progress) => watchers.forEach((watcher) => watcher(progress)),
+  }
+  const inTurn = createTurns()
   return {
-    together,
+    ...{ change, together, inTurn, subscribe },
+    large: largeBy(door, { change, together, inTurn }),
+    recover: () => takeBackOpen(door),
+    watch: (watcher) => void watchers.add(watcher),
     get told() {
-      return told
-    },
-    change: (actor, work, cause) =>
-      together(() => {
-        const log = openLog(hand, () => nextChange++, { actor, cause, at: clock.now() })
-        const { entries } = log
-        const writer = writerOn(log)
-        const result = work(writer)
-        // Derivers may write in turn; nothing is derived from what they write.
-        const done = entries.slice()
-        if (done.length) for (const derive of derivers) derive(writer, done)
-        for (const entry of entries) pending.push(entry)
-        return { result, change: log.change }
-      }),
-    subscribe(listener) {
-      listeners.add(listener)
-      return () => listeners.delete(listener)
+      return told()
     },
   }
 }

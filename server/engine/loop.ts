@@ -43,6 +43,14 @@ export async function breathe(busy: () => boolean): Promise<void> {
   while (busy() && performance.now() < until) await new Promise((next) => setTimeout(next, 1))
 }
 
+/** Each step in its turn: none while a large change stands open. */
+export async function* inTurn(
+  { journal }: Engine,
+  steps: Iterator<void, unknown>,
+): AsyncGenerator<void> {
+  while (!(await journal.inTurn(() => steps.next())).done) yield
+}
+
 export function createLoop({ engine, db, runner, send, byHand, busy = () => false }: Parts): Loop {
   let timer: NodeJS.Timeout | undefined
   let stopping = false
@@ -55,7 +63,7 @@ export function createLoop({ engine, db, runner, send, byHand, busy = () => fals
   async function daily(): Promise<void> {
     const today = engine.firm.today()
     if (sweptOn === today) return
-    for (const _ of sweep(engine)) {
+    for await (const _ of inTurn(engine, sweep(engine))) {
       if (stopping) return
       await breathe(busy)
     }
@@ -66,7 +74,7 @@ export function createLoop({ engine, db, runner, send, byHand, busy = () => fals
     if (stopping) return
     let rest = SHORTEST_SLEEP
     try {
-      for (const _ of runner.steps()) {
+      for await (const _ of inTurn(engine, runner.steps())) {
         await breathe(busy)
         if (stopping) return
       }

@@ -159,7 +159,7 @@ it('undo restores every row of any edit', () => {
       const version = taskSheet(l.engine, l.imogen, id).version
       const last = l.latest()
       editTask(l.engine, l.imogen, id, { patch: patch, seen: version })
-      if (l.latest() > last) undoChange(l.engine, l.imogen, l.latest())
+      if (l.latest() > last) undoChange(l.engine, l.imogen, l.latest()).whole()
       expect(rows()).toEqual(before)
     }),
     { numRuns: 60 },
@@ -168,6 +168,6 @@ it('undo restores every row of any edit', () => {
   const before = rows()
   const item = taskSheet(l.engine, l.imogen, id).checklist[2]!
   editItem(l.engine, l.imogen, { taskId: id, id: item.id }, { done: true })
-  undoChange(l.engine, l.imogen, l.latest())
+  undoChange(l.engine, l.imogen, l.latest()).whole()
   expect(rows()).toEqual(before)
 })

@@ -1,5 +1,19 @@
-import { and, asc, count, eq, gt, gte, lte, max, min, or } from 'drizzle-orm'
-import type { PersonId } from '#core/brands.ts'
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  gt,
+  gte,
+  isNotNull,
+  isNull,
+  lte,
+  max,
+  min,
+  or,
+} from 'drizzle-orm'
+import type { ChangeId, PersonId } from '#core/brands.ts'
 import type { ItemKind } from '#contract/words.ts'
 import { most, ready, type Row } from '../database/query.ts'
 import {
@@ -7,6 +21,7 @@ import {
   firm,
   holidays,
   journal,
+  openChanges,
   outbox,
   people,
   positions,
@@ -93,6 +108,32 @@ export const changedSince = ready((orm, a: { after: number }) =>
   orm.selectDistinct({ entity: journal.entity }).from(journal).where(gt(journal.id, a.after)),
 )
 export type EntryRow = Row<typeof entriesAfter>
+
+/** Changes that stand open. */
+export const openOnes = ready((orm) =>
+  orm.select({ id: openChanges.id }).from(openChanges).where(isNull(openChanges.last)),
+)
+/** Changes that were made in portions and closed, with their newest entry. */
+export const closedOnes = ready((orm) =>
+  orm
+    .select({ id: openChanges.id, last: openChanges.last })
+    .from(openChanges)
+    .where(isNotNull(openChanges.last)),
+)
+/** Those of them that every listener has heard. */
+export const heardOnes = ready((orm) => {
+  const heard = orm.select({ least: min(positions.journalId) }).from(positions)
+  return orm.select({ id: openChanges.id }).from(openChanges).where(lte(openChanges.last, heard))
+})
+/** The newest entries of a change, so many at most. */
+export const newestOf = ready((orm, a: { change: ChangeId }) =>
+  orm
+    .select()
+    .from(journal)
+    .where(eq(journal.change, a.change))
+    .orderBy(desc(journal.id))
+    .limit(most(200)),
+)
 
 /** Mail that waits and is due, oldest first. */
 export const waitingMail = ready((orm, a: { now: number }) =>

@@ -5,6 +5,7 @@ import type { HandClock } from './clock.ts'
 import type { Handlers, Listener } from './handlers.ts'
 import { byChange, ENGINE } from './journal.ts'
 import {
+  closedOnes,
   dueAlarm,
   entriesAfter,
   nextAlarm,
@@ -13,6 +14,7 @@ import {
   type AlarmRow,
   type EntryRow,
 } from './queries.ts'
+import { drained } from './portions.ts'
 import type { Engine } from './services.ts'
 
 /** What was done: entries of the journal that were heard, alarms that were acted on. */
@@ -61,18 +63,47 @@ export function entered(row: EntryRow): Entered {
   }
 }
 
-/** Whole changes after a position, as many as a portion holds; at least one, however long it is. */
-function* changesAfter({ reader }: Engine, after: number): Generator<void, EntryRow[][]> {
-  const rows = entriesAfter.all(reader, { after })
-  if (rows.length < PORTION) return byChange(rows)
-  const changes = byChange(rows)
-  if (changes.length > 1) return changes.slice(0, -1)
+/**
+ * Entries in stretches of whole changes: one change, but where some were made in portions, between
+ * which others were made. `closed` says where those end; a stretch that goes on behind the last entry
+ * is left out.
+ */
+function stretchesOf(rows: readonly EntryRow[], closed: ReadonlyMap<number, number>): EntryRow[][] {
+  const ends = new Map(rows.map(({ change }, i) => [change, i]))
+  const newest = rows.at(-1)?.id ?? 0
+  const endOf = (change: number) =>
+    (closed.get(change) ?? 0) > newest ? Infinity : (ends.get(change) ?? 0)
+  const found: EntryRow[][] = []
+  let [start, end] = [0, -1]
+  for (const [i, { change }] of rows.entries()) {
+    end = Math.max(end, endOf(change))
+    if (i !== end) continue
+    found.push(rows.slice(start, i + 1))
+    start = i + 1
+  }
+  return found
+}
+
+/** The events of a stretch, change by change as they closed. */
+function eventsIn(rows: readonly EntryRow[]): Event[] {
+  const ends = new Map(rows.map(({ change }, i) => [change, i]))
+  const closing = ({ change }: EntryRow) => ends.get(change) ?? 0
+  const ordered = rows.toSorted((a, b) => closing(a) - closing(b))
+  return byChange(ordered).flatMap((change) => eventsOf(change.map(entered)))
+}
+
+/** Stretches after a position, as many as a portion holds; at least one, however long it is. */
+function* stretchesAfter({ reader }: Engine, after: number): Generator<void, EntryRow[][]> {
+  const closed = new Map(closedOnes.all(reader).map(({ id, last }) => [Number(id), last ?? 0]))
+  const rows: EntryRow[] = []
   for (;;) {
+    const more = entriesAfter.all(reader, { after: rows.at(-1)?.id ?? after })
+    for (const row of more) rows.push(row)
+    const found = stretchesOf(rows, closed)
+    if (more.length < PORTION) return found
+    // The last one may go on.
+    if (found.length > 1) return found.slice(0, -1)
     yield
-    const more = entriesAfter.all(reader, { after: rows.at(-1)!.id })
-    const same = more.filter((row) => row.change === rows[0]!.change)
-    rows.push(...same)
-    if (same.length < PORTION) return [rows]
   }
 }
 
@@ -97,7 +128,7 @@ interface Piece {
 /** A change as a listener hears it: whole, or event by event from where it stopped. */
 function piecesOf({ apart }: Listener, { journalId, heard }: Place, rows: EntryRow[]): Piece[] {
   const { change, id } = rows.at(-1)!
-  const events = eventsOf(rows.map(entered))
+  const events = eventsIn(rows)
   const after = { journalId: id, heard: 0 }
   const whole = { change, events, after, entries: rows.length }
   if (!apart) return [whole]
@@ -123,7 +154,7 @@ function* hearOut(engine: Engine, listener: Listener): Generator<void, number> {
   for (;;) {
     const at = position(engine, listener.name)
     let from: Place = at
-    const changes = yield* changesAfter(engine, at.journalId)
+    const changes = yield* stretchesAfter(engine, at.journalId)
     const pieces = changes.flatMap((rows) => {
       const mine = piecesOf(listener, from, rows)
       from = { journalId: rows.at(-1)!.id, heard: 0 }
@@ -211,13 +242,5 @@ export function createRunner(engine: Engine, handlers: Handlers): Runner {
     nextAt,
     runUntil: (instant) => drained(stepsUntil(instant)),
     stepsUntil,
-  }
-}
-
-/** Goes through all steps at once. */
-function drained<T>(steps: Generator<void, T>): T {
-  for (;;) {
-    const step = steps.next()
-    if (step.done) return step.value
   }
 }

@@ -38,15 +38,17 @@ it('sweeps the journal in portions; what is newer can still be taken back, what 
   later(l, 40)
   expect(sweepAll(l)).toBe(2)
   expect(l.rows('select distinct "change" from journal').map((r) => r['change'])).toEqual([dated])
-  expect(() => undoChange(l.engine, l.imogen, old)).toThrow('There is no such change.')
-  undoChange(l.engine, l.imogen, dated)
+  expect(() => undoChange(l.engine, l.imogen, old).whole()).toThrow('There is no such change.')
+  undoChange(l.engine, l.imogen, dated).whole()
   expect(taskSheet(l.engine, l.imogen, id)).toMatchObject({ title: 'Post all takings', due: null })
   expect(last).toBeLessThan(dated)
 
   // A change past its time that the daily sweep has not reached is not taken back in part.
   const more = edit(l, id, { title: 'Post' })
   later(l, 91)
-  expect(() => undoChange(l.engine, l.imogen, more)).toThrow(/before what the journal keeps/)
+  expect(() => undoChange(l.engine, l.imogen, more).whole()).toThrow(
+    /before what the journal keeps/,
+  )
   const row = listChanges(l.engine, l.imogen, {}).changes.find((c) => c.change === more)
   expect(row?.mayUndo).toBe(false)
 })
@@ -126,7 +128,7 @@ it('lets go of a file once nothing can bring it back, and of no file that is sti
   const last = edit(l, taskId, { title: 'Post all takings' })
   sweepAll(l)
   expect(l.engine.files.read(ofGone)?.toString()).toBe('gone')
-  undoChange(l.engine, l.imogen, off)
+  undoChange(l.engine, l.imogen, off).whole()
   removeAttachment(l.engine, l.imogen, gone)
   later(l, 91)
   edit(l, taskId, { title: 'Post' })

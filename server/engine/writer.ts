@@ -3,6 +3,7 @@ import type { ItemKind } from '#contract/words.ts'
 import type { Hand } from '../database/hand.ts'
 import { ENTITIES, type Entity, type Stored } from '../database/tables/engine.ts'
 import type { Actor, Cause, Entry, TableName, Writer } from './journal.ts'
+import type { Written } from './portions.ts'
 
 /** What the journal's door hands out: it writes rows, and an entry for each that is journalled. */
 
@@ -54,16 +55,26 @@ export interface Log {
   readonly depth: number
   readonly undoes: ChangeId | null
   readonly entries: Entry[]
+  /** Looks at every row that is written, before anything is kept of it. */
+  readonly look: ((written: Written) => void) | undefined
+  /** Whether entries are kept in the journal; not where a change is taken out of it again. */
+  readonly kept: boolean
   /** The number of the change; one that writes nothing takes none. */
   readonly change: ChangeId | null
   /** The same, taken now where there is none yet. */
   number(): ChangeId
 }
 
+/** How a change begins. */
+export interface Opening extends Partial<Pick<Log, 'look' | 'kept'>> {
+  readonly actor: Actor
+  readonly cause?: Cause | undefined
+  readonly at: number
+}
 export function openLog(
   hand: Log['hand'],
   take: () => ChangeId,
-  { actor, cause, at }: { actor: Actor; cause: Cause | undefined; at: number },
+  { actor, cause, at, look, kept = true }: Opening,
 ): Log {
   let change: ChangeId | null = null
   const led = cause && 'journalId' in cause ? cause : null
@@ -75,6 +86,8 @@ export function openLog(
     depth: led ? led.depth + 1 : 0,
     undoes: cause && 'undoes' in cause ? cause.undoes : null,
     entries: [],
+    look,
+    kept,
     get change() {
       return change
     },
@@ -97,23 +110,26 @@ function enter(log: Log, { table, id: entityId, action, row, before, after }: Do
   const { at, actor, causeId, depth, undoes } = log
   const change = log.number()
   const { item, projectId } = placeOf(table, entityId, row)
-  const id = log.hand('journal').insert({
-    change,
-    at,
-    actorKind: actor.kind,
-    actorId: actor.id,
-    causeId,
-    depth,
-    undoes,
-    entity: table,
-    entityId,
-    action,
-    itemKind: item?.kind ?? null,
-    itemId: item?.id ?? null,
-    projectId,
-    before: text(before),
-    after: text(after),
-  })
+  log.look?.({ change, table, id: entityId, action, item, row })
+  const id = !log.kept
+    ? 0
+    : log.hand('journal').insert({
+        change,
+        at,
+        actorKind: actor.kind,
+        actorId: actor.id,
+        causeId,
+        depth,
+        undoes,
+        entity: table,
+        entityId,
+        action,
+        itemKind: item?.kind ?? null,
+        itemId: item?.id ?? null,
+        projectId,
+        before: text(before),
+        after: text(after),
+      })
   const said = { change, at, actor, depth, undoes, entity: table, entityId, action }
   log.entries.push({ id, ...said, item, projectId, before, after })
 }
@@ -196,6 +212,9 @@ export function writerOn(log: Log): Writer {
     get change() {
       return log.change
     },
+    get written() {
+      return log.entries.length > 0
+    },
     insert: (table, row) => insert(log, table, hand(table).store(row)) as never,
     update(table, row, patch) {
       const stored = hand(table).store(patch)
@@ -218,3 +237,21 @@ export function writerOn(log: Log): Writer {
     },
   }
 }
+
+/** Puts rows back to how they were before entries of the journal, newest first. */
+export function restoringOn(log: Log): {
+  readonly write: Writer
+  readonly restore: (entry: Restored) => void
+} {
+  const write = writerOn(log)
+  return {
+    write,
+    restore({ entity, entityId: id, action, before }) {
+      const there = log.hand(entity).read(id)
+      if (action === 'removed' && !there && before) insert(log, entity, { ...before, id })
+      else if (action === 'made') remove(log, entity, id)
+      else if (there && before) update(log, entity, { id, before: there }, before)
+    },
+  }
+}
+type Restored = Pick<Entry, 'entity' | 'entityId' | 'action' | 'before'>

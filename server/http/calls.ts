@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { refuse } from '#core/refusal.ts'
 import { measured } from '#contract/common.ts'
+import { isLarge } from '../engine/portions.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 import { answerOf, answerOfError, type Answer } from './answer.ts'
@@ -58,7 +59,9 @@ export async function answerCall(engine: Engine, route: Route, call: Call): Prom
   try {
     const { viewer, params, query, seen } = call
     const body = bodyFor(route, call.body)
-    return answerOf(route, await route.answer({ engine, viewer, params, query, seen, body }))
+    const done = await route.answer({ engine, viewer, params, query, seen, body })
+    // What is answered apart writes nothing, large or small.
+    return answerOf(route, isLarge(done) ? done.whole() : done)
   } catch (error) {
     return answerOfError(error)
   }

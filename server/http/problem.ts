@@ -10,6 +10,8 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'not-signed-in': [401, 'Not signed in'],
   'wrong-password': [401, 'Not signed in'],
   'changed-since': [412, 'Changed in the meantime'],
+  'being-changed': [409, 'Being changed'],
+  stopped: [409, 'Stopped'],
   'too-many': [429, 'Too many attempts'],
   'cross-site': [403, 'Not allowed from there'],
   'too-large': [413, 'Too large'],

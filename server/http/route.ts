@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { refuse } from '#core/refusal.ts'
 import type { Changed } from '../engine/journal.ts'
+import type { Large } from '../engine/portions.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 
@@ -52,8 +53,11 @@ export interface Route {
   /** Answers a request whose query and body have been checked. */
   readonly handle: (ask: Asked<never, never>) => unknown
   /** Checks a request and answers it; `change` is what it wrote, to be taken back by. */
-  readonly answer: (request: Request) => Changed<unknown> | Promise<Changed<unknown>>
+  readonly answer: (request: Request) => Answered
 }
+
+/** What a request did; or what it wants to do, where that may touch very much. */
+export type Answered = Changed<unknown> | Promise<Changed<unknown>> | Large<unknown>
 
 interface Definition<Body, Query> {
   readonly path: string
@@ -126,7 +130,7 @@ export const unchanged = <T>(result: T): Changed<T> => ({ result, change: null }
 export const write = <Body = undefined, Query = undefined>(
   method: Exclude<Route['method'], 'get'>,
   def: Definition<Body, Query> & {
-    readonly handle: (ask: Asked<Body, Query>) => Changed<unknown> | Promise<Changed<unknown>>
+    readonly handle: (ask: Asked<Body, Query>) => Answered
   },
 ): Route => ({
   who: 'members',
@@ -139,7 +143,7 @@ export const write = <Body = undefined, Query = undefined>(
 export const upload = <Query = undefined>(
   def: Omit<Definition<Buffer, Query>, 'body'> & {
     readonly raw: { readonly limit: number }
-    readonly handle: (ask: Asked<Buffer, Query>) => Changed<unknown> | Promise<Changed<unknown>>
+    readonly handle: (ask: Asked<Buffer, Query>) => Answered
   },
 ): Route => ({
   who: 'members',

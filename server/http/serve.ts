@@ -2,14 +2,16 @@ import type Koa from 'koa'
 import { Refusal, refuse } from '#core/refusal.ts'
 import { AT_HEADER } from '#contract/live.ts'
 import { patiently } from '../database/faults.ts'
+import type { Changed } from '../engine/journal.ts'
+import { isLarge } from '../engine/portions.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
 import type { Threads } from '../workers/threads.ts'
 import { answerOf, answerOfError, send, type Answer } from './answer.ts'
 import { JSON_LIMIT, readBytes, readText } from './body.ts'
 import { checkedJson } from './calls.ts'
-import { once } from './once.ts'
-import type { Request, Route } from './route.ts'
+import { once, type Repeatable } from './once.ts'
+import type { Answered, Request, Route } from './route.ts'
 import type { Cookies } from './session-cookie.ts'
 
 /** What every route is served with. */
@@ -19,6 +21,12 @@ export interface Serving {
   readonly threads: Threads
   /** Told after every request that may have changed something. */
   readonly changed?: () => void
+}
+
+/** What a route did, and the mark of what it is answered with. */
+interface Done {
+  readonly done: Changed<unknown>
+  readonly at: number
 }
 
 /** The whole numbers in an address. @throws Refusal `not-found` */
@@ -69,23 +77,6 @@ async function passed(
   return { body: value }
 }
 
-/** Runs a route; a creation with a key is done once. */
-function run(ctx: Koa.Context, route: Route, request: Request) {
-  const work = () => route.answer(request)
-  const key = ctx.get('Idempotency-Key')
-  if (!key || route.method !== 'post' || route.raw) return work()
-  return once(request.engine, request.viewer, {
-    key,
-    request: `${ctx.path} ${JSON.stringify(request.body)}`,
-    still: () => route.still?.(request),
-    work() {
-      const done = work()
-      if (done instanceof Promise) throw new Error(`${route.path} cannot be done once: it waits.`)
-      return done
-    },
-  })
-}
-
 /** Goes off when the client leaves before it is answered. */
 function leaving(ctx: Koa.Context): AbortSignal {
   const gone = new AbortController()
@@ -95,26 +86,48 @@ function leaving(ctx: Koa.Context): AbortSignal {
   return gone.signal
 }
 
+/** Runs a route; a creation with a key is done once. What touches very much is made in portions. */
+async function run(ctx: Koa.Context, route: Route, request: Request): Promise<Done> {
+  const { engine, viewer } = request
+  const { journal } = engine
+  let at = journal.told
+  const carry: Repeatable['carry'] = async (large, carrying) => {
+    const done = await large.inPortions({ ...carrying, signal: leaving(ctx) })
+    at = journal.told
+    return done
+  }
+  function work(): Answered {
+    const done = route.answer(request)
+    // What is answered at once holds its own change; what waits may miss what others change.
+    if (!(done instanceof Promise) && !isLarge(done)) at = journal.told
+    return done
+  }
+  const key = ctx.get('Idempotency-Key')
+  if (!key || route.method !== 'post' || route.raw) {
+    const done = await work()
+    return { done: isLarge(done) ? await carry(done, {}) : done, at }
+  }
+  const done = await once(engine, viewer, {
+    ...{ key, work, carry },
+    request: `${ctx.path} ${JSON.stringify(request.body)}`,
+    still: () => route.still?.(request),
+  })
+  return { done, at }
+}
+
 async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise<Answer> {
   const { engine, cookies, threads } = serving
   const viewer = cookies.viewer(ctx)
   needWho(route, viewer)
   const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
   const body = await bodyOf(ctx, route)
-  const { journal } = engine
-  const before = journal.told
+  const before = engine.journal.told
   if (route.apart)
     return markedAt(before, await threads.answer(route, { ...asked, body }, leaving(ctx)))
   const ready = await passed(serving, { route, viewer }, body)
   if ('answer' in ready) return ready.answer
   const request = { engine, ...asked, body: ready.body }
-  let at = before
-  const done = await patiently(() => {
-    const running = run(ctx, route, request)
-    // What is answered at once holds its own change; what waits may miss what others change.
-    if (!(running instanceof Promise)) at = journal.told
-    return running
-  })
+  const { done, at } = await patiently(() => run(ctx, route, request))
   return markedAt(at, answerOf(route, done))
 }
 

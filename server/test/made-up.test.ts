@@ -157,14 +157,14 @@ describe('a made-up field', () => {
     expect([made, faults]).toEqual([[{ title: 'D', values: { place: 'road' } }], []])
     const body = editsBody.validate({ edits: [], make: made })
     expect(body.error).toBeUndefined()
-    editEach(l.engine, l.imogen, body.value!)
+    editEach(l.engine, l.imogen, body.value!).whole()
     const rows = [taskSheet(l.engine, l.imogen, ids[1])]
     const paste = pasted('Desk?\tAt the desk', ['title', 'place'], rows, known, { of: 'firm' })
     expect(paste.edits[0]!.patch).toEqual({ title: 'Desk?', values: { place: 'desk' } })
     expect(() => readCell(known, 'place', 'at sea')).toThrow(/Where: “at sea” is not one of/)
     const many = bulkBody.validate({ ids, set: { values: { place: 'road' } } })
     expect(many.error).toBeUndefined()
-    bulkEdit(l.engine, l.imogen, many.value!)
+    bulkEdit(l.engine, l.imogen, many.value!).whole()
     expect(titles(l, { group: 'place' })).toEqual([['On the road', 'ABCD']])
     expect(deedsFor(known, 1, null, 'where at the desk')[0]).toMatchObject({
       ...{ name: 'Where: At the desk', body: { set: { values: { place: 'desk' } } } },

@@ -90,7 +90,7 @@ describe('files and links', () => {
     expect(taskSheet(l.engine, l.imogen, mine).attachments.map((a) => a.url)).toEqual([
       'https://wholesaler.example/terms',
     ])
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(readFile(l.engine, l.imogen, file.id).bytes.toString()).toBe('hello')
   })
   it('a link leads to http, https or mail, nowhere else', () => {

@@ -3,8 +3,9 @@ import type { ItemKind } from '#contract/words.ts'
 import type { Reader, Row } from '../../database/query.ts'
 import type { Entity, Stored } from '../../database/tables/engine.ts'
 import type { Item } from '../../engine/journal.ts'
+import type { Steps } from '../../engine/portions.ts'
 import { itemOfRow } from './entries.ts'
-import { entriesOfChange, entriesOfLinks, entriesOfRow } from './queries.ts'
+import { entriesOfLinks, entriesOfRow, pagesOfChange, type entriesOfChange } from './queries.ts'
 import type { Step } from './replay.ts'
 
 /** What the journal holds of the rows that a change touched. */
@@ -94,7 +95,7 @@ const HOME: Readonly<Partial<Record<ItemKind, Entity>>> = { task: 'tasks', proje
  * The rows that a change touched, newest first, those of what it took back included; at last the
  * things they belong to, which an earlier taking back may have left for their sake.
  */
-export function rowsOf(reader: Reader, change: ChangeId): Known[] {
+export function* rowsOf(reader: Reader, change: ChangeId): Steps<Known[]> {
   const known = new Map<string, Known>()
   const add = (row: Known) => {
     const name = `${row.entity} ${row.key}`
@@ -102,21 +103,28 @@ export function rowsOf(reader: Reader, change: ChangeId): Known[] {
   }
   const seen = new Set<ChangeId>()
   const items = new Map<string, Item>()
+  function take(entry: Entry): void {
+    add(knownRow(reader, entry))
+    const item = itemOfRow(entry)
+    if (item) items.set(`${item.kind} ${item.id}`, item)
+    if (entry.projectId !== null)
+      items.set(`project ${entry.projectId}`, { kind: 'project', id: entry.projectId })
+  }
   for (let next: ChangeId | null = change; next !== null && !seen.has(next);) {
     seen.add(next)
-    const entries: Entry[] = entriesOfChange.all(reader, { change: next })
-    for (const entry of entries) {
-      add(knownRow(reader, entry))
-      const item = itemOfRow(entry)
-      if (item) items.set(`${item.kind} ${item.id}`, item)
-      if (entry.projectId !== null)
-        items.set(`project ${entry.projectId}`, { kind: 'project', id: entry.projectId })
-    }
-    next = entries[0]?.undoes ?? null
+    let back: ChangeId | null = null
+    for (const page of pagesOfChange(reader, next))
+      for (const entry of page) {
+        take(entry)
+        back = entry.undoes
+        yield
+      }
+    next = back
   }
   for (const item of items.values()) {
     const home = HOME[item.kind]
     if (home) add(rowItself(reader, home, item.id, { item, projectId: null }))
+    yield
   }
   return [...known.values()]
 }

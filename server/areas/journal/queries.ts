@@ -1,7 +1,20 @@
-import { and, asc, desc, eq, inArray, isNull, lt, max, min, sql, type SQL } from 'drizzle-orm'
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  inArray,
+  isNull,
+  lt,
+  max,
+  min,
+  sql,
+  type SQL,
+} from 'drizzle-orm'
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId, ProjectId, TaskId } from '#core/brands.ts'
-import { most, ready, within, type Question } from '../../database/query.ts'
+import { most, ready, within, type Question, type Reader, type Row } from '../../database/query.ts'
 import { seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { listed } from '../../database/sql.ts'
@@ -145,8 +158,36 @@ export const fieldOfValue = within((orm, a: { id: number; before: number }) =>
 )
 
 /** The entries of a change, newest first: the way in which they are taken back. */
-export const entriesOfChange = within((orm, a: { change: ChangeId }) =>
-  orm.select().from(journal).where(eq(journal.change, a.change)).orderBy(desc(journal.id)),
+/** Entries of a change before one of them, newest first: a page of them. */
+export const entriesOfChange = within((orm, a: { change: ChangeId; before: number }) =>
+  orm
+    .select()
+    .from(journal)
+    .where(and(eq(journal.change, a.change), lt(journal.id, a.before)))
+    .orderBy(desc(journal.id))
+    .limit(most(500)),
+)
+/** All of them in pages, newest first. */
+export function* pagesOfChange(
+  reader: Reader,
+  change: ChangeId,
+): Generator<Row<typeof entriesOfChange>[], void> {
+  for (let before = Number.MAX_SAFE_INTEGER; ;) {
+    const page = entriesOfChange.all(reader, { change, before })
+    if (page.length === 0) return
+    yield page
+    before = page.at(-1)!.id
+  }
+}
+/** How many entries a change has, and whether the firm began with it. */
+export const sizeOfChange = within((orm, a: { change: ChangeId }) =>
+  orm
+    .select({
+      entries: count(),
+      began: max(sql<number>`${journal.entity} = 'firm' and ${journal.action} = 'made'`),
+    })
+    .from(journal)
+    .where(eq(journal.change, a.change)),
 )
 /** The changes that took one back. */
 export const undosOf = within((orm, a: { change: ChangeId }) =>

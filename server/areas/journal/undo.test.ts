@@ -94,7 +94,7 @@ const STEPS: Record<string, Step> = {
       ids: [...new Set([ids[pick(ids.length)]!, ids[pick(ids.length)]!])],
       shift: { days: pick(9) - 4 || 1, working: true },
       addAssignees: [l.devika.id],
-    }).result,
+    }).whole().result,
   move: (l, pick, ids, { projects }) =>
     editTask(l.engine, l.imogen, ids[pick(ids.length)]!, {
       patch: { projectId: projects[pick(projects.length)]! },
@@ -114,9 +114,9 @@ const STEPS: Record<string, Step> = {
     duplicateTask(l.engine, l.imogen, ids[pick(ids.length)]!, {
       title: 'Copy',
       take: ['assignees', 'tags', 'fields', 'checklist', 'subtasks', 'dates'],
-    }).result,
+    }).whole().result,
   merge: (l, pick, ids) =>
-    mergeTask(l.engine, l.imogen, ids[pick(ids.length)]!, ids[pick(ids.length)]!).result,
+    mergeTask(l.engine, l.imogen, ids[pick(ids.length)]!, ids[pick(ids.length)]!).whole().result,
   phases: (l, pick, _, { projects }) =>
     savePhases(l.engine, l.imogen, projects[0]!, { phases: [{ name: `P${pick(9)}` }] }).result,
   split: (l, pick, ids, { projects }) =>
@@ -124,10 +124,10 @@ const STEPS: Record<string, Step> = {
       splitProject(l.engine, l.imogen, projects[0]!, {
         name: 'Part',
         ids: [ids[pick(ids.length)]!],
-      }).result.id,
+      }).whole().result.id,
     ),
   join: (l, pick, _, { projects }) =>
-    joinProjects(l.engine, l.imogen, projects[pick(projects.length)]!, projects[0]!).result,
+    joinProjects(l.engine, l.imogen, projects[pick(projects.length)]!, projects[0]!).whole().result,
 }
 
 /** A firm of two projects and five tasks, to be changed. */
@@ -198,7 +198,7 @@ it('any run of changes, taken back from the last to the first, leaves every row 
       const changes = changed(firm, steps)
       expectDerived(firm.l.db.sqlite)
       for (const change of changes.reverse())
-        expect(undoChange(firm.l.engine, firm.l.imogen, change).result.left).toEqual([])
+        expect(undoChange(firm.l.engine, firm.l.imogen, change).whole().result.left).toEqual([])
       expect(snapshot(firm.l)).toEqual(before)
       expectDerived(firm.l.db.sqlite)
     }),
@@ -224,7 +224,7 @@ it('changes taken back in any order leave every row as if they had never been', 
           left = waiting.length
           waiting = waiting.filter((change) => {
             try {
-              undoChange(l.engine, l.imogen, change)
+              undoChange(l.engine, l.imogen, change).whole()
               return false
             } catch (error) {
               expect(error).toMatchObject({ code: 'changed-since' })
@@ -250,7 +250,7 @@ it('a link that came back under another number is taken away again', () => {
   const taken = assign(own, [])
   // Takes the number that the first link had.
   const between = assign(other, [l.devika.id])
-  for (const change of [taken, between, given]) undoChange(l.engine, l.imogen, change)
+  for (const change of [taken, between, given]) undoChange(l.engine, l.imogen, change).whole()
   expect(l.rows('select * from taskAssignees')).toEqual([])
 })
 
@@ -262,13 +262,13 @@ it('a change that nothing stands of is noted as taken back, and is in the way of
   const first = edit({ priority: 'high', estimate: 30 })
   const back = edit({ priority: 'normal' })
   // The estimate goes; the priority stays, since it was written over.
-  expect(undoChange(l.engine, l.imogen, first).result.left).toHaveLength(1)
-  expect(undoChange(l.engine, l.imogen, back).result).toMatchObject({ count: 1, left: [] })
+  expect(undoChange(l.engine, l.imogen, first).whole().result.left).toHaveLength(1)
+  expect(undoChange(l.engine, l.imogen, back).whole().result).toMatchObject({ count: 1, left: [] })
   expect(listChanges(l.engine, l.imogen, {}).changes[0]).toMatchObject({
     undoes: back,
     lines: ['what had been written over already'],
   })
-  expect(() => undoChange(l.engine, l.imogen, back)).toThrow('taken back already')
+  expect(() => undoChange(l.engine, l.imogen, back).whole()).toThrow('taken back already')
 })
 
 it('a number is never given a second time, also after it was taken back', () => {
@@ -276,14 +276,14 @@ it('a number is never given a second time, also after it was taken back', () => 
   const make = (name: string) => makeProject(l.engine, l.imogen, { name, clientId: null })
   const first = make('One')
   const second = make('Two')
-  undoChange(l.engine, l.imogen, second.change!)
-  undoChange(l.engine, l.imogen, first.change!)
+  undoChange(l.engine, l.imogen, second.change!).whole()
+  undoChange(l.engine, l.imogen, first.change!).whole()
   const third = make('Three')
   expect(third.result.id).toBe(second.result.id + 1)
   expect(make('Four').result.id).toBe(second.result.id + 2)
   // Taken back and put back, a thing has its own number again.
-  const gone = undoChange(l.engine, l.imogen, third.change!)
-  undoChange(l.engine, l.imogen, gone.change!)
+  const gone = undoChange(l.engine, l.imogen, third.change!).whole()
+  undoChange(l.engine, l.imogen, gone.change!).whole()
   expect(l.rows<{ id: number }>("select id from projects where name = 'Three'")).toEqual([
     { id: third.result.id },
   ])
@@ -291,6 +291,6 @@ it('a number is never given a second time, also after it was taken back', () => 
 
 it('how the firm began is not taken back', () => {
   const l = lab()
-  expect(() => undoChange(l.engine, l.imogen, 1)).toThrow(/how the firm began/)
+  expect(() => undoChange(l.engine, l.imogen, 1).whole()).toThrow(/how the firm began/)
   expect(l.rows('select name from firm')).toEqual([{ name: 'Quillhaven' }])
 })

@@ -4,13 +4,23 @@ import { refuse } from '#core/refusal.ts'
 import type { Undone } from '#contract/journal.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Stored } from '../../database/tables/engine.ts'
-import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Writer } from '../../engine/journal.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { journalFrom } from '../../engine/sweep.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { titleOf } from '../talk/queries.ts'
 import { isLink, rowsOf, type Known } from './history.ts'
-import { entriesOfChange, inUse, linkNow, mailsOf, othersOnItem, undosOf } from './queries.ts'
+import {
+  entriesOfChange,
+  inUse,
+  linkNow,
+  mailsOf,
+  othersOnItem,
+  pagesOfChange,
+  sizeOfChange,
+  undosOf,
+} from './queries.ts'
 import { COUNTERS, lastWhole, replay } from './replay.ts'
 import { labelOf } from './wording.ts'
 
@@ -159,7 +169,7 @@ const placesOf = ({ item, projectId }: Known): string[] => [
  * The things a change made that stay, since something that stands was done to them: what it made in
  * them stays with them.
  */
-function staying(undoing: Undoing, rows: readonly Known[]): ReadonlySet<string> {
+function* staying(undoing: Undoing, rows: readonly Known[]): Steps<ReadonlySet<string>> {
   const { write, stands, left } = undoing
   const made = rows.filter(
     ({ entity, item, steps }) =>
@@ -169,11 +179,12 @@ function staying(undoing: Undoing, rows: readonly Known[]): ReadonlySet<string> 
       !replay(steps, stands).exists,
   )
   const stay = new Set<string>()
-  for (const known of made)
-    if (known.item && workedOn(undoing, known)) {
-      stay.add(`${known.item.kind} ${known.item.id}`)
-      left.push(`${nameOf(undoing, known)} was worked on afterwards.`)
-    }
+  for (const known of made) {
+    yield
+    if (!known.item || !workedOn(undoing, known)) continue
+    stay.add(`${known.item.kind} ${known.item.id}`)
+    left.push(`${nameOf(undoing, known)} was worked on afterwards.`)
+  }
   for (const known of made)
     if (known.item && placesOf(known).some((place) => stay.has(place)))
       stay.add(`${known.item.kind} ${known.item.id}`)
@@ -181,11 +192,12 @@ function staying(undoing: Undoing, rows: readonly Known[]): ReadonlySet<string> 
 }
 
 /** Takes back what stands of a change; answers how many things it touched. */
-function takeBack(undoing: Undoing): number {
-  const rows = rowsOf(undoing.engine.reader, undoing.change)
-  const stay = staying(undoing, rows)
+function* takeBack(undoing: Undoing): Steps<number> {
+  const rows = yield* rowsOf(undoing.engine.reader, undoing.change)
+  const stay = yield* staying(undoing, rows)
   const things = new Set<string>()
   for (const known of rows) {
+    yield
     if (placesOf(known).some((place) => stay.has(place)) || !settle(undoing, known)) continue
     const { item, entity, key } = known
     things.add(item ? `${item.kind} ${item.id}` : `${entity} ${key}`)
@@ -193,29 +205,39 @@ function takeBack(undoing: Undoing): number {
   return things.size
 }
 
-/** @throws Refusal `not-found`, `forbidden` for somebody else's change */
-function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): void {
-  const entries = entriesOfChange.all(engine.reader, { change })
-  const [first] = entries
+/**
+ * Answers how many rows it wrote.
+ * @throws Refusal `not-found`, `forbidden` for somebody else's change
+ */
+function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): number {
+  const { reader } = engine
+  const [first] = entriesOfChange.all(reader, { change, before: Number.MAX_SAFE_INTEGER })
   if (!first) return refuse('not-found', 'There is no such change.')
-  if (entries.some(({ entity, action }) => entity === 'firm' && action === 'made'))
+  const { entries = 0, began = 0 } = sizeOfChange.get(reader, { change }) ?? {}
+  if (Number(began) > 0)
     refuse('changed-since', 'This is how the firm began; it is not taken back.')
   if (first.at < journalFrom(engine))
     refuse('not-found', 'This was done before what the journal keeps; it stays as it is.')
   const own = first.actorKind === 'person' && first.actorId === viewer.id
   if (!own && !mayStructure(viewer))
     refuse('forbidden', 'Only who made a change, or a manager, may take it back.')
+  return entries
 }
 
 /**
  * Notes that a change is taken back whose fields stand already as they would without it: it stands
  * no more, and is in the way of nothing else. Answers how many rows it speaks of that are there.
  */
-function noteTaken({ engine, write, change }: Undoing): number {
-  const entries = entriesOfChange.all(engine.reader, { change })
-  const there = entries.filter(({ entity, entityId }) => write.stored.read(entity, entityId))
-  for (const { entity, entityId } of there) write.stored.note(entity, entityId)
-  return there.length
+function* noteTaken({ engine, write, change }: Undoing): Steps<number> {
+  let there = 0
+  for (const page of pagesOfChange(engine.reader, change))
+    for (const { entity, entityId } of page) {
+      yield
+      if (!write.stored.read(entity, entityId)) continue
+      write.stored.note(entity, entityId)
+      there++
+    }
+  return there
 }
 
 /** A mail that waits does not leave; one that has left is said to have. */
@@ -238,23 +260,20 @@ function nothingStands(already: boolean, left: readonly string[]): string {
  * Answers the change that did so, which can itself be taken back.
  * @throws Refusal `not-found`, `forbidden`, `changed-since` where nothing of it stands any more
  */
-export function undoChange(engine: Engine, viewer: Viewer, change: ChangeId): Changed<Undone> {
+export function undoChange(engine: Engine, viewer: Viewer, change: ChangeId): Large<Undone> {
   const { reader, journal } = engine
-  needUndoable(engine, viewer, change)
-  const left: string[] = []
-  const { result: count, change: undoing } = journal.change(
-    actorOf(viewer),
-    (write) => {
-      const stands = standings(reader, change)
-      const already = undosOf.all(reader, { change }).some((undo) => stands(undo.change))
-      const undoing: Undoing = { engine, write, change, stands, left }
-      const done = takeBack(undoing)
-      const things = done === 0 && left.length === 0 && !already ? noteTaken(undoing) : done
-      if (things === 0) refuse('changed-since', nothingStands(already, left))
-      holdMails(undoing)
-      return things
-    },
-    { undoes: change },
-  )
-  return { result: { change: undoing ?? change, count, left: [...new Set(left)] }, change: undoing }
+  function* work(write: Writer): Steps<Undone> {
+    const left: string[] = []
+    const stands = standings(reader, change)
+    const already = undosOf.all(reader, { change }).some((undo) => stands(undo.change))
+    const undoing: Undoing = { engine, write, change, stands, left }
+    const done = yield* takeBack(undoing)
+    const none = done === 0 && left.length === 0 && !already
+    const count = none ? yield* noteTaken(undoing) : done
+    if (count === 0) refuse('changed-since', nothingStands(already, left))
+    holdMails(undoing)
+    return { change: write.change ?? change, count, left: [...new Set(left)] }
+  }
+  const size = needUndoable(engine, viewer, change)
+  return journal.large({ actor: actorOf(viewer), size, work, cause: { undoes: change } })
 }

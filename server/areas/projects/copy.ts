@@ -3,7 +3,8 @@ import { addWorkingDays, workingDaysBetween } from '#core/calendar/calendar.ts'
 import { workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
-import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Writer } from '../../engine/journal.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { copyTask } from '../tasks/copy.ts'
@@ -20,7 +21,7 @@ import {
   tasksIn,
   topTasksIn,
 } from './queries.ts'
-import { changing, needRecord, needShape } from './service.ts'
+import { needRecord, needShape } from './service.ts'
 import { needProject, projectSheet } from './sheet.ts'
 
 type Shift = (date: IsoDate) => IsoDate
@@ -49,14 +50,14 @@ export function cloneProject(
   viewer: Viewer,
   id: ProjectId,
   body: CloneBody,
-): Changed<ProjectSheet> {
+): Large<ProjectSheet> {
   needMember(viewer, 'copy projects')
   needProject(engine, viewer, id)
   const { reader } = engine
   const anchor = body.anchor ? workDay(body.anchor, 'anchor') : null
   const date = shiftTo(engine, id, anchor)
   const take = body.take.filter((each) => each !== 'milestones')
-  const { result: made, change } = engine.journal.change(actorOf(viewer), (write) => {
+  function* copy(write: Writer): Steps<ProjectSheet> {
     const from = needRecord(engine, id)
     const projectId = write.insert('projects', {
       clientId: from.clientId,
@@ -79,7 +80,7 @@ export function cloneProject(
           date: m.date && date(m.date),
         })
     for (const task of topTasksIn.all(reader, { project: id }))
-      copyTask(
+      yield* copyTask(
         engine,
         write,
         { id: task.id, take },
@@ -91,19 +92,26 @@ export function cloneProject(
           date,
         },
       )
-    return projectId
-  })
-  return { result: projectSheet(engine, viewer, made), change }
+    return projectSheet(engine, viewer, projectId)
+  }
+  const size = tasksIn.all(reader, { project: id }).length
+  return engine.journal.large({ actor: actorOf(viewer), size, work: copy })
 }
 
 /** Puts tasks into another project, each in the phase of the same name there. */
-function rehome(engine: Engine, write: Writer, ids: readonly TaskId[], projectId: ProjectId): void {
+function* rehome(
+  engine: Engine,
+  write: Writer,
+  ids: readonly TaskId[],
+  projectId: ProjectId,
+): Steps<void> {
   for (const id of ids) {
     const context = needContext(engine, id)
     const { phaseId: old } = context.task
     const phase = old === null ? undefined : phaseById.get(engine.reader, { id: old })
     const phaseId = phase ? phaseNamed(engine, write, projectId, phase.name) : null
     patchTask(engine, write, context, { projectId, phaseId })
+    yield
   }
 }
 
@@ -116,7 +124,7 @@ export function splitProject(
   viewer: Viewer,
   id: ProjectId,
   body: { name: string; ids: TaskId[] },
-): Changed<ProjectSheet> {
+): Large<ProjectSheet> {
   needShape(engine, viewer, id, 'split it')
   const rows = taskRows(engine, viewer, body.ids)
   if (rows.length < body.ids.length || rows.some((r) => r.project?.id !== id))
@@ -125,7 +133,7 @@ export function splitProject(
       'Some of these tasks are not in this project any more; choose again.',
       'ids',
     )
-  const { result: made, change } = engine.journal.change(actorOf(viewer), (write) => {
+  function* split(write: Writer): Steps<ProjectSheet> {
     const { clientId, leadId, anchor, stateSetId } = needRecord(engine, id)
     const projectId = write.insert('projects', {
       clientId,
@@ -135,10 +143,11 @@ export function splitProject(
       name: body.name,
       createdAt: write.at,
     })
-    rehome(engine, write, body.ids, projectId)
-    return projectId
-  })
-  return { result: projectSheet(engine, viewer, made), change }
+    yield* rehome(engine, write, body.ids, projectId)
+    return projectSheet(engine, viewer, projectId)
+  }
+  const size = body.ids.length
+  return engine.journal.large({ actor: actorOf(viewer), size, work: split })
 }
 
 /**
@@ -150,19 +159,15 @@ export function joinProjects(
   viewer: Viewer,
   id: ProjectId,
   into: ProjectId,
-): Changed<ProjectSheet> {
+): Large<ProjectSheet> {
   needShape(engine, viewer, id, 'merge it')
   needShape(engine, viewer, into, 'merge into it')
   if (id === into) refuse('same-project', 'Choose another project to merge this one into.', 'into')
   const { reader } = engine
   const from = { project: id }
-  return changing(engine, viewer, into, (write) => {
-    rehome(
-      engine,
-      write,
-      tasksIn.all(reader, from).map((task) => task.id),
-      into,
-    )
+  const tasks = tasksIn.all(reader, from).map((task) => task.id)
+  function* join(write: Writer): Steps<ProjectSheet> {
+    yield* rehome(engine, write, tasks, into)
     for (const row of milestoneRows.all(reader, from))
       write.update('milestones', row, { projectId: into })
     for (const row of postIds.all(reader, from)) write.update('posts', row.id, { projectId: into })
@@ -175,5 +180,7 @@ export function joinProjects(
         closedAt: now.closedAt ?? write.at,
         version: now.version + 1,
       })
-  })
+    return projectSheet(engine, viewer, into)
+  }
+  return engine.journal.large({ actor: actorOf(viewer), size: tasks.length, work: join })
 }

@@ -166,7 +166,7 @@ describe('the shape of a project', () => {
           date: null,
           done: false,
         }).result,
-      () => splitProject(l.engine, l.devika, id, { name: 'S', ids: [] }).result,
+      () => splitProject(l.engine, l.devika, id, { name: 'S', ids: [] }).whole().result,
     ])
       expect(attempt).toThrow(/lead or a manager/)
     expect(
@@ -194,7 +194,7 @@ describe('the shape of a project', () => {
       'Last',
     ])
     expect(taskSheet(l.engine, l.tobias, one).phaseId).toBeNull()
-    undoChange(l.engine, l.tobias, l.latest())
+    undoChange(l.engine, l.tobias, l.latest()).whole()
     expect(taskSheet(l.engine, l.tobias, one).phaseId).toBe(phases[0]!.id)
   })
   it('archived and brought back, with everything in it', () => {
@@ -228,7 +228,7 @@ describe('copying, splitting, merging', () => {
       name: 'Books 2',
       take: ['dates', 'checklist', 'subtasks', 'milestones'],
       anchor: '2026-12-23',
-    }).result
+    }).whole().result
     expect(copy).toMatchObject({
       anchor: '2026-12-23',
       client: { id: l.client },
@@ -254,16 +254,16 @@ describe('copying, splitting, merging', () => {
   it('split off, tasks take their phases along; merged back, phases of a name are one', () => {
     const { l, id, phases, task } = room()
     const [a, b, c] = [task('A'), task('B', { phaseId: phases[1]!.id }), task('C')]
-    const part = splitProject(l.engine, l.tobias, id, { name: 'Part', ids: [b, c] }).result
+    const part = splitProject(l.engine, l.tobias, id, { name: 'Part', ids: [b, c] }).whole().result
     expect(part.phases.map((p) => [p.name, p.open])).toEqual([
       ['Close', 1],
       ['Gather', 1],
     ])
     expect(tasksOf(l, id).map((t) => t.id)).toEqual([a])
-    expect(() => splitProject(l.engine, l.tobias, id, { name: 'X', ids: [b] }).result).toThrow(
-      /not in this project any more/,
-    )
-    const whole = joinProjects(l.engine, l.tobias, part.id, id).result
+    expect(
+      () => splitProject(l.engine, l.tobias, id, { name: 'X', ids: [b] }).whole().result,
+    ).toThrow(/not in this project any more/)
+    const whole = joinProjects(l.engine, l.tobias, part.id, id).whole().result
     expect(whole.phases.map((p) => [p.name, p.open])).toEqual([
       ['Gather', 2],
       ['Close', 1],
@@ -271,9 +271,9 @@ describe('copying, splitting, merging', () => {
     expect(listProjects(l.engine, l.imogen).map((p) => p.id)).not.toContain(part.id)
     const archived = closedProjects(l.engine, l.imogen, { part: 'archived' })
     expect(archived.projects.map((p) => p.id)).toEqual([part.id])
-    undoChange(l.engine, l.tobias, l.latest())
+    undoChange(l.engine, l.tobias, l.latest()).whole()
     expect(tasksOf(l, part.id)).toHaveLength(2)
-    expect(() => joinProjects(l.engine, l.tobias, id, id).result).toThrow(/another project/)
+    expect(() => joinProjects(l.engine, l.tobias, id, id).whole().result).toThrow(/another project/)
   })
   it('moved to another project, a task keeps its client and loses a phase that is not there', () => {
     const { l, task } = room()

@@ -194,7 +194,7 @@ describe('rules that react', () => {
     const one = task(l, { state: 'waiting' })
     const { change } = edit(l, one, { state: 'under-way' })
     l.runner.tick()
-    undoChange(l.engine, l.tobias, change!)
+    undoChange(l.engine, l.tobias, change!).whole()
     l.runner.tick()
     expect(runs(l, id)).toEqual([])
   })

@@ -64,8 +64,8 @@ describe('finding', () => {
     // Read once already: a name that is made now is known all the same.
     const { change } = makeTemplate(l.engine, l.imogen, { ...BOOKS, name: 'Calibration again' })
     expect(named(l.tobias)).toContain('template Calibration again')
-    undoChange(l.engine, l.imogen, change!)
-    undoChange(l.engine, l.imogen, made.change!)
+    undoChange(l.engine, l.imogen, change!).whole()
+    undoChange(l.engine, l.imogen, made.change!).whole()
     expect(named(l.tobias)).toEqual([])
     l.engine.journal.change(ENGINE, (write) =>
       write.update('people', l.devika.id, { name: 'Calibration Rao' }),
@@ -89,7 +89,7 @@ describe('finding', () => {
     expect(find(l.engine, l.imogen, 'autoclave')).toMatchObject([
       { excerpt: 'About the autoclave' },
     ])
-    mergeTask(l.engine, l.imogen, id, into)
+    mergeTask(l.engine, l.imogen, id, into).whole()
     expect(taskSheet(l.engine, l.imogen, into).description).toContain('About the autoclave')
   })
   it('by number, project and client; what is reworded is found by its new words alone', () => {

@@ -10,7 +10,7 @@ function room() {
   const make = (name: string) =>
     makeProject(l.engine, l.imogen, { name, clientId: null, leadId: l.imogen.id }).result.id
   const [open, kept] = [make('Open'), make('Kept')]
-  chooseSet(l.engine, l.imogen, kept, { setId: 1, copy: true })
+  chooseSet(l.engine, l.imogen, kept, { setId: 1, copy: true }).whole()
   const set = listSets(l.engine, l.imogen).at(-1)!
   const states = set.states.map(({ id, name, kind, colour }) => ({
     ...{
@@ -21,7 +21,7 @@ function room() {
       only: kind === 'done' ? ('manager' as const) : ('anyone' as const),
     },
   }))
-  saveSet(l.engine, l.imogen, set.id, { body: { name: 'Kept', states }, seen: null })
+  saveSet(l.engine, l.imogen, set.id, { body: { name: 'Kept', states }, seen: null }).whole()
   const firmDone = l.rows<{ id: number }>(
     "select id from states where setId = 1 and kind = 'done'",
   )[0]!.id

@@ -4,6 +4,7 @@ import type { StateRow } from '#contract/fields.ts'
 import type { StateSetBody, StateSetSheet } from '#contract/setup.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { projectById } from '../projects/queries.ts'
@@ -12,6 +13,7 @@ import { templateById } from '../templates/queries.ts'
 import {
   allSets,
   allStates,
+  countIn,
   FIRM_SET,
   projectsWithSets,
   setById,
@@ -61,22 +63,25 @@ function checkSet(body: StateSetBody): void {
     )
 }
 
-function moveTasks(
+function* moveTasks(
   engine: Engine,
   write: Writer,
   ids: readonly { id: TaskId }[],
   stateId: StateId,
-): void {
-  for (const { id } of ids) patchTask(engine, write, needContext(engine, id), { stateId })
+): Steps<void> {
+  for (const { id } of ids) {
+    patchTask(engine, write, needContext(engine, id), { stateId })
+    yield
+  }
 }
 
 /** Takes a state away; its tasks go where `moveTo` says. @throws Refusal `state-in-use` */
-function removeState(
+function* removeState(
   engine: Engine,
   write: Writer,
   gone: StateRow,
   { body, ids }: { body: StateSetBody; ids: readonly StateId[] },
-): void {
+): Steps<void> {
   const tasks = tasksInState.all(engine.reader, { id: gone.id })
   if (tasks.length) {
     const name = body.moveTo?.[gone.id]?.toLowerCase()
@@ -89,7 +94,7 @@ function removeState(
           `say where ${one ? 'it goes' : 'they go'}.`,
         `moveTo.${gone.id}`,
       )
-    moveTasks(engine, write, tasks, target)
+    yield* moveTasks(engine, write, tasks, target)
   }
   write.remove('states', gone.id)
 }
@@ -115,7 +120,7 @@ export function saveSet(
   viewer: Viewer,
   id: StateSetId,
   { body, seen }: { body: StateSetBody; seen: number | null },
-): Changed<StateSetSheet[]> {
+): Large<StateSetSheet[]> {
   needStructure(viewer, 'change states')
   const { reader, journal } = engine
   const set = setById.get(reader, { id }) ?? refuse('not-found', `There is no set of states ${id}.`)
@@ -125,18 +130,24 @@ export function saveSet(
   for (const state of body.states)
     if (state.id !== undefined && !before.some((was) => was.id === state.id))
       refuse('state-gone', `“${state.name}” was removed in the meantime.`, 'states')
-  const { change } = journal.change(actorOf(viewer), (write) => {
+  function* save(write: Writer): Steps<StateSetSheet[]> {
     const ids = writeStates(write, id, body)
     for (const was of before) {
       const state = body.states[ids.indexOf(was.id)]
-      if (!state) removeState(engine, write, was, { body, ids })
+      if (!state) yield* removeState(engine, write, was, { body, ids })
       // A state whose kind changed takes its tasks along.
       else if (state.kind !== was.kind)
-        moveTasks(engine, write, tasksInState.all(reader, { id: was.id }), was.id)
+        yield* moveTasks(engine, write, tasksInState.all(reader, { id: was.id }), was.id)
     }
     write.update('stateSets', id, { name: body.name, version: set.version + 1 })
-  })
-  return { result: listSets(engine, viewer), change }
+    return listSets(engine, viewer)
+  }
+  const moving = before.filter((was) => body.states.find((s) => s.id === was.id)?.kind !== was.kind)
+  const size = moving.reduce(
+    (sum, was) => sum + (countIn.get(reader, { id: was.id })?.tasks ?? 0),
+    0,
+  )
+  return journal.large({ actor: actorOf(viewer), size, work: save })
 }
 
 /** Takes away a set that nothing uses. @throws Refusal `set-in-use` */
@@ -205,19 +216,23 @@ export function chooseSet(
   viewer: Viewer,
   projectId: ProjectId,
   choice: { setId: StateSetId; copy: boolean },
-): Changed<StateSetSheet[]> {
+): Large<StateSetSheet[]> {
   needStructure(viewer, 'change the states of a project')
   const { reader, journal } = engine
   const project =
     projectById.get(reader, { id: projectId }) ??
     refuse('not-found', `There is no project ${projectId}.`)
   needSet(engine, choice.setId)
-  const { change } = journal.change(actorOf(viewer), (write) => {
+  const standing = standingIn.all(reader, { project: projectId })
+  function* choose(write: Writer): Steps<StateSetSheet[]> {
     const setId = choice.copy ? copySet(engine, write, choice.setId, project.name) : choice.setId
-    if (setId === setOf(reader, projectId)) return
+    if (setId === setOf(reader, projectId)) return listSets(engine, viewer)
     write.update('projects', projectId, { stateSetId: chosen(setId) })
-    for (const { id, stateId, state } of standingIn.all(reader, { project: projectId }))
+    for (const { id, stateId, state } of standing) {
       patchTask(engine, write, needContext(engine, id), stateId === null ? { state } : { stateId })
-  })
-  return { result: listSets(engine, viewer), change }
+      yield
+    }
+    return listSets(engine, viewer)
+  }
+  return journal.large({ actor: actorOf(viewer), size: standing.length, work: choose })
 }

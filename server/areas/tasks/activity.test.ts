@@ -135,7 +135,7 @@ describe('what happened to a task, in words', () => {
       phases: [],
     }).result
     const { id } = makeTask(l.engine, l.imogen, { title: 'Post', projectId }).result
-    chooseSet(l.engine, l.imogen, projectId, { setId: 1, copy: true })
+    chooseSet(l.engine, l.imogen, projectId, { setId: 1, copy: true }).whole()
     expect(taskSheet(l.engine, l.imogen, id).states.map((s) => s.name)).toContain('Waiting')
     expect(activity(l.engine, l.imogen, id).map((a) => a.text)).toEqual(['made this task'])
   })
@@ -186,12 +186,12 @@ describe('what happened to a task, in words', () => {
     expect(texts()[0]).toBe('took “Terms” off')
     const other = makeTask(l.engine, l.imogen, { title: 'Other' }).result.id
     addComment(l.engine, l.tobias, other, '<p>Comes along</p>')
-    mergeTask(l.engine, l.imogen, other, id)
+    mergeTask(l.engine, l.imogen, other, id).whole()
     expect(texts()).toContain('brought a comment along')
     expect(activity(l.engine, l.imogen, other).map((a) => a.text)[0]).toBe(
       `merged into none → ${id}; archived it`,
     )
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(activity(l.engine, l.imogen, other).map((a) => a.text)).toContain(
       `merged into ${id} → none; brought it back from the archive`,
     )
@@ -224,7 +224,7 @@ it('the journal tells what happened to projects and to how work is set up', () =
       })),
     },
     seen: null,
-  })
+  }).whole()
   makeView(l.engine, l.imogen, {
     name: 'V',
     shared: false,

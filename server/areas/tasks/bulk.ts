@@ -3,10 +3,11 @@ import { addWorkingDays } from '#core/calendar/calendar.ts'
 import { addDays } from '#core/calendar/dates.ts'
 import { Refusal, refuse } from '#core/refusal.ts'
 import type { BulkBody, BulkDone, EditsBody, TaskPatch } from '#contract/tasks.ts'
-import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Writer } from '../../engine/journal.ts'
+import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
-import { needMember, type Viewer } from '../../engine/viewer.ts'
-import { counted } from '../journal/counted.ts'
+import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { countedLarge } from '../journal/counted.ts'
 import { phaseNamed } from '../projects/phases.ts'
 import { checkPoints } from '../projects/service.ts'
 import { checkPatch } from './check.ts'
@@ -110,18 +111,22 @@ function editOne(
  * undoes it whole.
  * @throws Refusal that names the first task in the way
  */
-export function bulkEdit(engine: Engine, viewer: Viewer, body: BulkBody): Changed<BulkDone> {
+export function bulkEdit(engine: Engine, viewer: Viewer, body: BulkBody): Large<BulkDone> {
   needMember(viewer, 'change many tasks at once')
-  return counted(engine, viewer, (write) => {
+  return countedLarge(engine, viewer, body.ids.length, function* (write) {
     const present = presentIn.all(engine.reader, { ids: JSON.stringify(body.ids) })
     const gone = body.ids.length - present.length
     if (gone > 0)
       refuse('not-found', `${gone} of these tasks are not there any more; look at the list again.`)
-    return body.ids.filter((id) => {
+    let touched = 0
+    for (const id of body.ids) {
       const context = needContext(engine, id)
       const patch = editFor(engine, body, context)
-      return Object.keys(patch).length > 0 && editOne(engine, write, viewer, { context, patch })
-    }).length
+      if (Object.keys(patch).length > 0 && editOne(engine, write, viewer, { context, patch }))
+        touched++
+      yield
+    }
+    return touched
   })
 }
 
@@ -149,29 +154,34 @@ function makeOne(
 export function editEach(
   engine: Engine,
   viewer: Viewer,
-  body: EditsBody,
-): Changed<BulkDone & { projectId: number | null }> {
+  { edits, make, project }: EditsBody,
+): Large<BulkDone & { projectId: number | null }> {
   needMember(viewer, 'change many tasks at once')
-  if (body.project) checkPoints(engine, body.project)
-  let projectId: number | null = null
-  const done = counted(engine, viewer, (write) => {
-    const touched = body.edits.filter(({ id, patch }) => {
-      const context = contextOf.get(engine.reader, { id }) ?? noTask(id)
-      return editOne(engine, write, viewer, { context, patch })
-    })
-    if (body.project)
-      projectId = write.insert('projects', {
-        ...body.project,
-        leadId: viewer.id,
-        createdAt: write.at,
-      })
-    for (const [i, row] of body.make.entries())
-      naming(
-        () => makeOne(engine, write, viewer, { row, home: projectId ?? row.projectId ?? null }),
-        (message) => `New task ${i + 1}, “${row.title}”: ${message} Nothing was made.`,
-        `make.${i}`,
-      )
-    return touched.length + body.make.length
+  if (project) checkPoints(engine, project)
+  return engine.journal.large({
+    actor: actorOf(viewer),
+    size: edits.length + make.length,
+    *work(write) {
+      let count = 0
+      for (const { id, patch } of edits) {
+        const context = contextOf.get(engine.reader, { id }) ?? noTask(id)
+        if (editOne(engine, write, viewer, { context, patch })) count++
+        yield
+      }
+      const leadId = viewer.id
+      const projectId = project
+        ? write.insert('projects', { ...project, leadId, createdAt: write.at })
+        : null
+      for (const [i, row] of make.entries()) {
+        naming(
+          () => makeOne(engine, write, viewer, { row, home: projectId ?? row.projectId ?? null }),
+          (message) => `New task ${i + 1}, “${row.title}”: ${message} Nothing was made.`,
+          `make.${i}`,
+        )
+        count++
+        yield
+      }
+      return { count, projectId, change: write.written ? write.change : null }
+    },
   })
-  return { ...done, result: { ...done.result, projectId } }
 }

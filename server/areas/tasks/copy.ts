@@ -3,15 +3,17 @@ import { refuse } from '#core/refusal.ts'
 import type { BulkDone, TaskSheet } from '#contract/tasks.ts'
 import type { Copies } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
-import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Writer } from '../../engine/journal.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
-import { counted } from '../journal/counted.ts'
+import { countedLarge } from '../journal/counted.ts'
 import { checkNotUnder } from './check.ts'
 import { nextItemPlace } from './checklist.ts'
 import { setFollowers, setTags } from './links.ts'
 import {
   activeAssignmentsOf,
   attachmentsOn,
+  belowTask,
   childrenOf,
   commentIdsOf,
   followsOf,
@@ -73,12 +75,12 @@ function companions({ reader }: Engine, id: TaskId, has: (what: Copies) => boole
  * Copies a task with what is chosen, its subtasks below it; answers the copy's id. Never taken:
  * comments, journal, state.
  */
-export function copyTask(
+export function* copyTask(
   engine: Engine,
   write: Writer,
   { id, take }: { id: TaskId; take: readonly Copies[] },
   into: CopyInto,
-): TaskId {
+): Steps<TaskId> {
   const { reader } = engine
   const { task } = needContext(engine, id)
   const has = (what: Copies) => take.includes(what)
@@ -92,11 +94,12 @@ export function copyTask(
   if (has('files'))
     for (const { id: _, ...file } of attachmentsOn.all(reader, { id }))
       write.insert('attachments', { ...file, taskId: made })
+  yield
   if (has('subtasks'))
     for (const child of childrenOf.all(reader, { id })) {
       if (child.archivedAt !== null) continue
       const { title: _, position: __, ...rest } = into
-      copyTask(engine, write, { id: child.id, take }, { ...rest, parentId: made })
+      yield* copyTask(engine, write, { id: child.id, take }, { ...rest, parentId: made })
     }
   return made
 }
@@ -107,13 +110,18 @@ export function duplicateTask(
   viewer: Viewer,
   id: TaskId,
   body: { title: string; take: readonly Copies[] },
-): Changed<TaskSheet> {
+): Large<TaskSheet> {
   needMember(viewer, 'copy tasks')
   needTask(engine, viewer, id)
-  const { result: made, change } = engine.journal.change(actorOf(viewer), (write) =>
-    copyTask(engine, write, { id, take: body.take }, { title: body.title, creatorId: viewer.id }),
-  )
-  return { result: taskSheet(engine, viewer, made), change }
+  const { title, take } = body
+  return engine.journal.large({
+    actor: actorOf(viewer),
+    size: belowTask.get(engine.reader, { id })?.count ?? 0,
+    *work(write) {
+      const into = { title, creatorId: viewer.id }
+      return taskSheet(engine, viewer, yield* copyTask(engine, write, { id, take }, into))
+    },
+  })
 }
 
 /** What hangs on a task goes over to another: comments, files, steps, followers, tags. */
@@ -143,7 +151,7 @@ export function mergeTask(
   viewer: Viewer,
   id: TaskId,
   into: TaskId,
-): Changed<BulkDone> {
+): Large<BulkDone> {
   needMember(viewer, 'merge tasks')
   needTask(engine, viewer, id)
   needTask(engine, viewer, into)
@@ -152,12 +160,15 @@ export function mergeTask(
     sentence: 'A task cannot be merged into one of its own subtasks.',
     place: 'into',
   })
-  return counted(engine, viewer, (write) => {
+  const children = childrenOf.all(engine.reader, { id }).length
+  return countedLarge(engine, viewer, children, function* (write) {
     const from = needContext(engine, id).task
     const { projectId } = needContext(engine, into).task
     moveBelongings(engine, write, id, into)
-    for (const child of childrenOf.all(engine.reader, { id }))
+    for (const child of childrenOf.all(engine.reader, { id })) {
       patchTask(engine, write, needContext(engine, child.id), { parentId: into, projectId })
+      yield
+    }
     // Subtasks that came along may have moved the dates of what they now stand under.
     const target = needContext(engine, into)
     patchTask(engine, write, target, {

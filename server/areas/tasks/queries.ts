@@ -1,4 +1,18 @@
-import { and, asc, eq, getTableColumns, gt, inArray, isNull, max, ne, or, sum } from 'drizzle-orm'
+import {
+  and,
+  asc,
+  count,
+  eq,
+  getTableColumns,
+  gt,
+  inArray,
+  isNull,
+  max,
+  ne,
+  or,
+  sql,
+  sum,
+} from 'drizzle-orm'
 import type { FieldId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import type { StateRow } from '#contract/fields.ts'
 import { most, ready, within, type Row } from '../../database/query.ts'
@@ -122,6 +136,18 @@ export const presentIn = within((orm, a: { ids: string }) =>
 )
 export const parentOf = within((orm, a: { id: TaskId }) =>
   orm.select({ parentId: tasks.parentId }).from(tasks).where(eq(tasks.id, a.id)),
+)
+/** How many tasks stand anywhere below one. */
+export const belowTask = within((orm, a: { id: TaskId }) =>
+  orm
+    .select({ count: count() })
+    .from(tasks)
+    .where(
+      sql`${tasks.id} in (with recursive "down"("id") as (
+          select ${tasks.id} from ${tasks} where ${tasks.parentId} = ${a.id}
+          union select "below"."id" from "down" join ${tasks} "below" on "below"."parentId" = "down"."id")
+        select "id" from "down")`,
+    ),
 )
 export const childrenOf = within((orm, a: { id: TaskId }) =>
   orm

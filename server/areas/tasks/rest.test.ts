@@ -79,7 +79,7 @@ describe('what stands still', () => {
     const { l, project: id } = room()
     const { change } = project(l, id, { archived: true })
     l.until('2026-11-25T12:00')
-    undoChange(l.engine, l.imogen, change!)
+    undoChange(l.engine, l.imogen, change!).whole()
     l.runner.tick()
     expect(runs(l)).toBe(0)
     l.until('2026-11-26T09:00')

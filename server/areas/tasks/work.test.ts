@@ -98,7 +98,7 @@ describe('people on a task', () => {
     editTask(l.engine, l.tobias, ids[0]!, { patch: { state: 'waiting' }, seen: null })
     editTask(l.engine, l.tobias, ids[0]!, { patch: { due: '2026-12-02' }, seen: null })
     editTask(l.engine, l.devika, ids[0]!, { patch: { due: '2026-12-03' }, seen: null })
-    bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } })
+    bulkEdit(l.engine, l.imogen, { ids, shift: { days: 1, working: true } }).whole()
     l.runner.tick()
     expect(notices(l, l.devika)).toEqual([
       '“T1” is now “Waiting”',
@@ -113,8 +113,8 @@ describe('people on a task', () => {
     bulkEdit(l.engine, l.imogen, {
       ...{ ids: ids.slice(0, 2), addAssignees: [l.tobias.id] },
       set: { due: '2026-12-01' },
-    })
-    bulkEdit(l.engine, l.imogen, { ids, addAssignees: [l.devika.id] })
+    }).whole()
+    bulkEdit(l.engine, l.imogen, { ids, addAssignees: [l.devika.id] }).whole()
     l.runner.tick()
     expect(notices(l, l.tobias)).toEqual(['Imogen gave you “T1”; Imogen gave you “T2”'])
     expect(notices(l, l.devika)).toEqual([
@@ -214,7 +214,7 @@ describe('subtasks', () => {
       () => editTask(l.engine, l.imogen, top, { patch: { due: '2027-01-01' }, seen: null }).result,
     ).toThrow(/follow its subtasks/)
     // One undo takes the parents along.
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(sheet(l, top)).toMatchObject({ due: '2026-12-04', state: 'under-way' })
   })
   it('never stand under themselves', () => {
@@ -224,7 +224,7 @@ describe('subtasks', () => {
     expect(
       () => editTask(l.engine, l.imogen, top, { patch: { parentId: low }, seen: null }).result,
     ).toThrow(/under itself/)
-    expect(() => mergeTask(l.engine, l.imogen, top, low).result).toThrow(/its own subtasks/)
+    expect(() => mergeTask(l.engine, l.imogen, top, low).whole().result).toThrow(/its own subtasks/)
   })
 })
 
@@ -246,19 +246,19 @@ describe('states', () => {
     const id = task(l, 'T', { state: 'waiting' })
     const gone = firm(l).states.find((s) => s.kind === 'waiting')!
     const less = { ...body(l), states: body(l).states.filter((s) => s.id !== gone.id) }
-    expect(() => saveSet(l.engine, l.imogen, 1, { body: less, seen: null }).result).toThrow(
+    expect(() => saveSet(l.engine, l.imogen, 1, { body: less, seen: null }).whole().result).toThrow(
       'One task stands in “Waiting”; say where it goes.',
     )
     saveSet(l.engine, l.imogen, 1, {
       body: { ...less, moveTo: { [gone.id]: 'Under way' } },
       seen: null,
-    })
+    }).whole()
     expect(sheet(l, id)).toMatchObject({ state: 'under-way', stateName: 'Under way' })
     // Someone who drags a card into it meanwhile is told, and the card stays where it was.
     expect(
       () => editTask(l.engine, l.tobias, id, { patch: { stateId: gone.id }, seen: null }).result,
     ).toThrow(/removed in the meantime/)
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(sheet(l, id)).toMatchObject({ state: 'waiting', stateId: gone.id })
   })
   it('a set needs a beginning and an end, and each name once', () => {
@@ -268,7 +268,7 @@ describe('states', () => {
         saveSet(l.engine, l.imogen, 1, {
           body: { ...body(l), states: body(l).states.filter((s) => s.kind !== 'done') },
           seen: null,
-        }).result,
+        }).whole().result,
     ).toThrow(/where it is done/)
     expect(
       () =>
@@ -281,14 +281,14 @@ describe('states', () => {
             ],
           },
           seen: null,
-        }).result,
+        }).whole().result,
     ).toThrow(/stands here twice/)
-    expect(() => saveSet(l.engine, l.tobias, 1, { body: body(l), seen: null }).result).toThrow(
-      /Only a manager/,
-    )
-    expect(() => saveSet(l.engine, l.imogen, 1, { body: body(l), seen: 99 }).result).toThrow(
-      /while you were editing/,
-    )
+    expect(
+      () => saveSet(l.engine, l.tobias, 1, { body: body(l), seen: null }).whole().result,
+    ).toThrow(/Only a manager/)
+    expect(
+      () => saveSet(l.engine, l.imogen, 1, { body: body(l), seen: 99 }).whole().result,
+    ).toThrow(/while you were editing/)
   })
   it('some are only for managers or the project’s lead', () => {
     const l = lab()
@@ -304,7 +304,7 @@ describe('states', () => {
         ),
       },
       seen: null,
-    })
+    }).whole()
     const project = makeProject(l.engine, l.tobias, { name: 'P', clientId: null }).result
     const id = task(l, 'T', { projectId: project.id })
     expect(
@@ -327,7 +327,7 @@ describe('states', () => {
       task(l, 'A', { projectId: project.id, state: 'waiting' }),
       task(l, 'B', { projectId: project.id, state: 'in-review' }),
     ]
-    chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: true })
+    chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: true }).whole()
     const own = listSets(l.engine, l.imogen)[1]!
     expect(own.projects.map((p) => p.name)).toEqual(['P'])
     expect(sheet(l, a).states.map((s) => s.setId)).toEqual(own.states.map(() => own.id))
@@ -347,7 +347,7 @@ describe('states', () => {
         moveTo: { [review.id]: 'Under way' },
       },
       seen: null,
-    })
+    }).whole()
     expect([sheet(l, a).stateName, sheet(l, b).stateName]).toEqual(['With the clinic', 'Under way'])
     expect(
       editTask(l.engine, l.imogen, a, { patch: { projectId: null }, seen: null }).result.stateName,
@@ -358,9 +358,9 @@ describe('states', () => {
     // A set goes when nothing uses it any more.
     expect(() => removeSet(l.engine, l.imogen, own.id).result).toThrow(/still used/)
     expect(() => removeSet(l.engine, l.imogen, 1).result).toThrow(/firm’s own set stays/)
-    chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: false })
+    chooseSet(l.engine, l.imogen, project.id, { setId: 1, copy: false }).whole()
     expect(removeSet(l.engine, l.imogen, own.id).result.map((s) => s.id)).toEqual([1])
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(listSets(l.engine, l.imogen)).toHaveLength(2)
   })
 })
@@ -473,7 +473,7 @@ describe('fields and tags', () => {
     const id = task(l, 'T', { tags: [tag.id] })
     removeTag(l.engine, l.imogen, tag.id)
     expect(sheet(l, id).tags).toEqual([])
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(sheet(l, id).tags.map((t) => t.name)).toEqual(['records'])
   })
 })
@@ -498,7 +498,7 @@ describe('many at once', () => {
       addTags: [tag.id],
       addFollowers: [l.tobias.id],
       shift: { days: 2, working: true },
-    }).result
+    }).whole().result
     expect(done.count).toBe(30)
     expect(sheet(l, ids[1]!)).toMatchObject({
       priority: 'high',
@@ -508,11 +508,13 @@ describe('many at once', () => {
       assignees: [{ name: 'Devika' }],
       tags: [{ name: 'x' }],
     })
-    expect(undoChange(l.engine, l.imogen, done.change!).result.count).toBe(30)
+    expect(undoChange(l.engine, l.imogen, done.change!).whole().result.count).toBe(30)
     expect(whole(l)).toEqual(before)
-    expect(() => undoChange(l.engine, l.imogen, done.change!).result).toThrow(/taken back already/)
+    expect(() => undoChange(l.engine, l.imogen, done.change!).whole().result).toThrow(
+      /taken back already/,
+    )
     // Taken back, the taking back can itself be taken back.
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(sheet(l, ids[1]!).due).toBe('2026-12-01')
   })
   it('what slipped comes to today; the rest stays', () => {
@@ -522,7 +524,7 @@ describe('many at once', () => {
       task(l, 'b', { due: '2026-11-25' }),
       task(l, 'c', { due: '2026-11-10', state: 'done' }),
     ]
-    expect(bulkEdit(l.engine, l.imogen, { ids, slipped: true }).result.count).toBe(1)
+    expect(bulkEdit(l.engine, l.imogen, { ids, slipped: true }).whole().result.count).toBe(1)
     expect(sheet(l, ids[0]!)).toMatchObject({
       due: '2026-11-23',
       dueTime: null,
@@ -536,7 +538,7 @@ describe('many at once', () => {
       task(l, 'A', { parentId: top, due: '2026-11-27' }),
       task(l, 'B', { parentId: top, due: '2026-12-01' }),
     ]
-    bulkEdit(l.engine, l.imogen, { ids: [top, ...kids], shift: { days: 2, working: true } })
+    bulkEdit(l.engine, l.imogen, { ids: [top, ...kids], shift: { days: 2, working: true } }).whole()
     expect([top, ...kids].map((id) => sheet(l, id).due)).toEqual([
       '2026-12-03',
       '2026-12-01',
@@ -553,28 +555,32 @@ describe('many at once', () => {
       task(l, 'Begun', { due: '2026-12-10', start: '2026-12-05' }),
     ]
     const before = whole(l)
-    expect(() => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } }).result).toThrow(
-      /“Begun”: The start .* Nothing was changed/,
-    )
+    expect(
+      () => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } }).whole().result,
+    ).toThrow(/“Begun”: The start .* Nothing was changed/)
     expect(whole(l)).toEqual(before)
-    expect(() => bulkEdit(l.engine, l.corrie, { ids, set: { priority: 'low' } }).result).toThrow(
-      /Guests/,
-    )
+    expect(
+      () => bulkEdit(l.engine, l.corrie, { ids, set: { priority: 'low' } }).whole().result,
+    ).toThrow(/Guests/)
   })
   it('undo takes back what stands, names what stays, and is refused where nothing stands', () => {
     const l = lab()
     const ids = [task(l, 'A'), task(l, 'B')]
-    const { change } = bulkEdit(l.engine, l.imogen, { ids, set: { priority: 'high' } }).result
+    const { change } = bulkEdit(l.engine, l.imogen, { ids, set: { priority: 'high' } }).whole()
+      .result
     editTask(l.engine, l.tobias, ids[1]!, { patch: { priority: 'low' }, seen: null })
-    const undone = undoChange(l.engine, l.imogen, change!).result
+    const undone = undoChange(l.engine, l.imogen, change!).whole().result
     expect(undone.left).toEqual(['“B” was changed again afterwards: priority.'])
     expect(ids.map((id) => sheet(l, id).priority)).toEqual(['normal', 'low'])
     const before = whole(l)
-    expect(() => undoChange(l.engine, l.imogen, change!).result).toThrow(/taken back already/)
+    expect(() => undoChange(l.engine, l.imogen, change!).whole().result).toThrow(
+      /taken back already/,
+    )
     expect(whole(l)).toEqual(before)
-    const one = bulkEdit(l.engine, l.imogen, { ids: [ids[1]!], set: { priority: 'high' } }).result
+    const one = bulkEdit(l.engine, l.imogen, { ids: [ids[1]!], set: { priority: 'high' } }).whole()
+      .result
     editTask(l.engine, l.tobias, ids[1]!, { patch: { priority: 'urgent' }, seen: null })
-    expect(() => undoChange(l.engine, l.imogen, one.change!).result).toThrow(
+    expect(() => undoChange(l.engine, l.imogen, one.change!).whole().result).toThrow(
       '“B” was changed again afterwards: priority. Undoing would lose that.',
     )
   })
@@ -583,10 +589,12 @@ describe('many at once', () => {
     const id = task(l, 'New', { checklist: ['a'], assignees: [l.tobias.id] })
     const change = l.latest()
     addComment(l.engine, l.tobias, id, '<p>Hm</p>')
-    expect(() => undoChange(l.engine, l.imogen, change).result).toThrow(/worked on afterwards/)
-    undoChange(l.engine, l.tobias, l.latest())
+    expect(() => undoChange(l.engine, l.imogen, change).whole().result).toThrow(
+      /worked on afterwards/,
+    )
+    undoChange(l.engine, l.tobias, l.latest()).whole()
     const other = task(l, 'Newer', { checklist: ['a'] })
-    undoChange(l.engine, l.imogen, l.latest())
+    undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(() => sheet(l, other)).toThrow(/no task/)
   })
   it('pasted edits and new tasks, in a new project with its phases, are one change', () => {
@@ -601,7 +609,7 @@ describe('many at once', () => {
         { title: 'Three', phaseName: 'Close' },
       ],
       project: { name: 'Brought in', clientId: l.client },
-    }).result
+    }).whole().result
     expect(done.count).toBe(4)
     expect(
       l.rows(
@@ -618,27 +626,28 @@ describe('many at once', () => {
           edits: [],
           make: [{ title: 'Bad', start: '2026-12-02', due: '2026-12-01' }],
           project: { name: 'Never', clientId: null },
-        }).result,
+        }).whole().result,
     ).toThrow(/New task 1, “Bad”/)
     expect(l.rows("select 1 from projects where name = 'Never'")).toEqual([])
     // Somebody worked in it meanwhile: then what was made stays, whole; what was changed goes back.
     const projectId = l.rows<{ id: number }>('select max(id) as id from projects')[0]!.id
     const theirs = task(l, 'Theirs', { projectId })
     const added = l.latest()
-    const undone = undoChange(l.engine, l.imogen, done.change!).result
+    const undone = undoChange(l.engine, l.imogen, done.change!).whole().result
     expect(undone.left).toEqual(['Something here was worked on afterwards.'])
     expect(sheet(l, id).title).toBe('Old')
     expect(sheet(l, theirs).project?.name).toBe('Brought in')
     expect(l.rows('select 1 from tasks where projectId = ?', projectId)).toHaveLength(4)
     // What was left for its sake goes with it.
-    undoChange(l.engine, l.imogen, added)
-    undoChange(l.engine, l.imogen, done.change!)
+    undoChange(l.engine, l.imogen, added).whole()
+    undoChange(l.engine, l.imogen, done.change!).whole()
     expect(whole(l)).toEqual(before)
   })
   it('the journal tells each change in a line, and who may take it back', () => {
     const l = lab()
     const ids = [task(l, 'A'), task(l, 'B')]
-    const { change } = bulkEdit(l.engine, l.tobias, { ids, set: { priority: 'high' } }).result
+    const { change } = bulkEdit(l.engine, l.tobias, { ids, set: { priority: 'high' } }).whole()
+      .result
     const mine = (who: typeof l.tobias) =>
       listChanges(l.engine, who, {}).changes.find((c) => c.change === change)!
     expect(mine(l.tobias)).toMatchObject({
@@ -649,10 +658,10 @@ describe('many at once', () => {
       undone: false,
     })
     expect(mine(l.devika).mayUndo).toBe(false)
-    expect(() => undoChange(l.engine, l.devika, change!).result).toThrow(
+    expect(() => undoChange(l.engine, l.devika, change!).whole().result).toThrow(
       /Only who made a change, or a manager/,
     )
-    undoChange(l.engine, l.imogen, change!)
+    undoChange(l.engine, l.imogen, change!).whole()
     expect(mine(l.tobias)).toMatchObject({ undone: true, mayUndo: false })
   })
 })
@@ -673,7 +682,7 @@ describe('copying, merging, order', () => {
     const some = duplicateTask(l.engine, l.imogen, id, {
       title: 'T2',
       take: ['checklist', 'subtasks'],
-    }).result
+    }).whole().result
     expect(some).toMatchObject({
       title: 'T2',
       description: '',
@@ -689,7 +698,7 @@ describe('copying, merging, order', () => {
       duplicateTask(l.engine, l.imogen, id, {
         title: 'T3',
         take: ['description', 'assignees', 'dates'],
-      }).result,
+      }).whole().result,
     ).toMatchObject({
       description: '<p>Why</p>',
       due: '2026-12-01',
@@ -706,7 +715,7 @@ describe('copying, merging, order', () => {
     task(l, 'Sub', { parentId: a })
     addComment(l.engine, l.tobias, a, '<p>said</p>')
     const before = whole(l)
-    const { change } = mergeTask(l.engine, l.imogen, a, b).result
+    const { change } = mergeTask(l.engine, l.imogen, a, b).whole().result
     expect(sheet(l, b)).toMatchObject({
       description: '<p>of B</p><p>of A</p>',
       discussion: [{ body: '<p>said</p>' }],
@@ -715,9 +724,9 @@ describe('copying, merging, order', () => {
     })
     expect(sheet(l, b).checklist.map((i) => i.title)).toEqual(['b', 'a'])
     expect(sheet(l, a)).toMatchObject({ mergedInto: b })
-    undoChange(l.engine, l.imogen, change!)
+    undoChange(l.engine, l.imogen, change!).whole()
     expect(whole(l)).toEqual(before)
-    expect(() => mergeTask(l.engine, l.imogen, a, a).result).toThrow(/another task/)
+    expect(() => mergeTask(l.engine, l.imogen, a, a).whole().result).toThrow(/another task/)
   })
   it('rows keep the order they are put in, without end', () => {
     const l = lab()

@@ -67,13 +67,13 @@ describe('templates', () => {
     const { result, change } = makeTemplate(l.engine, l.imogen, BOOKS)
     const { id } = result
     const saving = saveTemplate(l.engine, l.imogen, id, { definition: withTask({}), seen: 1 })
-    undoChange(l.engine, l.imogen, saving.change!)
+    undoChange(l.engine, l.imogen, saving.change!).whole()
     expect(templateSheet(l.engine, l.imogen, id)).toMatchObject({ version: 3, tasks: 3 })
     expect(kept()).toEqual([1, 2, 3].map((version) => ({ templateId: id, version })))
-    const undone = undoChange(l.engine, l.imogen, change!)
+    const undone = undoChange(l.engine, l.imogen, change!).whole()
     expect(() => templateSheet(l.engine, l.imogen, id)).toThrow(/no template/)
     expect(kept()).toEqual([])
-    undoChange(l.engine, l.imogen, undone.change!)
+    undoChange(l.engine, l.imogen, undone.change!).whole()
     expect(templateSheet(l.engine, l.imogen, id)).toMatchObject({ name: BOOKS.name, tasks: 3 })
     expect(kept()).toMatchObject([{ templateId: id }])
   })
@@ -93,7 +93,7 @@ describe('templates', () => {
       leadDays: 0,
     })
     for (const { change } of [one, two])
-      expect(() => undoChange(l.engine, l.imogen, change!)).toThrow(/is used elsewhere now/)
+      expect(() => undoChange(l.engine, l.imogen, change!).whole()).toThrow(/is used elsewhere now/)
   })
   it.each([
     ['two tasks with one key', withTask({ key: 'ask' }), /Two tasks have the key/],

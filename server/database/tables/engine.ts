@@ -80,6 +80,17 @@ export const journal = sqliteTable(
   ],
 )
 
+/**
+ * Changes that are made in portions, between whose entries others stand. While `last`, their newest
+ * entry, is null they stand open: one that a stop left so is taken back by the next start. Closed
+ * ones stay until they were heard.
+ */
+export const openChanges = sqliteTable('openChanges', {
+  id: integer().primaryKey().$type<ChangeId>(),
+  at: instant().notNull(),
+  last: integer(),
+})
+
 /** Instants at which the engine has something to do for an item; `key` is what each is for, once. */
 export const alarms = sqliteTable(
   'alarms',

@@ -1,0 +1,5 @@
+CREATE TABLE `openChanges` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`at` integer NOT NULL,
+	`last` integer
+) STRICT;
