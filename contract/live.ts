@@ -16,5 +16,11 @@ export interface LiveChange {
 /** What a stream begins with. */
 export type LiveHello = Pick<LiveChange, 'at'>
 
+/** How far a large change of one's own has come. */
+export interface LiveProgress {
+  readonly done: number
+  readonly of: number
+}
+
 /** The header of every answer that says which mark it was given at. */
 export const AT_HEADER = 'Fernwick-At'

@@ -526,3 +526,27 @@ test('a state is taken out of the firm’s set: its tasks are asked about, and g
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByLabel('Name of state 3')).toHaveValue('Waiting')
 })
+
+test('what takes long says how far it has come, and can be stopped', async ({ as, house }) => {
+  const page = await as('manager')
+  const { id } = await project(page, house.url, [])
+  const make = Array.from({ length: 4_000 }, (_, i) => ({ title: `Entry ${i}`, projectId: id }))
+  await page.request.post('/api/v1/tasks/edits', {
+    data: { edits: [], make },
+    headers: { Origin: house.url },
+  })
+  await page.goto(`/work/${id}`)
+  await expect(page.getByText('4,000 tasks')).toBeVisible()
+  await page.getByRole('button', { name: 'More for this project' }).click()
+  await page.getByRole('button', { name: 'Copy…' }).click()
+  await page.getByLabel('Name of the copy').fill('Half a copy')
+  await page.getByRole('button', { name: 'Copy', exact: true }).click()
+  await expect(page.getByText(/of 4,000/)).toBeVisible()
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  await expect(page.getByText('Stopped. What was begun of it is taken back.')).toBeVisible()
+  const names = async () =>
+    ((await (await page.request.get('/api/v1/projects')).json()) as { name: string }[]).map(
+      (p) => p.name,
+    )
+  await expect.poll(names).not.toContain('Half a copy')
+})

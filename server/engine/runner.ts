@@ -161,6 +161,8 @@ function* hearOut(engine: Engine, listener: Listener): Generator<void, number> {
       return mine
     })
     if (pieces.length === 0) return entries
+    // To read a very large change took a while.
+    if (changes.some((rows) => rows.length > PORTION)) yield
     for (let next = 0; next < pieces.length;) {
       engine.journal.together(() => {
         const until = performance.now() + SHARE

@@ -1,200 +1,69 @@
-import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { zipSync } from 'fflate'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { makeDemoFirm } from '#demo/firm.ts'
-import { PASSWORD } from '#demo/people.ts'
 import { openDatabase } from '../database/open.ts'
+import { attack, HOSTILE, meanwhile, OTHERS, send, startApart, type Ask } from '../test/hostile.ts'
 import { london } from '../test/lab.ts'
 
-/**
- * Requests made to stop the server for everybody: with eight of them under way at once, others are
- * answered, and rightly. The server is a process of its own, as people run it.
- */
+/** With eight requests under way at once that are made to stop it, the server answers others. */
 
-const root = fileURLToPath(new URL('../..', import.meta.url))
 const data = mkdtempSync(join(tmpdir(), 'fernwick-hostile-'))
 /** Nobody else waits longer than this, in milliseconds. */
 const LONGEST = 1_000
-let child: ChildProcess
-let base = ''
-let cookie = ''
+let server: Awaited<ReturnType<typeof startApart>>
+const ask = (asked: Ask) => send(server, asked)
 
 beforeAll(async () => {
   const db = openDatabase(join(data, 'fernwick.sqlite'))
   await makeDemoFirm(db, london('2026-11-23T12:00'))
   db.close()
-  child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
-    cwd: root,
-    env: {
-      ...process.env,
-      ...{ PORT: '0', FERNWICK_DATA: data, FERNWICK_WEB: '/nowhere' },
-      FERNWICK_TEST_NOW: '2026-11-23T12:00:00Z',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
-  base = await new Promise<string>((resolve, reject) => {
-    child.once('exit', () => reject(new Error('the server ended before it listened')))
-    child.stdout!.on('data', (text: Buffer) => {
-      const found = /http:\/\/\S+/.exec(text.toString())
-      if (found) resolve(found[0])
-    })
-  })
-  const signedIn = await fetch(`${base}/api/v1/session/demo`, {
-    method: 'POST',
-    headers: { Origin: base, 'Content-Type': 'application/json' },
-    body: '{"who":"manager"}',
-  })
-  cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!
+  const root = fileURLToPath(new URL('../..', import.meta.url))
+  server = await startApart(['--import', 'tsx', 'server/main.ts'], data, root)
 }, 90_000)
 afterAll(async () => {
-  const gone = new Promise((resolve) => child.once('exit', resolve))
-  child.kill('SIGTERM')
-  await gone
+  await server.stop()
   rmSync(data, { recursive: true })
 })
 
-interface Ask {
-  readonly path: string
-  readonly body?: string | Uint8Array
-  readonly type?: string
-  readonly stranger?: true
-}
-async function send({ path, body, type = 'application/json', stranger }: Ask) {
-  const begun = performance.now()
-  const response = await fetch(`${base}/api/v1${path}`, {
-    method: body === undefined ? 'GET' : 'POST',
-    headers: {
-      Origin: base,
-      ...(!stranger && { Cookie: cookie }),
-      ...(body !== undefined && { 'Content-Type': type }),
-    },
-    ...(body !== undefined && { body: body as string | Uint8Array<ArrayBuffer> }),
-  })
-  const text = await response.text()
-  return { status: response.status, text, took: performance.now() - begun }
-}
-
-const every = (low: number, high: number) =>
-  Array.from({ length: high - low + 1 }, (_, i) => low + i).join(',')
-const dates = (rule: string) =>
-  JSON.stringify({ schedule: { start: '2000-01-01T09:00', rule }, leadDays: 3 })
-const bytes = (text: string) => new TextEncoder().encode(text)
-const CSV = 'text/csv'
-/** A workbook of one sheet, of this many bytes unpacked. */
-const bomb = (size: number) =>
-  zipSync({ 'xl/worksheets/sheet1.xml': new Uint8Array(size), 'xl/workbook.xml': bytes('<x/>') })
-
-/** Each with the statuses it may be answered by. */
-const HOSTILE: Readonly<Record<string, [Ask, readonly number[]]>> = {
-  'a CSV of empty lines': [
-    { path: '/tasks/read', type: CSV, body: bytes(`Task\nPost${'\r\n'.repeat(60_000)} x`) },
-    [422],
-  ],
-  'a CSV of commas': [
-    { path: '/tasks/read', type: CSV, body: bytes(`Task\n${','.repeat(4_000_000)}`) },
-    [422],
-  ],
-  'a workbook that unpacks to 300 MB': [
-    { path: '/tasks/read', type: CSV, body: bomb(300 * 1024 * 1024) },
-    [422, 413],
-  ],
-  'dates of every hour since 2000': [
-    { path: '/series/dates', body: dates(`FREQ=DAILY;BYHOUR=${every(0, 23)}`) },
-    [200],
-  ],
-  'dates by year with all hours and minutes': [
-    {
-      path: '/series/dates',
-      body: dates(`FREQ=YEARLY;BYHOUR=${every(0, 23)};BYMINUTE=${every(0, 59)}`),
-    },
-    [422],
-  ],
-  'dates that never come': [
-    { path: '/series/dates', body: dates('FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30') },
-    [200],
-  ],
-  '450,000 texts where numbers belong': [
-    { path: '/tasks/bulk', body: JSON.stringify({ ids: Array(450_000).fill('1') }) },
-    [413],
-  ],
-  '200,000 texts where numbers belong': [
-    { path: '/tasks/bulk', body: JSON.stringify({ ids: Array(200_000).fill('1') }) },
-    [400],
-  ],
-  '20,000 tasks that are not there': [
-    {
-      path: '/tasks/bulk',
-      body: `{"ids":[${every(1_000_000, 1_019_999)}],"set":{"priority":"low"}}`,
-    },
-    [404],
-  ],
-  '150,000 unknown keys of a stranger': [
-    {
-      path: '/session',
-      stranger: true,
-      body: `{${Array.from({ length: 150_000 }, (_, i) => `"k${i}":1`).join()}}`,
-    },
-    [413],
-  ],
-  'a million brackets': [{ path: '/tasks', body: '['.repeat(1_000_000) }, [400]],
-  'a column named 600 times': [
-    { path: `/tasks/export?format=csv&columns=${Array(600).fill('due').join().slice(0, 2_000)}` },
-    [200],
-  ],
-  'a project copied to the year 5500': [
-    {
-      path: '/projects/1/copy',
-      body: JSON.stringify({ name: 'x', take: ['dates'], anchor: '5500-01-01' }),
-    },
-    [400],
-  ],
-  'everything as a workbook': [{ path: '/tasks/export?format=xlsx' }, [200]],
-  'a ribbon of the year 2200': [{ path: '/ribbon?from=2200-12-01' }, [200]],
-  'a search for a letter': [{ path: '/find?words=a' }, [200]],
-}
-
-const IMOGEN = { email: 'imogen.achterberg@quillhaven.example', password: PASSWORD }
-/** What everybody else does meanwhile, and what it must answer. */
-const OTHERS: readonly [Ask, number][] = [
-  [{ path: '/me' }, 200],
-  [{ path: '/tasks/1' }, 200],
-  [{ path: '/projects' }, 200],
-  [{ path: '/tasks', body: '{"title":"Made meanwhile"}' }, 201],
-  [{ path: '/session', stranger: true, body: JSON.stringify(IMOGEN) }, 200],
-]
-
 it('eight at once hold nobody up, and each is answered as it should be', async () => {
   // Threads are there before the clock runs.
-  await send({ path: '/find?words=post' })
-  await send(HOSTILE['dates of every hour since 2000']![0])
-  await send(OTHERS.at(-1)![0])
-  const names = Object.keys(HOSTILE)
-  let next = 0
-  const wrong: string[] = []
-  const attack = async () => {
-    while (next < names.length * 2) {
-      const name = names[next++ % names.length]!
-      const [ask, statuses] = HOSTILE[name]!
-      const { status, text } = await send(ask)
-      if (!statuses.includes(status)) wrong.push(`${name}: ${status} ${text.slice(0, 200)}`)
-    }
-  }
+  await ask({ path: '/find?words=post' })
+  await ask(HOSTILE['dates of every hour since 2000']![0])
+  await ask(OTHERS.at(-1)![0])
   let over = false
-  const attacks = Promise.all(Array.from({ length: 8 }, attack)).then(() => (over = true))
-  const waits: number[] = []
-  for (let i = 0; !over || i < 20; i++) {
-    const [ask, wanted] = OTHERS[i % OTHERS.length]!
-    const { status, took } = await send(ask)
-    waits.push(took)
-    if (status !== wanted) wrong.push(`${ask.path}: ${status}`)
-    await new Promise((later) => setTimeout(later, 10))
-  }
-  await attacks
-  expect(wrong).toEqual([])
+  const attacks = attack(ask, 2).finally(() => (over = true))
+  const { waits, wrong } = await meanwhile(ask, () => over)
+  expect([...(await attacks), ...wrong]).toEqual([])
   expect(waits.length).toBeGreaterThan(20)
-  expect(Math.max(...waits)).toBeLessThan(LONGEST)
+  expect(Math.max(...waits.map(({ took }) => took))).toBeLessThan(LONGEST)
 }, 180_000)
+
+it('a large change whose client leaves is taken back, and makes room for the next', async () => {
+  const bring = (name: string, count: number, signal?: AbortSignal) =>
+    send(
+      { ...server, ...(signal && { signal }) },
+      {
+        path: '/tasks/edits',
+        body: JSON.stringify({
+          edits: [],
+          project: { name, clientId: null },
+          make: Array.from({ length: count }, (_, i) => ({ title: `Left ${i}` })),
+        }),
+      },
+    )
+  const names = async () =>
+    (JSON.parse((await ask({ path: '/projects' })).text) as { name: string }[]).map((p) => p.name)
+  const leaving = new AbortController()
+  const left = bring('Left half-way', 5_000, leaving.signal).catch(() => 'gone')
+  for (let i = 0; i < 200 && !(await names()).includes('Left half-way'); i++)
+    await new Promise((later) => setTimeout(later, 10))
+  expect(await names()).toContain('Left half-way')
+  leaving.abort()
+  expect(await left).toBe('gone')
+  expect((await bring('Whole', 150)).status).toBe(200)
+  expect(await names()).toContain('Whole')
+  expect(await names()).not.toContain('Left half-way')
+}, 60_000)

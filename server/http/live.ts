@@ -1,11 +1,14 @@
+import { performance } from 'node:perf_hooks'
 import { PassThrough } from 'node:stream'
 import type { Event } from '#core/events/events.ts'
-import type { LiveChange, LiveHello } from '#contract/live.ts'
+import type { LiveChange, LiveHello, LiveProgress } from '#contract/live.ts'
 import { assignedIn, isAssigned } from '../areas/tasks/queries.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, type Viewer } from '../engine/viewer.ts'
 
 const HEARTBEAT = 25_000
+/** As often as is told how far a large change has come, in milliseconds. */
+const PROGRESS_EVERY = 200
 const MANY = 200
 /** As many bytes as wait for a browser that does not read before it is let go. */
 const UNREAD = 256 * 1024
@@ -46,6 +49,14 @@ interface Telling {
   /** Who is, or was until now, on the tasks of events: what guests are not told. */
   readonly on: (events: readonly Event[], tasks: readonly number[]) => readonly number[]
 }
+/** Who is, or was until now, on the tasks of events. */
+const peopleOn =
+  ({ reader }: Engine): Telling['on'] =>
+  (events, tasks) => {
+    const now = assignedIn.all(reader, { ids: JSON.stringify(tasks) })
+    return distinct([...events.flatMap(comersOf), ...now.map(({ id }) => Number(id))])
+  }
+
 /** What changed, as browsers are told. */
 function toldOf(events: readonly Event[], { at, spread, on }: Telling): string {
   const tasks = distinct(events.flatMap((event) => taskOf(event) ?? []))
@@ -76,6 +87,24 @@ export interface Live {
   closeAll(): void
 }
 
+/** Tells people how far their own large changes have come. */
+function tellProgress(
+  { journal }: Engine,
+  tell: (isTheirs: (viewer: Viewer) => boolean, said: string) => void,
+): void {
+  let toldAt = 0
+  journal.watch(({ actor, done, of }) => {
+    const now = performance.now()
+    if (now - toldAt < PROGRESS_EVERY) return
+    toldAt = now
+    const progress: LiveProgress = { done, of }
+    tell(
+      ({ id }) => actor.kind === 'person' && actor.id === id,
+      `event: progress\ndata: ${JSON.stringify(progress)}\n\n`,
+    )
+  })
+}
+
 /**
  * Server-sent events that say what changed, never what it changed to: browsers ask for what they
  * show, through the same checks as ever. Guests hear only of tasks they can see. A stream ends with
@@ -99,11 +128,7 @@ export function createLive(engine: Engine): Live {
     }
   }
 
-  const on: Telling['on'] = (events, tasks) =>
-    distinct([
-      ...events.flatMap(comersOf),
-      ...assignedIn.all(engine.reader, { ids: JSON.stringify(tasks) }).map(({ id }) => Number(id)),
-    ])
+  const on = peopleOn(engine)
   engine.journal.subscribe((events) => {
     if (opened.size === 0) return
     const spread = Math.min(SPREAD_MOST, SPREAD_EACH * (opened.size - 1))
@@ -116,6 +141,9 @@ export function createLive(engine: Engine): Live {
         const seen = seenBy(viewer, events)
         return seen.length ? toldOf(seen, { ...telling, on: () => [] }) : null
       })
+  })
+  tellProgress(engine, (isTheirs, said) => {
+    for (const open of opened) tell(open, (viewer) => (isTheirs(viewer) ? said : null))
   })
   const beat = setInterval(() => {
     for (const open of opened) tell(open, () => ': still here\n\n')

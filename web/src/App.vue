@@ -10,6 +10,7 @@ import Glyph from './parts/Glyph.vue'
 import MessageFoot from './parts/MessageFoot.vue'
 import PersonMark from './parts/PersonMark.vue'
 import Sprig from './parts/Sprig.vue'
+import UnderWayFoot from './parts/UnderWayFoot.vue'
 import { sendLeft, waiting } from './api/offline-queue.ts'
 import { useFindBox } from './state/findBox.ts'
 import { useAgain } from './state/again.ts'
@@ -151,6 +152,7 @@ async function leave(): Promise<void> {
     <div id="main" tabindex="-1"><router-view v-if="session.me || route.meta['open']" /></div>
     <FindBox v-if="session.me" />
     <MessageFoot />
+    <UnderWayFoot />
   </v-app>
 </template>
 

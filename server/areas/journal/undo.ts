@@ -165,19 +165,24 @@ const placesOf = ({ item, projectId }: Known): string[] => [
   ...(projectId === null ? [] : [`project ${projectId}`]),
 ]
 
+/** What others may have worked on, or in. */
+const isThing = ({ entity, item }: Known): boolean =>
+  (entity === 'tasks' || entity === 'projects') && item !== null
+/** Whether a row is there that would not be. */
+const isGoing = ({ write, stands }: Undoing, { entity, item, steps }: Known): boolean =>
+  write.stored.read(entity, item?.id ?? 0) !== undefined && !replay(steps, stands).exists
+
 /**
  * The things a change made that stay, since something that stands was done to them: what it made in
  * them stays with them.
  */
 function* staying(undoing: Undoing, rows: readonly Known[]): Steps<ReadonlySet<string>> {
-  const { write, stands, left } = undoing
-  const made = rows.filter(
-    ({ entity, item, steps }) =>
-      (entity === 'tasks' || entity === 'projects') &&
-      item !== null &&
-      write.stored.read(entity, item.id) !== undefined &&
-      !replay(steps, stands).exists,
-  )
+  const { left } = undoing
+  const made: Known[] = []
+  for (const known of rows) {
+    yield
+    if (isThing(known) && isGoing(undoing, known)) made.push(known)
+  }
   const stay = new Set<string>()
   for (const known of made) {
     yield

@@ -1,6 +1,7 @@
 import type { Problem } from '#contract/common.ts'
 import { AT_HEADER } from '#contract/live.ts'
-import { sendOrQueue } from './offline-queue.ts'
+import { sendOrQueue, type QueuedChange } from './offline-queue.ts'
+import { keptInSight } from './under-way.ts'
 
 /** An answer of the API that says no: what is wrong, and where. */
 export class ApiProblem extends Error {
@@ -81,6 +82,24 @@ async function sendNow(url: string, init: RequestInit): Promise<Response> {
   }
 }
 
+const STOPPED: Problem = {
+  type: 'about:blank',
+  title: 'Stopped',
+  status: 0,
+  code: 'stopped',
+  detail: 'Stopped. What was begun of it is taken back.',
+}
+/** Sends a change that can be stopped. @throws ApiProblem `stopped` */
+const sendInSight = (change: QueuedChange): Promise<Response> =>
+  keptInSight(async (signal) => {
+    try {
+      return await sendOrQueue(change, signal)
+    } catch (error) {
+      if (signal.aborted) throw new ApiProblem(STOPPED)
+      throw error
+    }
+  })
+
 /**
  * One request. A change that finds no connection is kept and sent, in order, as soon as there is
  * one: the promise settles then. @throws ApiProblem
@@ -92,7 +111,7 @@ export async function call<T>(method: Method, path: string, options: CallOptions
   const body = options.body === undefined ? null : JSON.stringify(options.body)
   if (method === 'GET' || bytes || path.startsWith('/session'))
     return answerOf<T>(await sendNow(url, { method, headers, body: bytes ?? body }))
-  return answerOf<T>(await sendOrQueue({ method, path: url, headers, body }))
+  return answerOf<T>(await sendInSight({ method, path: url, headers, body }))
 }
 
 export const get = <T>(path: string) => call<T>('GET', path)

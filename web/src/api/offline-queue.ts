@@ -28,8 +28,8 @@ function write(): void {
   }
 }
 
-const send = ({ method, path, headers, body }: QueuedChange) =>
-  fetch(path, { method, headers, ...(body !== null && { body }) })
+const send = ({ method, path, headers, body }: QueuedChange, signal?: AbortSignal) =>
+  fetch(path, { method, headers, ...(body !== null && { body }), ...(signal && { signal }) })
 const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
 
 /** Sends what waits, oldest first, until nothing does. */
@@ -53,12 +53,16 @@ async function drain(): Promise<void> {
   }
 }
 
-/** Sends a change now, or, without a connection, after those that already wait. */
-export async function sendOrQueue(change: QueuedChange): Promise<Response> {
+/**
+ * Sends a change now, or, without a connection, after those that already wait.
+ * @throws what its signal says, once it is stopped while it is sent
+ */
+export async function sendOrQueue(change: QueuedChange, signal?: AbortSignal): Promise<Response> {
   if (queue.length === 0) {
     try {
-      return await send(change)
+      return await send(change, signal)
     } catch {
+      signal?.throwIfAborted()
       // No connection: it waits below.
     }
   }

@@ -1,12 +1,14 @@
 import { defineStore } from 'pinia'
 import { onScopeDispose, ref } from 'vue'
-import type { LiveChange, LiveHello } from '#contract/live.ts'
+import type { LiveChange, LiveHello, LiveProgress } from '#contract/live.ts'
 import { get } from '#web/api/client.ts'
 
 /** What the server says has changed; views that care ask for themselves again. */
 export const useLive = defineStore('live', () => {
   const listeners = new Set<(change: LiveChange) => void>()
   const connected = ref(true)
+  /** How far a large change of one's own has come. */
+  const progress = ref<LiveProgress | null>(null)
   let source: EventSource | null = null
   /** How far the telling had come when it was last heard of; null: nothing was asked yet. */
   let heard: number | null = null
@@ -37,6 +39,7 @@ export const useLive = defineStore('live', () => {
     source = new EventSource('/api/v1/live')
     source.addEventListener('hello', (event) => greeted(read<LiveHello>(event)))
     source.addEventListener('change', (event) => tell(read<LiveChange>(event)))
+    source.addEventListener('progress', (event) => (progress.value = read<LiveProgress>(event)))
     source.addEventListener('bye', () => {
       // The session is over: asking once says so to whoever shows the door.
       close()
@@ -55,7 +58,7 @@ export const useLive = defineStore('live', () => {
     listeners.add(listener)
     return () => listeners.delete(listener)
   }
-  return { connected, began, open, close, subscribe }
+  return { connected, progress, began, open, close, subscribe }
 })
 
 /** Too much changed to be told: everything is asked for again. */

@@ -24,12 +24,15 @@ const router = useRouter()
 const { data, error, reload } = useResource<TodaySheet>(
   () => (session.me ? '/today' : null),
   // Others' work shows in the margin alone.
-  (change) => (isMine(change) || change.tasks.some((id) => shown.value.has(id)) ? 'now' : 'later'),
+  (change, sheet) => (isMine(change) || shows(sheet, change) ? 'now' : 'later'),
 )
+const tasksOf = (sheet: TodaySheet | null): readonly TaskRow[] =>
+  TODAY_GROUPS.flatMap((group) => sheet?.groups[group] ?? [])
+const shows = (sheet: TodaySheet | null, { tasks }: LiveChange): boolean =>
+  tasksOf(sheet).some(({ id }) => tasks.includes(id))
 const day = computed(() => (typeof route.query['day'] === 'string' ? route.query['day'] : null))
 const opened = computed(() => Number(route.query['task']) || null)
-const everything = computed(() => TODAY_GROUPS.flatMap((g) => data.value?.groups[g] ?? []))
-const shown = computed(() => new Set(everything.value.map((task) => task.id)))
+const everything = computed(() => tasksOf(data.value))
 const sections = computed(
   (): { key: string; name: string; late: boolean; tasks: readonly TaskRow[] }[] => {
     if (!data.value) return []
