@@ -1,6 +1,9 @@
 import Joi from 'joi'
 import { FIRST_DAY, LAST_DAY } from '#core/calendar/dates.ts'
 
+/** The header by which a manager says yes to what was refused as `other-client`. */
+export const CONFIRM_HEADER = 'Fernwick-Confirm'
+
 /** Pieces that the shapes of every area use. */
 export const id = Joi.number().integer().positive()
 /** Up to 500 numbers as they stand in an address. */

@@ -10,6 +10,8 @@ export interface Viewer {
   readonly name: string
   readonly access: Access
   readonly clientId: ClientId | null
+  /** Said yes to what is asked about before it is done: managers alone. */
+  readonly confirms?: true
 }
 
 export const isGuestAccess = (access: Access): boolean =>

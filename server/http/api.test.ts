@@ -470,6 +470,30 @@ describe('conditions over HTTP', () => {
   })
 })
 
+describe('what is asked first', () => {
+  it('a manager confirms, whoever else says so is told no', async () => {
+    const [manager, member] = [await as('manager'), await as('member')]
+    const { body: all } = await manager<{ people: { id: number; access: string }[] }>(
+      'GET',
+      '/api/v1/directory',
+    )
+    const contact = all.people.find(({ access }) => access === 'client')!
+    const { clientId } = server.db.sqlite
+      .prepare('select clientId from people where id = ?')
+      .get(contact.id) as { clientId: number }
+    const task = {
+      ...{ title: 'Not theirs', assignees: [contact.id], clientId: clientId === 1 ? 2 : 1 },
+    }
+    const yes = { 'Fernwick-Confirm': 'yes' }
+    for (const [who, headers, status] of [
+      [manager, {}, 422],
+      [member, yes, 422],
+      [manager, yes, 201],
+    ] as const)
+      expect((await who('POST', '/api/v1/tasks', task, headers)).status).toBe(status)
+  })
+})
+
 describe('the rest of the surface', () => {
   it('what changes is announced to browsers, to guests only what is theirs', async () => {
     const manager = await as('manager')

@@ -1,5 +1,6 @@
 import type Koa from 'koa'
 import { Refusal, refuse } from '#core/refusal.ts'
+import { CONFIRM_HEADER } from '#contract/common.ts'
 import { AT_HEADER } from '#contract/live.ts'
 import { patiently } from '../database/faults.ts'
 import type { Changed } from '../engine/journal.ts'
@@ -28,6 +29,10 @@ interface Done {
   readonly done: Changed<unknown>
   readonly at: number
 }
+
+/** A manager may say yes beforehand to what is asked about. */
+const confirming = (ctx: Koa.Context, viewer: Viewer): Viewer =>
+  ctx.get(CONFIRM_HEADER) === 'yes' && mayStructure(viewer) ? { ...viewer, confirms: true } : viewer
 
 /** The whole numbers in an address. @throws Refusal `not-found` */
 function paramsOf(ctx: Koa.Context): Record<string, number> {
@@ -117,7 +122,7 @@ async function run(ctx: Koa.Context, route: Route, request: Request): Promise<Do
 
 async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise<Answer> {
   const { engine, cookies, threads } = serving
-  const viewer = cookies.viewer(ctx)
+  const viewer = confirming(ctx, cookies.viewer(ctx))
   needWho(route, viewer)
   const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
   const body = await bodyOf(ctx, route)

@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { whenSignedOut } from './api/client.ts'
+import AskFirst from './parts/AskFirst.vue'
 import DayRibbon from './parts/DayRibbon.vue'
 import Glyph from './parts/Glyph.vue'
 import MessageFoot from './parts/MessageFoot.vue'
@@ -153,6 +154,7 @@ async function leave(): Promise<void> {
     <FindBox v-if="session.me" />
     <MessageFoot />
     <UnderWayFoot />
+    <AskFirst />
   </v-app>
 </template>
 

@@ -7,6 +7,7 @@ import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
+import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { clientById, isActive, personName } from '../people/queries.ts'
 import { cleanRich } from '../talk/rich.ts'
 import { needContext, patchTask } from '../tasks/write.ts'
@@ -107,6 +108,10 @@ export function editProject(
   else needProject(engine, viewer, id)
   needNewest(seen, needRecord(engine, id).version)
   const day = checkPoints(engine, patch)
+  if (patch.clientId)
+    needOwnContacts(engine, viewer, {
+      ...{ ids: peopleIn(engine.reader, id), client: patch.clientId, place: 'clientId' },
+    })
   if (patch.health && !patch.healthReason)
     refuse('reason-needed', 'Say in a few words why; it is shown with it.', 'healthReason')
   const { archived, closed, description, anchor, ...columns } = patch

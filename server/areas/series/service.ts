@@ -7,9 +7,11 @@ import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { needOwnContacts } from '../people/contacts.ts'
 import { clientById, isActive, personName } from '../people/queries.ts'
+import { homeOf } from '../tasks/queries.ts'
 import { templateById } from '../templates/queries.ts'
-import { checkFillings } from '../templates/start.ts'
+import { checkFillings, fillersOf } from '../templates/start.ts'
 import { makeAt, planSeries } from './make.ts'
 import { lastMade, seriesById, type SeriesRecord } from './queries.ts'
 import { checkedSchedule, seriesSheet } from './sheet.ts'
@@ -31,6 +33,17 @@ function checkMakes(engine: Engine, makes: Makes): void {
         )
   if (makes.clientId !== null && !clientById.get(reader, { id: makes.clientId }))
     refuse('no-such-client', `There is no client ${makes.clientId}.`, 'makes.clientId')
+}
+
+/** @throws Refusal `other-client` */
+function checkContacts(engine: Engine, viewer: Viewer, { makes }: SeriesBody): void {
+  const project = makes.kind === 'task' ? makes.projectId : null
+  const home = project === null ? undefined : homeOf.get(engine.reader, { id: project })
+  needOwnContacts(engine, viewer, {
+    ids: makes.kind === 'project' ? fillersOf(makes.roles) : makes.assignees,
+    client: makes.clientId ?? home?.clientId ?? null,
+    place: makes.kind === 'project' ? 'makes.roles' : 'makes.assignees',
+  })
 }
 
 /**
@@ -110,6 +123,7 @@ export function insertSeries(
 
 export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): Changed<SeriesSheet> {
   needStructure(viewer, 'make series')
+  checkContacts(engine, viewer, body)
   const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
     insertSeries(engine, write, body, viewer.id),
   )
@@ -132,6 +146,7 @@ export function saveSeries(
   { body, seen }: { body: SeriesBody; seen: number | null },
 ): Changed<SeriesSheet> {
   needStructure(viewer, 'change series')
+  checkContacts(engine, viewer, body)
   needNewest(seen, needSeries(engine, id).version)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     const row = needSeries(engine, id)

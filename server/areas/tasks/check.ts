@@ -7,6 +7,7 @@ import type { Reader } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { tagById } from '../fields/queries.ts'
+import { needOwnContacts } from '../people/contacts.ts'
 import { clientById, personById } from '../people/queries.ts'
 import { phaseById } from '../projects/queries.ts'
 import { assignmentsOf, homeOf, parentOf, type Home, type TaskContext } from './queries.ts'
@@ -35,6 +36,31 @@ function checkAssignees(reader: Reader, patch: TaskPatch, context: TaskContext |
     'assignees',
   )
 }
+
+/**
+ * Contacts of another client are not put on a client's work, nor does it come to them by a move.
+ * @throws Refusal `other-client`
+ */
+function checkContacts(
+  engine: Engine,
+  viewer: Viewer,
+  patch: TaskPatch,
+  { context, home }: { context: TaskContext | null; home: Home | null },
+): void {
+  const moves = patch.clientId !== undefined || patch.projectId !== undefined
+  if (!patch.assignees && !moves) return
+  const now = context ? assignmentsOf.all(engine.reader, { id: context.task.id }) : []
+  const before = now.map(({ personId }) => personId)
+  const after = patch.assignees ?? before
+  needOwnContacts(engine, viewer, {
+    ids: moves ? after : after.filter((id) => !before.includes(id)),
+    client: clientAfter(patch, context) ?? home?.clientId ?? null,
+    place: patch.assignees ? 'assignees' : patch.clientId ? 'clientId' : 'projectId',
+  })
+}
+/** The client that a task itself names after an edit. */
+const clientAfter = (patch: TaskPatch, context: TaskContext | null): ClientId | null =>
+  patch.clientId === undefined ? (context?.task.clientId ?? null) : patch.clientId
 
 function checkPhase(reader: Reader, id: PhaseId, project: ProjectId | null): void {
   if (phaseById.get(reader, { id })?.projectId !== project || project === null)
@@ -151,5 +177,6 @@ export function checkPatch(
   const own = context?.task.id ?? null
   if (patch.phaseId) checkPhase(reader, patch.phaseId, home?.id ?? null)
   if (patch.parentId) checkParent(engine, viewer, patch.parentId, own)
+  checkContacts(engine, viewer, patch, { context, home })
   checkState(engine, viewer, patch, { context, home })
 }

@@ -118,6 +118,7 @@ export const contextOf = within((orm, a: { id: TaskId }) =>
         leadId: projects.leadId,
         stateSetId: projects.stateSetId,
         templateId: projects.templateId,
+        clientId: projects.clientId,
       },
     })
     .from(tasks)
@@ -320,6 +321,7 @@ export const homeOf = within((orm, a: { id: ProjectId }) =>
       leadId: projects.leadId,
       stateSetId: projects.stateSetId,
       templateId: projects.templateId,
+      clientId: projects.clientId,
     })
     .from(projects)
     .where(eq(projects.id, a.id)),

@@ -9,6 +9,7 @@ import type { Filling, StartBody, TryResult } from '#contract/clockwork.ts'
 import type { Cause, Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { needOwnContacts } from '../people/contacts.ts'
 import { clientById, fill, isActive, personName, teamById } from '../people/queries.ts'
 import { statesOf } from '../states/queries.ts'
 import { setFor } from '../tasks/standing.ts'
@@ -163,7 +164,8 @@ export function insertProject(
   )
   const roles = new Map(template.roles?.map((role) => [role.key, role.name]))
   const states = statesOf(engine.reader, setFor({ stateSetId }))
-  const home = { id: projectId, leadId, stateSetId, templateId, states }
+  const clientId = input.clientId ?? null
+  const home = { id: projectId, leadId, stateSetId, templateId, clientId, states }
   for (const [position, task] of made.tasks.entries())
     insertTask(
       engine,
@@ -194,6 +196,10 @@ export function checkFillings({ reader }: Engine, roles: Record<string, Filling>
   }
 }
 
+/** People named to fill roles. */
+export const fillersOf = (roles: Record<string, Filling>): PersonId[] =>
+  Object.values(roles).flatMap((filling) => ('person' in filling ? [filling.person] : []))
+
 /**
  * Starts a project; answers its id. Roles left open are made as tasks without an owner: loose ends.
  */
@@ -214,6 +220,9 @@ export function startProject(
       `${personName(reader, body.leadId) ?? 'That person'} has left; choose another lead.`,
       'leadId',
     )
+  needOwnContacts(engine, viewer, {
+    ...{ ids: fillersOf(body.roles), client: body.clientId, place: 'roles' },
+  })
   const input = { ...body, leadId: body.leadId ?? viewer.id, creatorId: viewer.id }
   return engine.journal.change(
     actorOf(viewer),

@@ -1,4 +1,4 @@
-import type { Problem } from '#contract/common.ts'
+import { CONFIRM_HEADER, type Problem } from '#contract/common.ts'
 import { AT_HEADER } from '#contract/live.ts'
 import { sendOrQueue, type QueuedChange } from './offline-queue.ts'
 import { keptInSight } from './under-way.ts'
@@ -30,6 +30,10 @@ export interface CallOptions {
 let onSignedOut: () => void = () => {}
 /** Called when a request finds the session gone. */
 export const whenSignedOut = (then: () => void): void => void (onSignedOut = then)
+
+let onDoubt: (sentence: string) => Promise<boolean> = () => Promise.resolve(false)
+/** Called with what is asked about before it is done; answers whether it is wanted all the same. */
+export const whenInDoubt = (ask: typeof onDoubt): void => void (onDoubt = ask)
 
 const changes = new WeakMap<object, number>()
 /** The change of the journal that an answer tells of: what takes it back whole. */
@@ -111,7 +115,16 @@ export async function call<T>(method: Method, path: string, options: CallOptions
   const body = options.body === undefined ? null : JSON.stringify(options.body)
   if (method === 'GET' || bytes || path.startsWith('/session'))
     return answerOf<T>(await sendNow(url, { method, headers, body: bytes ?? body }))
-  return answerOf<T>(await sendInSight({ method, path: url, headers, body }))
+  const change = { method, path: url, headers, body }
+  try {
+    return await answerOf<T>(await sendInSight(change))
+  } catch (error) {
+    const { code, detail } = error instanceof ApiProblem ? error.problem : { code: '', detail: '' }
+    if (code !== 'other-client' || !(await onDoubt(detail))) throw error
+    return answerOf<T>(
+      await sendInSight({ ...change, headers: { ...headers, [CONFIRM_HEADER]: 'yes' } }),
+    )
+  }
 }
 
 export const get = <T>(path: string) => call<T>('GET', path)

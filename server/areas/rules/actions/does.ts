@@ -6,6 +6,7 @@ import type { NoticeKind } from '#contract/words.ts'
 import type { Writer } from '../../../engine/journal.ts'
 import type { Engine } from '../../../engine/services.ts'
 import type { News } from '../../notices/notify.ts'
+import { othersContacts } from '../../people/contacts.ts'
 import { personById, personName, resolveWho } from '../../people/queries.ts'
 
 /** What one run did and left, and whom it has to tell what: as the run log and notices tell it. */
@@ -42,7 +43,11 @@ interface Found {
 export function whoOf({ engine, rule, task, account }: LiveRun, who: Who): Found {
   const { people, left } = resolveWho(engine, who, task.id, rule.ownerId)
   for (const name of left) account.left.push(`${name} has left, so nothing went there`)
-  return { people, names: people.map((id) => personName(engine.reader, id)).join(' and ') }
+  const others = othersContacts(engine.reader, people, task.client?.id ?? null)
+  for (const { name } of others)
+    account.left.push(`${name} is a contact of another client, so nothing went there`)
+  const own = people.filter((id) => !others.some((other) => other.id === id))
+  return { people: own, names: own.map((id) => personName(engine.reader, id)).join(' and ') }
 }
 /** Why an action finds nobody. */
 const nobody = ({ is }: Who): string =>
