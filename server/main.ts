@@ -5,12 +5,13 @@ import { settingsOf } from './settings.ts'
 
 // The program: settings from the environment, started, and stopped gracefully on a signal.
 async function start() {
-  const { web, smtp, testNow, address, ...settings } = settingsOf(process.env)
+  const { web, smtp, testNow, address, nightly, ...settings } = settingsOf(process.env)
   return startServer({
     ...settings,
     ...(existsSync(join(web, 'index.html')) && { web }),
     ...(smtp && { smtp }),
     ...(address && { address }),
+    ...(nightly && { nightly }),
     ...(testNow !== null && { testNow }),
   })
 }

@@ -14,9 +14,10 @@ import { createLoop } from './engine/loop.ts'
 import type { Engine } from './engine/services.ts'
 import { createApp } from './http/app.ts'
 import { createLive } from './http/live.ts'
+import { createNightly, type Nightly } from './nightly.ts'
 import { countRequests } from './http/under-way.ts'
 import { testControls } from './http/test-controls.ts'
-import { startThreads } from './workers/threads.ts'
+import { startThreads, type Threads } from './workers/threads.ts'
 
 export interface ServerOptions {
   /** Folder of the database and files. */
@@ -32,6 +33,8 @@ export interface ServerOptions {
   readonly proxies?: number
   /** How long requests and mails under way may still take when it stops, in milliseconds. */
   readonly grace?: number
+  /** Copies of the firm, once a night; left out, none are made. */
+  readonly nightly?: Nightly
   /** Stands still at this moment and adds the test-only controls. */
   readonly testNow?: number
   readonly log?: Logger
@@ -108,8 +111,15 @@ export async function startServer(options: ServerOptions): Promise<Running> {
   }
 }
 
+/** What goes beside the loop: the nightly copy, where one is wanted. */
+function besideOf(engine: Engine, threads: Threads, nightly?: Nightly): { beside?: () => void } {
+  if (!nightly) return {}
+  const copies = createNightly(engine, threads.copy, nightly)
+  return { beside: () => void copies.look() }
+}
+
 async function startOn(db: Database, options: ServerOptions, letGo: () => void): Promise<Running> {
-  const { data, web, address, proxies, testNow, grace = GRACE } = options
+  const { data, web, address, proxies, testNow, nightly, grace = GRACE } = options
   const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
   const hand: HandClock | null = testNow === undefined ? null : handClock(testNow)
   const clock = hand ?? systemClock
@@ -121,6 +131,7 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
   const threads = startThreads(engine, data)
   const underWay = countRequests()
   const loop = createLoop({
+    ...besideOf(engine, threads, nightly),
     ...{ engine, db, runner, send: mail.sender.send },
     ...{ byHand: hand !== null, busy: underWay.some },
   })

@@ -1,4 +1,5 @@
 import { resolve } from 'node:path'
+import type { Nightly } from './nightly.ts'
 
 /** What a server is told by its environment; docs name the same variables. */
 export interface Settings {
@@ -11,6 +12,8 @@ export interface Settings {
   /** How many proxies stand in front, each of which tells who came to it; 0 believes nobody. */
   readonly proxies: number
   readonly smtp: { readonly host: string; readonly port: number; readonly from: string } | null
+  /** Where nightly copies go, and for how many days each is kept; null: none are made. */
+  readonly nightly: Nightly | null
   /** Stands still at this moment, for tests. */
   readonly testNow: number | null
 }
@@ -52,6 +55,12 @@ export function settingsOf(env: Env): Settings {
       port: Number(smtp.port || 25),
       from: env['FERNWICK_MAIL_FROM'] ?? 'fernwick@localhost',
     },
+    nightly: env['FERNWICK_BACKUPS']
+      ? {
+          folder: resolve(env['FERNWICK_BACKUPS']),
+          days: whole(env, 'FERNWICK_BACKUP_DAYS', 14, 3650),
+        }
+      : null,
     testNow: now ? Date.parse(now) : null,
   }
 }

@@ -34,6 +34,8 @@ interface Parts {
   readonly byHand: boolean
   /** Whether somebody waits for an answer. */
   readonly busy?: () => boolean
+  /** Called whenever the loop looks: what goes beside it begins then. */
+  readonly beside?: () => void
 }
 
 /** Lets others in between two portions of work: once, or as long as they wait, within bounds. */
@@ -51,25 +53,41 @@ export async function* inTurn(
   while (!(await journal.inTurn(() => steps.next())).done) yield
 }
 
-export function createLoop({ engine, db, runner, send, byHand, busy = () => false }: Parts): Loop {
-  let timer: NodeJS.Timeout | undefined
-  let stopping = false
-  let working: Promise<void> = Promise.resolve()
+/** What is done once a day: old records go, portion by portion, and the planner counts anew. */
+function dailyOf(
+  engine: Engine,
+  db: Database,
+  { busy, stopping }: { busy: () => boolean; stopping: () => boolean },
+): () => Promise<void> {
   let sweptOn: IsoDate | undefined
-  // Sending waits for others: it goes beside the rest, and holds nothing up.
-  const delivery = createDelivery(engine, send)
-
-  /** What is done once a day: old records go, portion by portion, and the planner counts anew. */
-  async function daily(): Promise<void> {
+  return async () => {
     const today = engine.firm.today()
     if (sweptOn === today) return
     for await (const _ of inTurn(engine, sweep(engine))) {
-      if (stopping) return
+      if (stopping()) return
       await breathe(busy)
     }
     db.optimize()
     sweptOn = today
   }
+}
+
+export function createLoop({
+  engine,
+  db,
+  runner,
+  send,
+  byHand,
+  busy = () => false,
+  beside,
+}: Parts): Loop {
+  let timer: NodeJS.Timeout | undefined
+  let stopping = false
+  let working: Promise<void> = Promise.resolve()
+  // Sending waits for others: it goes beside the rest, and holds nothing up.
+  const delivery = createDelivery(engine, send)
+
+  const daily = dailyOf(engine, db, { busy, stopping: () => stopping })
   async function work(): Promise<void> {
     if (stopping) return
     let rest = SHORTEST_SLEEP
@@ -79,6 +97,7 @@ export function createLoop({ engine, db, runner, send, byHand, busy = () => fals
         if (stopping) return
       }
       delivery.wake()
+      beside?.()
       await daily()
     } catch (error) {
       rest = AFTER_FAILURE

@@ -1,3 +1,4 @@
+import type { Kept } from '../database/backup.ts'
 import type { Answer } from '../http/answer.ts'
 import type { Call } from '../http/calls.ts'
 
@@ -11,6 +12,7 @@ export interface ThreadData {
 export type Job =
   | { readonly kind: 'answer'; readonly route: string; readonly call: Call; readonly now: number }
   | { readonly kind: 'check'; readonly route: string; readonly text: string }
+  | { readonly kind: 'copy'; readonly to: string }
   | { readonly kind: 'derive'; readonly password: string; readonly hash: HashOf }
 
 /** A key derived from a password by scrypt (RFC 7914): `n` its cost, `length` in bytes. */
@@ -24,5 +26,6 @@ export interface HashOf {
 export interface Outcomes {
   readonly answer: Answer
   readonly check: Answer | null
+  readonly copy: Kept
   readonly derive: Uint8Array
 }

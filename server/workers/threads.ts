@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import { Piscina } from 'piscina'
 import { Refusal, refuse } from '#core/refusal.ts'
+import type { Kept } from '../database/backup.ts'
 import type { Engine } from '../engine/services.ts'
 import { answerOfError, type Answer } from '../http/answer.ts'
 import { answerCall, checkCall, type Call } from '../http/calls.ts'
@@ -15,6 +16,8 @@ export interface Threads {
   answer(route: Route, call: Call, gone?: AbortSignal): Promise<Answer>
   /** Checks a JSON body; answers what is wrong with it, or null. */
   check(route: Route, text: string, who: number): Promise<Answer | null>
+  /** Copies the firm, as it stands at one moment, to a new folder. @throws Error */
+  copy(to: string): Promise<Kept>
   /** A key derived from a password. */
   derive(password: string, hash: HashOf): Promise<Uint8Array>
   close(): Promise<void>
@@ -35,6 +38,8 @@ const LIMITS: Readonly<Record<PoolName, Limits>> = {
   work: { time: 60_000, memory: 768, threads: 2, each: 1 },
   hash: { time: 15_000, memory: 128, threads: 1, each: 1 },
 }
+/** A copy of the whole firm takes as long as it takes. */
+const COPY_TIME = 3_600_000
 /** As many as wait for one person. */
 const WAITING = 40
 
@@ -60,6 +65,12 @@ const pool = (data: ThreadData, { threads, memory }: Limits) =>
 function tooLong(limits: Limits): Refusal {
   const seconds = limits.time / 1000
   return new Refusal('too-much', `This took over ${seconds} seconds and was stopped; ask for less.`)
+}
+/** Who asks, until they leave; how long it may take, where that is not what others may. */
+interface Asking {
+  readonly who: number
+  readonly gone?: AbortSignal | undefined
+  readonly time?: number
 }
 interface Ends {
   readonly late: AbortSignal
@@ -88,14 +99,14 @@ export function startThreads(engine: Engine, data: string): Threads {
   /** Runs a job in the turn of whoever asks. */
   async function run<K extends Job['kind']>(
     on: PoolName,
-    { who, gone }: { who: number; gone?: AbortSignal | undefined },
+    { who, gone, time = LIMITS[on].time }: Asking,
     job: Extract<Job, { kind: K }>,
   ): Promise<Outcomes[K]> {
     const { pool: threads, turn, limits } = pools[on]
     let late = NEVER
     try {
       return await turn(who, gone, async () => {
-        late = AbortSignal.timeout(limits.time)
+        late = AbortSignal.timeout(time)
         // A question is over before a thread could be ended and another begun.
         const signal = gone && on === 'work' ? AbortSignal.any([late, gone]) : late
         return (await threads.run(job, { signal })) as Outcomes[K]
@@ -115,6 +126,7 @@ export function startThreads(engine: Engine, data: string): Threads {
     },
     check: (route, text, who) =>
       run<'check'>('read', { who }, { kind: 'check', route: nameOf(route), text }),
+    copy: (to) => run<'copy'>('work', { who: 0, time: COPY_TIME }, { kind: 'copy', to }),
     derive: (password, hash) =>
       run<'derive'>('hash', { who: 0 }, { kind: 'derive', password, hash }),
     async close() {
@@ -129,6 +141,7 @@ export function withoutThreads(engine: Engine): Threads {
   return {
     answer: (route, call) => answerCall(engine, route, call),
     check: (route, text) => Promise.resolve(checkCall(route, text)),
+    copy: () => Promise.reject(new Error('A firm in memory has no folder to copy.')),
     derive: (password, hash) => Promise.resolve(derive(password, hash)),
     close: () => Promise.resolve(),
   }

@@ -2,6 +2,7 @@ import { join } from 'node:path'
 
 import Piscina, { move } from 'piscina'
 import { reading, type Reading } from '../assembly.ts'
+import { backUp } from '../database/backup.ts'
 import { openReading } from '../database/open.ts'
 import { folderFiles } from '../engine/files.ts'
 import type { Answer } from '../http/answer.ts'
@@ -50,5 +51,6 @@ async function answer({ route, call, now }: Extract<Job, { kind: 'answer' }>): P
 export default function run(job: Job): Promise<Outcomes[Job['kind']]> | Outcomes[Job['kind']] {
   if (job.kind === 'answer') return answer(job)
   if (job.kind === 'check') return checkCall(routeOf(job.route), job.text)
+  if (job.kind === 'copy') return backUp((Piscina.workerData as ThreadData).data, job.to)
   return derive(job.password, job.hash)
 }
