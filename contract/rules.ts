@@ -62,6 +62,9 @@ export interface RunEntry {
   readonly series: { id: number; name: string } | null
   readonly task: { id: number; title: string } | null
   readonly project: { id: number; name: string } | null
+  /** What it changed, to be taken back as one; null where it only told somebody. */
+  readonly change: number | null
+  readonly undone: boolean
 }
 
 const action = stepOf(actionKind, actionKinds)

@@ -34,7 +34,7 @@ export function recordRun(write: Writer, run: Run, instead?: Reader): RunId {
   const old = instead && runByKey.get(instead, { key })
   if (old) write.remove('runs', old.id)
   return write.insert('runs', {
-    ...{ key, outcome, summary, reasons, at: write.at },
+    ...{ key, outcome, summary, reasons, at: write.at, change: write.change },
     ...('rule' in by ? { ruleId: by.rule } : { seriesId: by.series }),
     ...(version !== undefined && { version }),
     ...(about && { itemKind: about.kind, itemId: about.id }),

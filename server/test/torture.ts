@@ -142,7 +142,8 @@ function crowd(edited: number) {
   // What was not answered is asked for again by the next round.
   const open: (Wish | null)[] = lines.map(() => null)
   async function write(round: Round, writer: number, over: () => boolean): Promise<void> {
-    while (!over()) {
+    // What an earlier round left open is asked for again, whatever the hour.
+    while (open[writer] || !over()) {
       const wish = (open[writer] ??= lines[writer]!.next().value)
       const answer = await ask(round, wish).catch(() => null)
       const text = await answer?.text().catch(() => null)
@@ -248,15 +249,18 @@ export async function torture(
   async function round(to: number, wait: number | null): Promise<void> {
     const { base, child, cookie } = await begin(data, command, cwd, now)
     const gone = new Promise((resolve) => child.once('exit', resolve))
-    let over = false
+    // The last round answers what is open, and lets time go on to its end.
+    let over = wait === null
     const working = all({ base, child, cookie }, () => over)
-    const clock = fetch(`${base}/api/test/clock?to=${to}`, {
-      method: 'POST',
-      headers: { Origin: base },
-    }).then(
-      (answer) => answer.ok && (now = to),
-      () => false,
-    )
+    // People write for a moment before time goes on.
+    const clock = new Promise((later) => setTimeout(later, 120))
+      .then(() =>
+        fetch(`${base}/api/test/clock?to=${to}`, { method: 'POST', headers: { Origin: base } }),
+      )
+      .then(
+        (answer) => answer.ok && (now = to),
+        () => false,
+      )
     await (wait === null ? clock : new Promise((later) => setTimeout(later, wait)))
     over = true
     if (wait === null) {
@@ -266,7 +270,7 @@ export async function torture(
     await Promise.all([working, clock, gone])
   }
   for (let i = 0; i < kills; i++)
-    await round(START + ((i + 1) / kills) * (END - START), 40 + random() * 700)
+    await round(START + ((i + 1) / kills) * (END - START), 150 + random() * 900)
   await round(END, null)
   // What the last kill left unanswered is answered now, once more.
   const { counts, faults: broken } = verdict(data, edited, acknowledged)

@@ -83,7 +83,9 @@ export function listChanges(
   const lines = linesOf(engine, heads)
   const who = actorsOf(engine, heads)
   const from = journalFrom(engine)
-  const changes = heads.map((head): ChangeRow => {
+  // What only keeps books, as a rung reached by somebody who was merely told, is no row of its own.
+  const says = (head: Head) => head.actorKind === 'person' || lines.has(head.change) || head.undoes
+  const changes = heads.filter(says).map((head): ChangeRow => {
     const own = head.actorKind === 'person' && head.actorId === viewer.id
     return {
       change: head.change,
@@ -97,5 +99,5 @@ export function listChanges(
       mayUndo: head.undone === null && head.at >= from && (own || mayStructure(viewer)),
     }
   })
-  return { changes, next: found.length > PAGE ? (changes.at(-1)?.change ?? null) : null }
+  return { changes, next: found.length > PAGE ? (heads.at(-1)?.change ?? null) : null }
 }

@@ -225,19 +225,29 @@ export const entriesOfLinks = within((orm, a: { entity: Entity; kind: ItemKind; 
     )
     .orderBy(asc(journal.id)),
 )
+/** A task taken to a rung, and nothing else: what ladders keep for themselves is no work on it. */
+const BOOKKEEPING = sql`(${journal.entity} = 'tasks' and ${journal.action} = 'changed'
+  and json_remove(${journal.after}, '$.rung', '$.rungOf') = '{}')`
 /** The changes that had to do with a task or a project, or with anything in it. */
 export const othersOnItem = {
   tasks: within((orm, a: { id: number }) =>
     orm
       .selectDistinct({ change: journal.change })
       .from(journal)
-      .where(and(eq(journal.itemKind, 'task'), eq(journal.itemId, a.id), isNull(journal.undoes))),
+      .where(
+        and(
+          eq(journal.itemKind, 'task'),
+          eq(journal.itemId, a.id),
+          isNull(journal.undoes),
+          sql`not ${BOOKKEEPING}`,
+        ),
+      ),
   ),
   projects: within((orm, a: { id: number }) =>
     orm
       .selectDistinct({ change: journal.change })
       .from(journal)
-      .where(and(eq(journal.projectId, a.id), isNull(journal.undoes))),
+      .where(and(eq(journal.projectId, a.id), isNull(journal.undoes), sql`not ${BOOKKEEPING}`)),
   ),
 }
 /** The first row of a table whose column names the row with some number. */

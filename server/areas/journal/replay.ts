@@ -16,7 +16,7 @@ export interface Standing {
 }
 
 /** Counters that every change moves on: they go forward, whatever is taken back. */
-export const COUNTERS: ReadonlySet<string> = new Set(['version'])
+export const COUNTERS: ReadonlySet<string> = new Set(['version', 'failures'])
 
 /** Whether a row would be there: as its newest standing coming or going left it. */
 function existence(steps: readonly Step[], stands: (change: ChangeId) => boolean): boolean {

@@ -116,6 +116,8 @@ const shown = {
   series: { id: series.id, name: series.name },
   task: { id: tasks.id, title: tasks.title },
   project: { id: projects.id, name: projects.name },
+  change: runs.change,
+  undone: sql<number>`exists (select 1 from ${journal} where ${journal.undoes} = ${runs.change})`,
 }
 /** As many runs as one page of the log tells. */
 const PAGE = 100

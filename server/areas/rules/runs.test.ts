@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { Action, Rung, RuleDefinition } from '#contract/rules.ts'
 import { assemble } from '../../assembly.ts'
 import { ENGINE, lab, london, type Lab } from '../../test/lab.ts'
+import { listChanges } from '../journal/changes.ts'
+import { undoChange } from '../journal/undo.ts'
 import { listNotices } from '../notices/service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { listRules, listRuns, makeRule, switchRule } from './service.ts'
@@ -212,4 +214,51 @@ it('a mail leads to its task, where the address that people open is known', () =
   runner.runUntil(london('2026-11-24T09:00'))
   const [mail] = l.rows<{ body: string }>('select body from outbox')
   expect(mail!.body).toContain(`https://work.quillhaven.example/today?task=${task.id}`)
+})
+
+describe('runs that are taken back', () => {
+  const day: Rung['delay'] = { days: 1, unit: 'working', time: '09:00' }
+  const next: Rung['delay'] = { days: 2, unit: 'working', time: '09:00' }
+  const further: Action = { kind: 'make-task', title: 'Call about {task}', who: { is: 'owner' } }
+  const taken = (l: Lab) =>
+    l.rows('select title, priority, rung from tasks order by id').map((row) => Object.values(row))
+
+  it('two ladders on a task keep neither from it, in either order', () => {
+    for (const order of [
+      [0, 1],
+      [1, 0],
+    ]) {
+      const l = lab()
+      // Both also take the task that the first one makes to a rung: that is no work on it.
+      rule(l, [rung(day, further)], undefined, 'One')
+      rule(l, [rung(day, tell('x')), rung(next, tell('y'))], undefined, 'Two')
+      late(l)
+      const before = taken(l)
+      l.until('2026-12-02T10:00')
+      const of = (name: string) =>
+        listRuns(l.engine, l.imogen, {}).filter((run) => run.rule!.name === name && run.change)
+      expect([of('One').length > 0, of('Two').length > 1]).toEqual([true, true])
+      // What was done to a task that is gone is gone with it.
+      const left = (name: string) => of(name).find((run) => run.task && !run.undone)
+      for (const name of order.map((i) => ['One', 'Two'][i]!))
+        for (let run = left(name); run; run = left(name))
+          expect(undoChange(l.engine, l.imogen, run.change!).whole().result.left).toEqual([])
+      expect(taken(l)).toEqual(before)
+    }
+  })
+  it('one that only told somebody is no row of the journal with nothing in it', () => {
+    const l = lab()
+    const id = rule(l, [rung(day, tell('{task} is late'))])
+    // It failed before: that it works again is written down with it.
+    l.engine.journal.change(ENGINE, (write) => void write.update('rules', id, { failures: 2 }))
+    late(l)
+    l.until('2026-12-01T10:00')
+    expect(told(l)).toHaveLength(1)
+    const { changes } = listChanges(l.engine, l.imogen, {})
+    expect(changes.filter((change) => change.lines.length === 0)).toEqual([])
+    const [run] = listRuns(l.engine, l.imogen, {})
+    undoChange(l.engine, l.imogen, run!.change!).whole()
+    // That it works is not taken back with what it did.
+    expect(l.rows('select failures from rules')).toEqual([{ failures: 0 }])
+  })
 })

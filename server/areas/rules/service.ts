@@ -242,5 +242,5 @@ export function listRuns(engine: Engine, viewer: Viewer, filter: RunFilter): Run
     rule: filter.ruleId ?? null,
     task: filter.taskId ?? null,
     outcome: filter.outcome ?? null,
-  })
+  }).map((run) => ({ ...run, undone: Boolean(Number(run.undone)) }))
 }

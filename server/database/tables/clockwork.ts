@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type {
+  ChangeId,
   ClientId,
   LocalStamp,
   PersonId,
@@ -122,6 +123,8 @@ export const runs = sqliteTable(
     summary: text().notNull(),
     reasons: json<readonly string[]>().notNull(),
     at: instant().notNull(),
+    /** What it changed, as one change; null where it only told somebody, or did nothing. */
+    change: integer().$type<ChangeId>(),
   },
   (t) => [
     uniqueIndex('runs_once').on(t.key),

@@ -1,12 +1,27 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Undone } from '#contract/journal.ts'
 import type { RunEntry } from '#contract/rules.ts'
-import { sayInstant } from '#web/parts/say.ts'
+import { post, sentence } from '#web/api/client.ts'
+import { sayInstant, sayUndone } from '#web/parts/say.ts'
+import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
-import { ref } from 'vue'
 
 /** One run: what was done or not, and, opened, why. */
-defineProps<{ run: RunEntry; compact?: boolean }>()
+const { run } = defineProps<{ run: RunEntry; compact?: boolean }>()
 const session = useSession()
+const messages = useMessages()
+const gone = ref(false)
+const undone = computed(() => run.undone || gone.value)
+/** Takes back all that it did; what stays of it, or has left by mail, is said. */
+async function undo(): Promise<void> {
+  try {
+    messages.say(sayUndone(await post<Undone>(`/changes/${run.change}/undo`)))
+    gone.value = true
+  } catch (error) {
+    messages.fault(sentence(error))
+  }
+}
 const open = ref(false)
 const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 </script>
@@ -36,6 +51,14 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
     <button class="auto" :aria-expanded="open" @click="open = !open">
       {{ run.outcome === 'done' ? 'why' : 'why not' }}
     </button>
+    <span v-if="undone" class="small quiet">&nbsp;· taken back</span>
+    <v-btn
+      v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
+      class="btn flat"
+      @click="undo"
+    >
+      Take it back
+    </v-btn>
     <ul v-if="open">
       <li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li>
     </ul>
