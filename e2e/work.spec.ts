@@ -550,3 +550,25 @@ test('what takes long says how far it has come, and can be stopped', async ({ as
     )
   await expect.poll(names).not.toContain('Half a copy')
 })
+
+test('a project that is taken back while it is looked at leads back to where one was', async ({
+  as,
+  house,
+}) => {
+  const page = await as('manager')
+  const { id, tasks } = await project(page, house.url, [{ title: 'Stays' }, { title: 'Goes' }])
+  const headers = { Origin: house.url }
+  const split = await page.request.post(`/api/v1/projects/${id}/split`, {
+    data: { name: 'Split off', ids: [tasks[1]!.id] },
+    headers,
+  })
+  const { id: made } = (await split.json()) as { id: number }
+  await page.goto(`/work/${id}`)
+  await expect(page.getByRole('heading', { name: 'Trial project' })).toBeVisible()
+  await page.goto(`/work/${made}`)
+  await expect(page.getByRole('heading', { name: 'Split off' })).toBeVisible()
+  await page.request.post(`/api/v1/changes/${split.headers()['fernwick-change']}/undo`, { headers })
+  await expect(page.getByText('“Split off” is not there any more.')).toBeVisible()
+  await expect(page).toHaveURL(/\/work$/)
+  await expect(page.getByText('This cannot be shown')).toHaveCount(0)
+})

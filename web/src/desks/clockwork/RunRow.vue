@@ -55,9 +55,10 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
     <v-btn
       v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
       class="btn flat"
+      :aria-label="`Undo: ${run.summary}`"
       @click="undo"
     >
-      Take it back
+      Undo
     </v-btn>
     <ul v-if="open">
       <li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li>

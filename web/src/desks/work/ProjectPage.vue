@@ -40,6 +40,13 @@ watch(shown, (project) => {
       templateId: project.template?.id ?? null,
     })
 })
+// Taken back while it is looked at, as after a split: where one came from is shown, not that it is gone.
+watch(data, (now, before) => {
+  if (now || before?.id !== id.value) return
+  messages.say(`“${before.name}” is not there any more.`)
+  const back = String(router.options.history.state['back'] ?? '')
+  void router.replace(/^\/work/.test(back) ? back : '/work')
+})
 const splitting = ref<number[] | null>(null)
 const name = ref('')
 async function split(): Promise<void> {
