@@ -133,6 +133,7 @@ const GUESTS = new Set([
   'get /tasks/outline',
   'get /tasks/export',
   'get /find',
+  'get /find/first',
   'get /projects',
   'get /projects/:id',
   'get /projects/closed',

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
 import { unionAll } from 'drizzle-orm/sqlite-core'
 import type { PersonId } from '#core/brands.ts'
 import { most, ready } from '../../database/query.ts'
@@ -37,6 +37,33 @@ export const taskWords = (match: string): SQL =>
 
 /** As many hits as are looked at and told: a screen of them, with places and deeds below. */
 export const HITS = 12
+
+/** As many of the newest hits as first hits are looked for among. */
+const NEWEST = 80
+/**
+ * The tasks among the newest hits whose titles hold all words, newest first: what can be told at
+ * once, however common the words are, since neither every hit nor its rank is looked at. `match` may
+ * say no more of the last word than its beginning.
+ */
+export const newestTitles = ready((orm, a: { match: string; words: string; sight: Sight }) => {
+  const newest = sql`(select ${ITEM} as "id" from ${search}
+    where ${search} match ${a.match} and ${kindIs('task')}
+    order by ${ROWID} desc limit ${sql.raw(String(NEWEST))}) "newest"`
+  return orm
+    .select({ id: tasks.id })
+    .from(newest)
+    .crossJoin(tasks)
+    .where(
+      and(
+        sql`${tasks.id} = "newest"."id"`,
+        sql`not exists (select 1 from json_each(${a.words})
+          where ${tasks.title} not like '%' || json_each.value || '%')`,
+        seesTask(a.sight, tasks.id),
+      ),
+    )
+    .orderBy(desc(tasks.id))
+    .limit(most(HITS))
+})
 
 /** The full-text question over everything: words in names weigh more than words in texts. */
 export const hits = ready((orm, a: { match: string }) =>

@@ -8,8 +8,8 @@ import { makeView } from '../views/service.ts'
 import { mergeTask } from '../tasks/copy.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { makeProject } from '../projects/service.ts'
-import { find } from './service.ts'
-import { matchWords } from './words.ts'
+import { find, findFirst } from './service.ts'
+import { matchBeginning, matchWords } from './words.ts'
 
 const VIEW = {
   scope: { of: 'firm' },
@@ -31,6 +31,31 @@ it.each([
   ['  ', null],
   ['***', null],
 ])('%s becomes %s', (text, query) => expect(matchWords(text)).toBe(query))
+
+it.each([
+  ['chase sta', '"chase" "sta"*'],
+  ['chase statem', '"chase" "sta"*'],
+  ['st', '"st"*'],
+  ['statements ', '"statements"'],
+  ['"bank feeds', '"bank" "fee"*'],
+  ['  ', null],
+])('%s is first looked for as %s', (text, match) => expect(matchBeginning(text)).toBe(match))
+
+it('the first hits are the newest titles with the words, of what one may see', () => {
+  const l = lab()
+  for (const title of ['Chase statements', 'Stationery', 'Bank statement', 'Unsaid'])
+    makeTask(l.engine, l.imogen, { title, description: '<p>statements</p>' })
+  makeTask(l.engine, l.imogen, { title: 'Statement theirs', assignees: [l.corrie.id] })
+  const first = (who: Viewer, words: string) =>
+    findFirst(l.engine, who, words).map((f) => f.kind === 'task' && f.task.title)
+  const all = ['Statement theirs', 'Bank statement', 'Chase statements']
+  expect(first(l.imogen, 'statem')).toEqual(all)
+  expect(first(l.imogen, 'sta')).toEqual([...all.slice(0, 2), 'Stationery', all[2]])
+  expect(first(l.imogen, 'chase statements')).toEqual(['Chase statements'])
+  expect(first(l.imogen, 'statements ')).toEqual(['Chase statements'])
+  expect(first(l.corrie, 'statem')).toEqual(['Statement theirs'])
+  expect(first(l.imogen, '***')).toEqual([])
+})
 
 describe('finding', () => {
   const said = (list: ReturnType<typeof find>) =>

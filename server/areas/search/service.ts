@@ -4,9 +4,18 @@ import type { Engine } from '../../engine/services.ts'
 import { isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { clientById } from '../people/queries.ts'
 import { descriptionOf } from '../tasks/queries.ts'
-import { foundProject, foundTasks, HITS, hits, hitsSeen, KINDS, saidIn } from './queries.ts'
+import {
+  foundProject,
+  foundTasks,
+  HITS,
+  hits,
+  hitsSeen,
+  KINDS,
+  newestTitles,
+  saidIn,
+} from './queries.ts'
 import { byName } from './names.ts'
-import { matchWords } from './words.ts'
+import { matchBeginning, matchWords } from './words.ts'
 
 const wordsOf = (text: string): string[] =>
   text
@@ -126,4 +135,21 @@ export function find(engine: Engine, viewer: Viewer, words: string): Found[] {
   if (isGuest(viewer)) return found
   const more = byName(engine.reader, words, viewer.id)
   return [...found, ...more.map((row) => ({ ...row, excerpt: null }))]
+}
+
+/**
+ * The first that a search as one types shows, until `find` has looked at everything: the newest tasks
+ * whose titles hold the words.
+ */
+export function findFirst(engine: Engine, viewer: Viewer, words: string): Found[] {
+  const match = matchBeginning(words)
+  if (match === null) return []
+  const search: Search = { engine, viewer, sought: wordsOf(words) }
+  const sought = { match, words: JSON.stringify(search.sought), sight: sightOf(viewer) }
+  const ids = newestTitles.all(engine.reader, sought).map(({ id }) => id)
+  const tasks = tasksIn(search, ids)
+  return ids.flatMap((id): Found[] => {
+    const task = tasks.get(id)
+    return task ? [{ kind: 'task', task, excerpt: null }] : []
+  })
 }

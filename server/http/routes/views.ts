@@ -3,7 +3,7 @@ import { id, line, switchBody } from '#contract/common.ts'
 import { viewBody } from '#contract/query.ts'
 import { listChanges } from '../../areas/journal/changes.ts'
 import { undoChange } from '../../areas/journal/undo.ts'
-import { find } from '../../areas/search/service.ts'
+import { find, findFirst } from '../../areas/search/service.ts'
 import { listViews, makeView, pinView, removeView, saveView } from '../../areas/views/service.ts'
 import { read, write, type Route } from '../route.ts'
 
@@ -47,6 +47,14 @@ export const VIEWS: readonly Route[] = [
     query: Joi.object({ words: line(200).required() }),
     apart: 'read',
     handle: ({ engine, viewer, query }) => find(engine, viewer, query.words),
+  }),
+  read<{ words: string }>({
+    path: '/find/first',
+    who: 'everybody',
+    about:
+      'The newest tasks with some words in their titles: what a search as one types shows first',
+    query: Joi.object({ words: line(200).required() }),
+    handle: ({ engine, viewer, query }) => findFirst(engine, viewer, query.words),
   }),
   read<{ projectId?: number; before?: number }>({
     path: '/changes',

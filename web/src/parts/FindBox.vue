@@ -62,11 +62,27 @@ watch(asking, (on) => {
     if (lines.value[0]?.key !== 'note') void run(lines.value[0])
   })
 })
+/** Shows what was found; the line that is chosen stays so, wherever it goes. */
+function show(answer: Found[]): void {
+  const chosen = at.value > 0 ? lines.value[at.value]?.key : undefined
+  found.value = answer
+  const place = chosen === undefined ? -1 : lines.value.findIndex(({ key }) => key === chosen)
+  at.value = Math.max(0, place)
+}
 const ask = useDebounceFn(async (words: string) => {
   const mine = ++turn
+  const sought = `words=${encodeURIComponent(words)}`
   try {
-    const answer = await get<Found[]>(`/find?words=${encodeURIComponent(words)}`)
-    if (mine === turn) found.value = answer
+    // Titles, newest first, until everything has been looked at in its order.
+    const first = get<Found[]>(`/find/first?${sought}`).then(
+      (answer) => {
+        if (mine === turn && asking.value && answer.length) show(answer)
+      },
+      () => undefined,
+    )
+    const answer = await get<Found[]>(`/find?${sought}`)
+    if (mine === turn) show(answer)
+    await first
   } catch (error) {
     if (mine !== turn) return
     hasty.value = false

@@ -70,6 +70,10 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 .run p {
   margin-bottom: 2px;
 }
+.run .auto {
+  margin-right: 8px;
+  padding: 4px 3px;
+}
 .run a:hover {
   text-decoration: underline;
 }
