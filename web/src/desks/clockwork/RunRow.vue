@@ -48,18 +48,20 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
         {{ run.project.name }}
       </router-link>
     </p>
-    <button class="auto" :aria-expanded="open" @click="open = !open">
-      {{ run.outcome === 'done' ? 'why' : 'why not' }}
-    </button>
-    <span v-if="undone" class="small quiet">&nbsp;· taken back</span>
-    <v-btn
-      v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
-      class="btn flat"
-      :aria-label="`Undo: ${run.summary}`"
-      @click="undo"
-    >
-      Undo
-    </v-btn>
+    <div class="deeds">
+      <button class="auto" :aria-expanded="open" @click="open = !open">
+        {{ run.outcome === 'done' ? 'why' : 'why not' }}
+      </button>
+      <span v-if="undone" class="small quiet">taken back</span>
+      <v-btn
+        v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
+        class="btn flat"
+        :aria-label="`Undo: ${run.summary}`"
+        @click="undo"
+      >
+        Undo
+      </v-btn>
+    </div>
     <ul v-if="open">
       <li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li>
     </ul>
@@ -70,9 +72,15 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 .run p {
   margin-bottom: 2px;
 }
-.run .auto {
-  margin-right: 8px;
-  padding: 4px 3px;
+.deeds {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  min-height: 28px;
+  margin-top: 6px;
+}
+.deeds .auto {
+  min-width: 24px;
 }
 .run a:hover {
   text-decoration: underline;
