@@ -56,6 +56,8 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
       <v-btn
         v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
         class="btn flat"
+        variant="text"
+        size="small"
         :aria-label="`Undo: ${run.summary}`"
         @click="undo"
       >
