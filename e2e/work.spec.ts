@@ -530,20 +530,27 @@ test('a state is taken out of the firm’s set: its tasks are asked about, and g
 test('what takes long says how far it has come, and can be stopped', async ({ as, house }) => {
   const page = await as('manager')
   const { id } = await project(page, house.url, [])
-  const make = Array.from({ length: 4_000 }, (_, i) => ({ title: `Entry ${i}`, projectId: id }))
-  await page.request.post('/api/v1/tasks/edits', {
-    data: { edits: [], make },
-    headers: { Origin: house.url },
-  })
+  const checklist = Array.from({ length: 12 }, (_, i) => `Step ${i}`)
+  const make = Array.from({ length: 4_000 }, (_, i) => ({
+    ...{ title: `Entry ${i}`, projectId: id, checklist },
+  }))
+  // Large enough that the copy takes longer than it takes to stop it.
+  for (let i = 0; i < 4; i++)
+    await page.request.post('/api/v1/tasks/edits', {
+      data: { edits: [], make },
+      headers: { Origin: house.url },
+    })
   await page.goto(`/work/${id}`)
-  await expect(page.getByText('4,000 tasks')).toBeVisible()
+  await expect(page.getByText('16,000 tasks')).toBeVisible()
   await page.getByRole('button', { name: 'More for this project' }).click()
   await page.getByRole('button', { name: 'Copy…' }).click()
   await page.getByLabel('Name of the copy').fill('Half a copy')
   await page.getByRole('button', { name: 'Copy', exact: true }).click()
-  await expect(page.getByText(/of 4,000/)).toBeVisible()
+  await expect(page.getByText(/of 16,000/)).toBeVisible()
   await page.getByRole('button', { name: 'Stop', exact: true }).click()
-  await expect(page.getByText('Stopped. What was begun of it is taken back.')).toBeVisible()
+  await expect(
+    page.getByText('Stopped. Unless it had just ended, nothing of it is kept.'),
+  ).toBeVisible()
   const names = async () =>
     ((await (await page.request.get('/api/v1/projects')).json()) as { name: string }[]).map(
       (p) => p.name,

@@ -10,6 +10,7 @@ import { seriesWork } from './areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from './areas/tasks/derived.ts'
 import { startTallies, templateVersions } from './areas/templates/derived.ts'
 import type { Database } from './database/open.ts'
+import { ENTITIES } from './database/tables/engine.ts'
 import { handClock, type Clock } from './engine/clock.ts'
 import { createEngine, type Deriving, type Forgets } from './engine/engine.ts'
 import { changedSince, newestEntry } from './engine/queries.ts'
@@ -79,7 +80,9 @@ export function reading(db: Database, files: FileStore): Reading {
     const newest = newestEntry.get(engine.reader)?.id ?? 0
     if (newest === known) return
     const rows = changedSince.all(engine.reader, { after: known })
-    engine.forget(new Set(rows.map((row) => row.entity)))
+    // Entries that went, as those of a change that was stopped, do not say what they were of.
+    const changed = newest < known ? ENTITIES : rows.map((row) => row.entity)
+    engine.forget(new Set(changed))
     known = newest
   }
   return {

@@ -6,6 +6,10 @@ import Sqlite from 'better-sqlite3'
 export const isBusy = (error: unknown): boolean =>
   error instanceof Sqlite.SqliteError && /^SQLITE_(BUSY|LOCKED)/.test(error.code)
 
+/** What is written points at nothing, or stands there already. */
+export const isConstraint = (error: unknown): boolean =>
+  error instanceof Sqlite.SqliteError && error.code.startsWith('SQLITE_CONSTRAINT')
+
 /** There is no room left where the data lies. */
 export const isFull = (error: unknown): boolean =>
   error instanceof Error &&

@@ -43,6 +43,11 @@ export function createEngine(
     for (const one of each) one(changed)
   }
   const forgetting: Deriver = (_, entries) => forget(new Set(entries.map((entry) => entry.entity)))
-  const journal = createJournal(db, clock, [forgetting, ...derive({ reader, clock, firm })])
+  const journal = createJournal(
+    db,
+    clock,
+    [forgetting, ...derive({ reader, clock, firm })],
+    (error) => log.error({ err: error }, 'a change could not be taken back; trying again'),
+  )
   return { reader, clock, firm, journal, log, files, address, forget }
 }

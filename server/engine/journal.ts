@@ -199,6 +199,7 @@ export function createJournal(
   db: Database,
   clock: Clock,
   derivers: readonly Deriver[] = [],
+  failed: (error: unknown) => void = () => {},
 ): Journal {
   const hand = (table: TableName): Hand => db.hand(tables[table])
   let nextChange = 1 + (newest.get(db.reader)?.change ?? 0)
@@ -210,13 +211,11 @@ export function createJournal(
   const begin: Door['openLog'] = (opening) =>
     openLog(hand, () => nextChange++, {
       at: clock.now(),
-      look: (written) => hold?.look(written),
+      ...(hold && { look: hold.look }),
       ...opening,
     })
-  function derive(write: Writer, entries: readonly Entry[]): void {
-    // Derivers may write in turn; nothing is derived from what they write.
-    if (entries.length) for (const each of derivers) each(write, entries)
-  }
+  // Derivers may write in turn; nothing is derived from what they write.
+  const derive: Deriver = (write, entries) => derivers.forEach((each) => each(write, entries))
   function together<T>(work: () => T): T {
     const held = pending.length
     try {
@@ -237,12 +236,12 @@ export function createJournal(
       const log = begin({ actor, cause })
       const writer = writerOn(log)
       const result = work(writer)
-      derive(writer, log.entries.slice())
+      if (log.entries.length) derive(writer, log.entries.slice())
       for (const entry of log.entries) pending.push(entry)
       return { result, change: log.change }
     })
   const door: Door = {
-    ...{ db, openLog: begin, derive, tell },
+    ...{ db, openLog: begin, derive, tell, failed },
     hold: (next) => (hold = next),
     progress: (progress) => watchers.forEach((watcher) => watcher(progress)),
   }

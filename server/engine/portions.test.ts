@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { handClock } from './clock.ts'
 import type { Event } from '#core/events/events.ts'
+import { makeTag } from '../areas/fields/service.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { addComment } from '../areas/tasks/comments.ts'
 import { cloneProject } from '../areas/projects/copy.ts'
@@ -10,6 +11,7 @@ import { assemble } from '../assembly.ts'
 import type { Database } from '../database/open.ts'
 import { expectDerived } from '../test/derived.ts'
 import { lab, type Lab } from '../test/lab.ts'
+import { ENGINE } from './journal.ts'
 import type { Large, Progress } from './portions.ts'
 import { createRunner } from './runner.ts'
 
@@ -181,6 +183,30 @@ describe('a change of very many', () => {
     expect(dump(m.db)).toEqual(then)
     // What it held is free again.
     editTask(m.engine, m.imogen, ids[0]!, { patch: { priority: 'high' }, seen: null })
+  })
+
+  it('is taken back as far as there is anything to take back to', async () => {
+    const m = full()
+    const tag = makeTag(m.engine, m.imogen, { name: 'records', colour: 'teal' }).result.id
+    const ids = m
+      .rows<{ id: number }>('select id from tasks where projectId = ?', m.project)
+      .map(({ id }) => id)
+    bulkEdit(m.engine, m.imogen, { ids, addTags: [tag] }).whole()
+    const stop = new AbortController()
+    const large = bulkEdit(m.engine, m.imogen, { ids, removeTags: [tag], set: { estimate: 9 } })
+    const stopped = making(
+      m,
+      large,
+      () => {
+        m.engine.journal.change(ENGINE, (write) => write.remove('tags', tag))
+        stop.abort()
+      },
+      { signal: stop.signal },
+    )
+    await expect(stopped).rejects.toMatchObject({ code: 'stopped' })
+    expect(m.rows('select 1 from tasks where estimate = 9')).toEqual([])
+    expect(m.rows('select * from taskTags')).toEqual([])
+    expect(m.rows('select * from openChanges')).toEqual([])
   })
 
   it('that the end of the process leaves open is taken back by the next start', async () => {

@@ -2,11 +2,11 @@ import { performance } from 'node:perf_hooks'
 import { getTableConfig, type SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import { patiently } from '../database/faults.ts'
+import { isConstraint, patiently } from '../database/faults.ts'
 import type { Database } from '../database/open.ts'
 import * as tables from '../database/tables/index.ts'
 import type { Entity, Stored } from '../database/tables/engine.ts'
-import type { Actor, Cause, Changed, Entry, TableName, Writer } from './journal.ts'
+import type { Actor, Cause, Changed, Deriver, Entry, TableName, Writer } from './journal.ts'
 import { heardOnes, newestOf, openOnes } from './queries.ts'
 import { restoringOn, writerOn, type Log, type Opening } from './writer.ts'
 
@@ -26,7 +26,7 @@ export function drained<T>(steps: Steps<T>): T {
 /** As long as one portion writes, in milliseconds; what follows from it comes on top. */
 const PORTION = 25
 /** Goes on for as long as one portion may. Answers what it came to, or undefined: there is more. */
-export function portionOf<T>(steps: Steps<T>, count: () => void): { value: T } | undefined {
+function portionOf<T>(steps: Steps<T>, count: () => void): { value: T } | undefined {
   const until = performance.now() + PORTION
   do {
     const step = steps.next()
@@ -96,7 +96,6 @@ export interface Written {
 
 /** What a change that stands open keeps from others until it closes. */
 export interface Hold {
-  readonly change: ChangeId
   /** Takes in what the change writes; of what others write, refuses what it touched. */
   readonly look: (written: Written) => void
 }
@@ -114,7 +113,6 @@ export function holdFor(change: ChangeId): Hold {
     if (action === 'made') touched.add(`made ${nameOf(table, id)}`)
   }
   return {
-    change,
     look(written) {
       if (written.change === change) take(written)
       else if (isTouched(written))
@@ -130,12 +128,14 @@ export function holdFor(change: ChangeId): Hold {
 export interface Door {
   readonly db: Database
   readonly openLog: (opening: Omit<Opening, 'at'>) => Log
-  readonly derive: (write: Writer, entries: readonly Entry[]) => void
+  readonly derive: Deriver
   /** Sets what is kept from others; null: nothing. */
   readonly hold: (hold: Hold | null) => void
   /** Tells of a change that is whole. */
   readonly tell: (entries: readonly Entry[]) => void
   readonly progress: (progress: Progress) => void
+  /** Says that something could not be taken back yet. */
+  readonly failed: (error: unknown) => void
 }
 
 /** Lets others in between two portions. */
@@ -153,7 +153,12 @@ function takeBackSome({ db, openLog, derive }: Door, change: ChangeId): boolean 
     const log = openLog({ actor: { kind: 'engine', id: null }, kept: false, look: () => {} })
     const { write, restore } = restoringOn(log)
     for (const entry of found) {
-      restore(entry)
+      try {
+        restore(entry)
+      } catch (error) {
+        // What it belonged to was taken away meanwhile: it is gone with that.
+        if (!isConstraint(error)) throw error
+      }
       db.hand(tables.journal).remove(entry.id)
     }
     if (log.entries.length) derive(write, log.entries.slice())
@@ -172,7 +177,8 @@ async function takeBack(door: Door, change: ChangeId): Promise<void> {
   for (let more = true; more; await pause())
     try {
       more = takeBackSome(door, change)
-    } catch {
+    } catch (error) {
+      door.failed(error)
       await new Promise((next) => setTimeout(next, AGAIN))
     }
 }
@@ -191,8 +197,9 @@ export async function makeInPortions<T>(
   { closing, signal }: Carrying<T>,
 ): Promise<Changed<T>> {
   const { db } = door
-  const log = door.openLog({ actor, cause })
+  const log = door.openLog({ actor, cause, look: (written) => hold.look(written) })
   const change = log.number()
+  const hold = holdFor(change)
   const write = writerOn(log)
   const steps = work(write)
   let [done, derived, begun] = [0, 0, false]
@@ -200,14 +207,15 @@ export async function makeInPortions<T>(
     db.transact(() => {
       if (!begun) begin(door, { change, at: log.at })
       const ended = portionOf(steps, () => done++)
-      door.derive(write, log.entries.slice(derived))
+      const written = log.entries.slice(derived)
+      if (written.length) door.derive(write, written)
       if (!ended) return undefined
       const changed = { result: ended.value, change: log.entries.length ? change : null }
       db.hand(tables.openChanges).update(change, { last: log.entries.at(-1)?.id ?? 0 })
       closing?.(changed)
       return changed
     })
-  door.hold(holdFor(change))
+  door.hold(hold)
   try {
     for (;;) {
       const changed = await patiently(portion)

@@ -176,13 +176,18 @@ export async function meanwhile(
 }
 
 /** A server of its own, over a firm that is there, as people run it. */
-export async function startApart(command: readonly string[], data: string, cwd: string) {
+export async function startApart(
+  command: readonly string[],
+  data: string,
+  cwd: string,
+  now = '2026-11-23T12:00:00Z',
+) {
   const child = spawn(process.execPath, command, {
     cwd,
     env: {
       ...process.env,
       ...{ PORT: '0', FERNWICK_DATA: data, FERNWICK_WEB: '/nowhere' },
-      FERNWICK_TEST_NOW: '2026-11-23T12:00:00Z',
+      FERNWICK_TEST_NOW: now,
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
@@ -204,5 +209,5 @@ export async function startApart(command: readonly string[], data: string, cwd: 
     child.kill('SIGTERM')
     await gone
   }
-  return { base, cookie, stop }
+  return { base, cookie, child, stop }
 }

@@ -1,10 +1,10 @@
-import { spawn, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { insertRule } from '../areas/rules/service.ts'
 import { insertSeries } from '../areas/series/service.ts'
 import { insertTask } from '../areas/tasks/write.ts'
 import { derivedFaults } from './derived.ts'
+import { startApart } from './hostile.ts'
 import { ENGINE, lab, LADDER } from './lab.ts'
 
 /**
@@ -95,35 +95,7 @@ function* wishes(writer: number, edited: number): Generator<Wish, never> {
 }
 
 /** A server under the load of its writers. */
-interface Round {
-  readonly base: string
-  readonly cookie: string
-  readonly child: ChildProcess
-}
-async function begin(data: string, command: readonly string[], cwd: string, now: number) {
-  const child = spawn(process.execPath, command, {
-    cwd,
-    env: {
-      ...process.env,
-      ...{ PORT: '0', FERNWICK_DATA: data, FERNWICK_WEB: '/nowhere' },
-      FERNWICK_TEST_NOW: new Date(now).toISOString(),
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
-  const base = await new Promise<string>((resolve, reject) => {
-    child.once('exit', () => reject(new Error('the server ended before it listened')))
-    child.stdout.on('data', (text: Buffer) => {
-      const at = /http:\/\/\S+/.exec(text.toString())
-      if (at) resolve(at[0])
-    })
-  })
-  const signedIn = await fetch(`${base}/api/v1/session/demo`, {
-    method: 'POST',
-    headers: { Origin: base, 'Content-Type': 'application/json' },
-    body: '{"who":"manager"}',
-  })
-  return { base, child, cookie: signedIn.headers.get('set-cookie')!.split(';')[0]! }
-}
+type Round = Awaited<ReturnType<typeof startApart>>
 const ask = ({ base, cookie }: Round, { method, path, body, name }: Wish) =>
   fetch(`${base}/api/v1${path}`, {
     method,
@@ -247,11 +219,12 @@ export async function torture(
   let now = START
   let killed = 0
   async function round(to: number, wait: number | null): Promise<void> {
-    const { base, child, cookie } = await begin(data, command, cwd, now)
+    const server = await startApart(command, data, cwd, new Date(now).toISOString())
+    const { base, child } = server
     const gone = new Promise((resolve) => child.once('exit', resolve))
     // The last round answers what is open, and lets time go on to its end.
     let over = wait === null
-    const working = all({ base, child, cookie }, () => over)
+    const working = all(server, () => over)
     // People write for a moment before time goes on.
     const clock = new Promise((later) => setTimeout(later, 120))
       .then(() =>

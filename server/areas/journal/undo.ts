@@ -2,6 +2,7 @@ import type { ChangeId } from '#core/brands.ts'
 import { plural } from '#core/text/speak.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Undone } from '#contract/journal.ts'
+import { isConstraint } from '../../database/faults.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Writer } from '../../engine/journal.ts'
@@ -64,9 +65,6 @@ function workedOn({ engine, stands }: Undoing, { entity, ids, steps }: Known): b
       : steps.filter((step) => step.action === 'changed')
   return others.some((other) => !makers.has(other.change) && stands(other.change))
 }
-
-const isConstraint = (error: unknown): boolean =>
-  error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_CONSTRAINT')
 
 /** Writes what may be in the way of something; answers whether it was not. */
 function tried({ left }: Undoing, work: () => void, inTheWay: string): boolean {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Viewer } from '../../engine/viewer.ts'
 import { ENGINE } from '../../engine/journal.ts'
 import { lab, type Lab } from '../../test/lab.ts'
+import { joinProjects } from '../projects/copy.ts'
 import { editProject, makeProject } from '../projects/service.ts'
 import { makeSeries } from '../series/service.ts'
 import { bulkEdit } from '../tasks/bulk.ts'
@@ -53,6 +54,12 @@ describe('a contact of one client', () => {
     expect(code(() => bulkEdit(l.engine, l.imogen, bulk).whole())).toBe('other-client')
     const moved = { patch: { clientId: other }, seen: null }
     expect(code(() => editProject(l.engine, l.imogen, mossgate, moved))).toBe('other-client')
+    const join = () => joinProjects(l.engine, l.imogen, mossgate, larkmoor).whole()
+    expect(code(join)).toBe('other-client')
+    // With what stands below it.
+    const above = makeTask(l.engine, l.imogen, { title: 'Above', projectId: mossgate }).result.id
+    expect(make({ projectId: mossgate, parentId: above, assignees: [hester] })).toBe('done')
+    expect(edit(l, l.imogen, above, { projectId: larkmoor })).toBe('other-client')
     const sure: Viewer = { ...l.imogen, confirms: true }
     expect(edit(l, sure, id, { assignees: [abel] })).toBe('done')
     // What was confirmed is not asked about again.

@@ -1,5 +1,5 @@
-import { and, eq, inArray, isNotNull, isNull, ne } from 'drizzle-orm'
-import type { ClientId, PersonId, ProjectId } from '#core/brands.ts'
+import { and, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm'
+import type { ClientId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { ready, within, type Reader } from '../../database/query.ts'
 import { listed } from '../../database/sql.ts'
@@ -41,6 +41,21 @@ const onTasksIn = within((orm, a: { project: ProjectId }) =>
     .innerJoin(tasks, eq(tasks.id, taskAssignees.taskId))
     .where(and(eq(tasks.projectId, a.project), isNull(tasks.clientId))),
 )
+/** Who is on tasks anywhere below one that have no client of their own. */
+const onTasksUnder = within((orm, a: { task: TaskId }) =>
+  orm
+    .selectDistinct({ id: taskAssignees.personId })
+    .from(taskAssignees)
+    .innerJoin(tasks, eq(tasks.id, taskAssignees.taskId))
+    .where(
+      sql`${tasks.id} in (with recursive "down"("id") as (
+          select ${tasks.id} from ${tasks} where ${tasks.parentId} = ${a.task}
+          union select "below"."id" from "down" join ${tasks} "below" on "below"."parentId" = "down"."id")
+        select "id" from "down") and ${tasks.clientId} is null`,
+    ),
+)
+export const peopleUnder = (reader: Reader, task: TaskId): PersonId[] =>
+  onTasksUnder.all(reader, { task }).map(({ id }) => id)
 export const peopleIn = (reader: Reader, project: ProjectId): PersonId[] =>
   onTasksIn.all(reader, { project }).map(({ id }) => id)
 

@@ -7,6 +7,7 @@ import type { Writer } from '../../engine/journal.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { copyTask } from '../tasks/copy.ts'
 import { lastDueIn } from '../tasks/queries.ts'
 import { taskRows } from '../tasks/rows.ts'
@@ -165,6 +166,8 @@ export function joinProjects(
   if (id === into) refuse('same-project', 'Choose another project to merge this one into.', 'into')
   const { reader } = engine
   const from = { project: id }
+  const client = needRecord(engine, into).clientId
+  needOwnContacts(engine, viewer, { ids: peopleIn(reader, id), client, place: 'into' })
   const tasks = tasksIn.all(reader, from).map((task) => task.id)
   function* join(write: Writer): Steps<ProjectSheet> {
     yield* rehome(engine, write, tasks, into)

@@ -7,7 +7,7 @@ import type { Reader } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { tagById } from '../fields/queries.ts'
-import { needOwnContacts } from '../people/contacts.ts'
+import { needOwnContacts, peopleUnder } from '../people/contacts.ts'
 import { clientById, personById } from '../people/queries.ts'
 import { phaseById } from '../projects/queries.ts'
 import { assignmentsOf, homeOf, parentOf, type Home, type TaskContext } from './queries.ts'
@@ -47,16 +47,26 @@ function checkContacts(
   patch: TaskPatch,
   { context, home }: { context: TaskContext | null; home: Home | null },
 ): void {
-  const moves = patch.clientId !== undefined || patch.projectId !== undefined
-  if (!patch.assignees && !moves) return
-  const now = context ? assignmentsOf.all(engine.reader, { id: context.task.id }) : []
-  const before = now.map(({ personId }) => personId)
-  const after = patch.assignees ?? before
+  const { ids, client } = comers(engine.reader, patch, context)
   needOwnContacts(engine, viewer, {
-    ids: moves ? after : after.filter((id) => !before.includes(id)),
-    client: clientAfter(patch, context) ?? home?.clientId ?? null,
+    ids,
+    client: client ?? home?.clientId ?? null,
     place: patch.assignees ? 'assignees' : patch.clientId ? 'clientId' : 'projectId',
   })
+}
+/** Who comes to the work of a client by an edit, and the client that the task itself names. */
+function comers(reader: Reader, patch: TaskPatch, context: TaskContext | null) {
+  const moves = patch.clientId !== undefined || patch.projectId !== undefined
+  if (!patch.assignees && !moves) return { ids: [], client: null }
+  const now = context ? assignmentsOf.all(reader, { id: context.task.id }) : []
+  const before = now.map(({ personId }) => personId)
+  const after = patch.assignees ?? before
+  // Subtasks move along.
+  const below = context && moves ? peopleUnder(reader, context.task.id) : []
+  return {
+    ids: moves ? [...after, ...below] : after.filter((id) => !before.includes(id)),
+    client: clientAfter(patch, context),
+  }
 }
 /** The client that a task itself names after an edit. */
 const clientAfter = (patch: TaskPatch, context: TaskContext | null): ClientId | null =>

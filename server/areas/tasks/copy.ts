@@ -7,6 +7,7 @@ import type { Writer } from '../../engine/journal.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { countedLarge } from '../journal/counted.ts'
+import { needOwnContacts, peopleUnder } from '../people/contacts.ts'
 import { checkNotUnder } from './check.ts'
 import { nextItemPlace } from './checklist.ts'
 import { setFollowers, setTags } from './links.ts'
@@ -158,6 +159,12 @@ export function mergeTask(
   if (id === into) refuse('same-task', 'Choose another task to merge this one into.', 'into')
   checkNotUnder(engine.reader, into, id, {
     sentence: 'A task cannot be merged into one of its own subtasks.',
+    place: 'into',
+  })
+  const to = needContext(engine, into)
+  needOwnContacts(engine, viewer, {
+    ids: peopleUnder(engine.reader, id),
+    client: to.task.clientId ?? to.project?.clientId ?? null,
     place: 'into',
   })
   const children = childrenOf.all(engine.reader, { id }).length

@@ -91,7 +91,7 @@ const STOPPED: Problem = {
   title: 'Stopped',
   status: 0,
   code: 'stopped',
-  detail: 'Stopped. What was begun of it is taken back.',
+  detail: 'Stopped. Unless it had just ended, nothing of it is kept.',
 }
 /** Sends a change that can be stopped. @throws ApiProblem `stopped` */
 const sendInSight = (change: QueuedChange): Promise<Response> =>

@@ -33,10 +33,11 @@ const many = (count: number) => count.toLocaleString('en-GB')
     color="#16241f"
   >
     <span role="status">
-      This is large, and takes a while.
       <template v-if="live.progress">
-        {{ many(live.progress.done) }} of {{ many(live.progress.of) }}
+        This is large, and takes a while. {{ many(live.progress.done) }} of
+        {{ many(live.progress.of) }}
       </template>
+      <template v-else>Waiting for an answer.</template>
     </span>
     <v-progress-linear
       class="how-far"
@@ -45,7 +46,8 @@ const many = (count: number) => count.toLocaleString('en-GB')
       :model-value="share ?? 0"
       color="#e6b422"
     />
-    <template #actions>
+    <!-- What is made in one go cannot be stopped any more. -->
+    <template v-if="live.progress" #actions>
       <v-btn variant="text" color="#e6b422" @click="long?.stop()">Stop</v-btn>
     </template>
   </v-snackbar>
