@@ -18,7 +18,7 @@ it('killed twenty times under load: nothing is lost, nothing happens twice', asy
   )
   expect(faults).toEqual([])
   expect(kills).toBe(20)
-  expect(acknowledged).toBeGreaterThan(100)
+  expect(acknowledged).toBeGreaterThanOrEqual(20 * 6)
   for (const [what, count] of Object.entries(counts)) expect(count, what).toBeGreaterThan(0)
   rmSync(data, { recursive: true })
 }, 360_000)

@@ -20,6 +20,8 @@ const [START, END] = [Date.parse('2026-11-23T08:00:00Z'), Date.parse('2026-12-04
 /** People who write at once, and how many tasks one large change brings in. */
 const WRITERS = 4
 const LARGE = 400
+/** At least so many writes are acknowledged between two kills. */
+const EACH = 6
 
 /** What was asked for, and is asked for again until it is answered: with one key, so that it is done once. */
 interface Wish {
@@ -208,6 +210,8 @@ function verdict(data: string, edited: number, acknowledged: readonly Wish[]) {
   return { counts, faults }
 }
 
+const sleep = (ms: number) => new Promise<void>((later) => setTimeout(later, ms))
+
 /** Kills a server so many times; `random` says when, from 0 to 1. */
 export async function torture(
   kills: number,
@@ -226,7 +230,7 @@ export async function torture(
     let over = wait === null
     const working = all(server, () => over)
     // People write for a moment before time goes on.
-    const clock = new Promise((later) => setTimeout(later, 120))
+    const clock = sleep(120)
       .then(() =>
         fetch(`${base}/api/test/clock?to=${to}`, { method: 'POST', headers: { Origin: base } }),
       )
@@ -234,7 +238,11 @@ export async function torture(
         (answer) => answer.ok && (now = to),
         () => false,
       )
-    await (wait === null ? clock : new Promise((later) => setTimeout(later, wait)))
+    // However slow the machine, something was said yes to before each kill.
+    const goal = acknowledged.length + EACH
+    if (wait === null) await clock
+    else await sleep(wait)
+    while (wait !== null && acknowledged.length < goal && faults.length === 0) await sleep(5)
     over = true
     if (wait === null) {
       await working
