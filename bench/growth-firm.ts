@@ -202,9 +202,9 @@ function fill(engine: Engine, people: number[], size: number): number[] {
   return projects
 }
 
-/** The same firm, `size` times as large. */
-export function grow(size: number) {
-  const db = openDatabase(':memory:')
+/** The same firm, `size` times as large, in memory or in a file. */
+export function grow(size: number, file = ':memory:') {
+  const db = openDatabase(file)
   const { engine, runner } = assemble(db, handClock(NOW))
   const { journal } = engine
   const people = journal.change(ENGINE, hire).result

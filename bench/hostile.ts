@@ -3,7 +3,15 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { makeDemoFirm } from '#demo/firm.ts'
 import { openDatabase } from '#server/database/open.ts'
-import { attack, meanwhile, send, startApart, type Ask, type Waited } from '#server/test/hostile.ts'
+import {
+  attack,
+  isSignIn,
+  meanwhile,
+  p99,
+  send,
+  startApart,
+  type Ask,
+} from '#server/test/hostile.ts'
 import { NOW, report } from './house.ts'
 
 /**
@@ -24,13 +32,6 @@ await makeDemoFirm(db, NOW)
 db.close()
 const server = await startApart(['dist/server/server/main.js'], data, process.cwd())
 const ask = (asked: Ask) => send(server, asked)
-/** How long the 99th of a hundred took, of those that are meant. */
-function p99(waits: readonly Waited[], isMeant: (path: string) => boolean): number {
-  const took = waits.filter(({ path }) => isMeant(path)).map((each) => each.took)
-  return took.sort((a, b) => a - b)[Math.ceil(took.length * 0.99) - 1]!
-}
-/** A password is slow to check, by intent. */
-const isSignIn = (path: string) => path === '/session'
 try {
   // Threads are there before the clock runs, and code is warm.
   await attack(ask, 1)

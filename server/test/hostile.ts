@@ -152,6 +152,9 @@ export async function attack(
   return wrong
 }
 
+/** A password is slow to check, by intent. */
+export const isSignIn = (path: string): boolean => path === '/session'
+
 /** What was asked, and how long it took, in milliseconds. */
 export interface Waited {
   readonly path: string
@@ -162,17 +165,24 @@ export interface Waited {
 export async function meanwhile(
   ask: (ask: Ask) => Promise<{ status: number; took: number }>,
   over: () => boolean,
+  others = OTHERS,
 ): Promise<{ waits: Waited[]; wrong: string[] }> {
   const waits: Waited[] = []
   const wrong: string[] = []
   for (let i = 0; !over() || i < 20; i++) {
-    const [other, wanted] = OTHERS[i % OTHERS.length]!
+    const [other, wanted] = others[i % others.length]!
     const { status, took } = await ask(other)
     waits.push({ path: other.path, took })
     if (status !== wanted) wrong.push(`${other.path}: ${status}`)
     await new Promise((later) => setTimeout(later, 10))
   }
   return { waits, wrong }
+}
+
+/** How long the 99th of a hundred took, of those that are meant. */
+export function p99(waits: readonly Waited[], isMeant: (path: string) => boolean): number {
+  const took = waits.filter(({ path }) => isMeant(path)).map((each) => each.took)
+  return took.sort((a, b) => a - b)[Math.ceil(took.length * 0.99) - 1]!
 }
 
 /** A server of its own, over a firm that is there, as people run it. */

@@ -19,6 +19,7 @@ export const PROJECTS: readonly Route[] = [
     path: '/projects',
     who: 'everybody',
     about: 'Projects that run, or some of them',
+    apart: 'read',
     query: Joi.object({ ids: idList }),
     handle: ({ engine, viewer, query }) =>
       listProjects(engine, viewer, query.ids?.split(',').map(Number)),
