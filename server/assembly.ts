@@ -3,6 +3,7 @@ import { hearNotices } from './areas/notices/service.ts'
 import { forgetRules, hearRules } from './areas/rules/react.ts'
 import { ladderAlarms } from './areas/rules/ladder-alarms.ts'
 import { ladderKind } from './areas/rules/climb.ts'
+import { placingKind } from './areas/rules/placing.ts'
 import { repeatKind } from './areas/rules/repeat.ts'
 import { forgetNames } from './areas/search/names.ts'
 import { seriesKind } from './areas/series/make.ts'
@@ -37,7 +38,7 @@ const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
 ]
 const HANDLERS: Handlers = {
   listeners: [hearNotices, hearRules],
-  alarms: [ladderKind, repeatKind, seriesKind],
+  alarms: [placingKind, ladderKind, repeatKind, seriesKind],
 }
 
 const SILENT = pino({ level: 'silent' })

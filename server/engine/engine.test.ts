@@ -445,8 +445,10 @@ describe('the ladder', () => {
     const l = lab()
     const rule = lateRule(l)
     late(l)
+    l.runner.tick()
     expect(l.rows('select 1 from alarms')).toHaveLength(1)
     switchRule(l.engine, l.imogen, rule, { on: false })
+    l.runner.tick()
     expect(l.rows('select 1 from alarms')).toEqual([])
     switchRule(l.engine, l.imogen, rule, { on: true })
     const definition = { ...LADDER({ team: l.team, boss: l.devika.id }) }

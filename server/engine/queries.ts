@@ -30,6 +30,9 @@ import {
 
 /** What the engine asks of its own tables. */
 
+/** As many entries of the journal, or alarms of a rule, as are read at once. */
+export const PORTION = 500
+
 export const firmRow = ready((orm) => orm.select().from(firm).where(eq(firm.id, 1)))
 export const allHolidays = ready((orm) =>
   orm.select({ date: holidays.date, name: holidays.name, half: holidays.half }).from(holidays),
@@ -68,15 +71,14 @@ export const alarmsOfItem = ready((orm, a: { kind: ItemKind; id: number }) =>
     .from(alarms)
     .where(and(eq(alarms.itemKind, a.kind), eq(alarms.itemId, a.id))),
 )
+/** Some of the alarms that a rule put up. */
 export const alarmsOfRule = ready((orm, a: { id: number }) =>
-  orm.select({ id: alarms.id }).from(alarms).where(eq(alarms.ruleId, a.id)),
+  orm.select({ id: alarms.id }).from(alarms).where(eq(alarms.ruleId, a.id)).limit(most(PORTION)),
 )
 
 export const positionOf = ready((orm, a: { name: string }) =>
   orm.select().from(positions).where(eq(positions.name, a.name)),
 )
-/** As many entries as are read at once. */
-export const PORTION = 500
 /** Journal entries after a position, at most a portion of them. */
 export const entriesAfter = ready((orm, a: { after: number }) =>
   orm

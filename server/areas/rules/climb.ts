@@ -27,11 +27,11 @@ function fire(engine: Engine, at: Standing): void {
   })
 }
 
-/** An alarm of a ladder: fires its rung, then waits for the next one. */
+/** An alarm of a ladder: fires its rung, or passes it by where the task stands still; waits for the next. */
 function climb(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
   if (!found) return drop(engine, alarm)
-  fire(engine, found)
+  if (!found.rests) fire(engine, found)
   const next = rungAfter(engine, found)
   // What the rung did may have moved the due or closed the task: then other alarms stand instead.
   if (!alarmById.get(engine.reader, { id: alarm.id })) return

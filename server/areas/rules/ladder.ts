@@ -25,6 +25,8 @@ export interface Standing {
   readonly index: number
   /** The due this standing is for, as keys of runs name it. */
   readonly due: string
+  /** Time brings nothing to it. */
+  readonly rests: boolean
 }
 
 const isLateTask = (task: TaskFacts | undefined): task is LateTask =>
@@ -35,10 +37,12 @@ export function standing(engine: Engine, alarm: AlarmRow): Standing | undefined 
   const rule = alarm.ruleId === null ? undefined : ruleById.get(engine.reader, { id: alarm.ruleId })
   if (!rule?.on || rule.pausedBecause !== null) return undefined
   const task = factsOf(engine, alarm.itemId)
-  if (!isLateTask(task) || rests(engine.reader, alarm.itemId)) return undefined
+  if (!isLateTask(task)) return undefined
   const index = alarm.rung ?? 0
   const rung = rungsOf(rule.definition)[index]
-  return rung && { rule, task, rung, index, due: `${task.due}${task.dueTime ?? ''}` }
+  if (!rung) return undefined
+  const due = `${task.due}${task.dueTime ?? ''}`
+  return { rule, task, rung, index, due, rests: rests(engine.reader, task.id) }
 }
 
 /** Where a rung's time of day is. */

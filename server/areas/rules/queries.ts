@@ -3,7 +3,6 @@ import type { RuleId, TaskId } from '#core/brands.ts'
 import type { Outcome } from '#contract/words.ts'
 import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
-import { goesOn } from '../tasks/rest.ts'
 import type { Sight } from '../../database/sight.ts'
 import {
   journal,
@@ -189,21 +188,26 @@ export const dueOf = within((orm, a: { id: TaskId }) =>
       id: tasks.id,
       due: tasks.due,
       dueTime: tasks.dueTime,
+      closedAt: tasks.closedAt,
+      archivedAt: tasks.archivedAt,
     })
     .from(tasks)
     .where(eq(tasks.id, a.id)),
 )
-/** Everything open that has a due date, but for what is in a project that stands still. */
-export const openDues = within((orm) =>
+/** As many tasks as a rule is put up over at once. */
+export const AT_ONCE = 100
+/** What is open and has a due date, in the order of that: some, after one. */
+export const openDues = within((orm, a: { due: string; id: number }) =>
   orm
     .select({ id: tasks.id, due: tasks.due, dueTime: tasks.dueTime })
     .from(tasks)
     .where(
       and(
+        sql`(${tasks.due}, ${tasks.id}) > (${a.due}, ${a.id})`,
         isNull(tasks.closedAt),
         isNull(tasks.archivedAt),
-        isNotNull(tasks.due),
-        goesOn(tasks.projectId),
       ),
-    ),
+    )
+    .orderBy(asc(tasks.due), asc(tasks.id))
+    .limit(most(AT_ONCE)),
 )

@@ -14,7 +14,8 @@ const comesAgain = ([, action]: [number, Action]): boolean =>
 function remindAgain(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
   const on = found?.task.rung
-  if (!found || on?.at !== found.index + 1 || on.ruleId !== alarm.ruleId) return drop(engine, alarm)
+  if (!found || found.rests || on?.at !== found.index + 1 || on.ruleId !== alarm.ruleId)
+    return drop(engine, alarm)
   const { rule, task, rung, index, due } = found
   const key = `repeat:${rule.id}:${task.id}:${due}:${rung.key}:${engine.firm.today()}`
   engine.journal.change({ kind: 'rule', id: rule.id }, (write) => {

@@ -42,24 +42,3 @@ const restingProject = within((orm, a: { id: ProjectId }) =>
 )
 export const projectAtRest = (reader: Reader, id: ProjectId): boolean =>
   restingProject.get(reader, { id }) !== undefined
-
-/** The open tasks with a due date in a project, or anywhere below a task. */
-export const duesIn = within((orm, a: { project: ProjectId }) =>
-  orm
-    .select({ id: tasks.id })
-    .from(tasks)
-    .where(
-      sql`${eq(tasks.projectId, a.project)} and not ${over(tasks)} and ${tasks.due} is not null`,
-    ),
-)
-export const duesUnder = within((orm, a: { id: TaskId }) =>
-  orm
-    .select({ id: tasks.id })
-    .from(tasks)
-    .where(
-      sql`${tasks.id} in (with recursive "down"("id") as (
-          select ${tasks.id} from ${tasks} where ${tasks.parentId} = ${a.id}
-          union select "below"."id" from "down" join ${tasks} "below" on "below"."parentId" = "down"."id")
-        select "id" from "down") and not ${over(tasks)} and ${tasks.due} is not null`,
-    ),
-)

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import type { ChangeId, PersonId, ProjectId, RuleId, RunId } from '#core/brands.ts'
+import type { ChangeId, IsoDate, PersonId, ProjectId, RuleId, RunId, TaskId } from '#core/brands.ts'
 import { ALARM_KINDS, ITEM_KINDS, NOTICE_KINDS } from '#contract/words.ts'
 import { id, instant, json } from './columns.ts'
 import { people } from './people.ts'
@@ -103,6 +103,8 @@ export const alarms = sqliteTable(
     itemKind: text({ enum: ITEM_KINDS }).notNull(),
     itemId: integer().notNull(),
     rung: integer(),
+    /** The task up to which it has come, by its due, where what it does takes several portions. */
+    after: json<readonly [due: IsoDate, id: TaskId]>(),
   },
   (t) => [
     uniqueIndex('alarms_once').on(t.key),

@@ -1,0 +1,60 @@
+import type { AlarmKind } from '../../engine/handlers.ts'
+import { ENGINE, type Writer } from '../../engine/journal.ts'
+import { alarmByKey, alarmsOfRule, type AlarmRow } from '../../engine/queries.ts'
+import type { Engine } from '../../engine/services.ts'
+import { ladderKey, ladderOf, planLadder, type LadderRule } from './ladder-alarms.ts'
+import { AT_ONCE, openDues, ruleById } from './queries.ts'
+
+/** A rule that was switched, saved or paused: its ladder is put up, or taken down, in portions. */
+
+/** Puts a ladder up over some tasks; answers how far it has come, or null when that were all. */
+function putUpSome(
+  engine: Engine,
+  write: Writer,
+  rule: LadderRule,
+  placing: AlarmRow,
+): AlarmRow['after'] {
+  const { reader } = engine
+  let after = placing.after
+  const [due, id] = after ?? ['', 0]
+  const some = openDues.all(reader, { due, id })
+  for (const task of some) {
+    if (task.due === null) continue
+    after = [task.due, task.id]
+    const old = alarmByKey.get(reader, { key: ladderKey(rule.id, task.id) })
+    // A newer one was put up by what was done to the task meanwhile.
+    if (old && old.id > placing.id) continue
+    if (old) write.remove('alarms', old.id)
+    const at = { date: task.due, time: task.dueTime }
+    planLadder(engine, write, rule, { id: task.id, due: at, from: rule.since })
+  }
+  return some.length < AT_ONCE ? null : after
+}
+
+/** Takes some of a rule's alarms down; answers whether there may be more. */
+function takeDownSome({ reader }: Engine, write: Writer, id: number): boolean {
+  const some = alarmsOfRule.all(reader, { id })
+  for (const alarm of some) write.remove('alarms', alarm.id)
+  return some.length > 0
+}
+
+/** One portion of putting a rule up. It is due before all else, so no stale alarm is acted on. */
+function place(engine: Engine, alarm: AlarmRow): void {
+  const rule = ruleById.get(engine.reader, { id: alarm.itemId })
+  const ladder = ladderOf(rule)
+  engine.journal.change(ENGINE, (write) => {
+    const after = ladder && putUpSome(engine, write, ladder, alarm)
+    const more = ladder ? after !== null : takeDownSome(engine, write, alarm.itemId)
+    if (!more) write.remove('alarms', alarm.id)
+    else if (after) write.update('alarms', alarm, { after })
+  })
+}
+
+const MINUTE = 60_000
+function placeLater({ journal, reader }: Engine, { key }: AlarmRow): void {
+  const left = alarmByKey.get(reader, { key })
+  if (left)
+    journal.change(ENGINE, (write) => write.update('alarms', left, { at: write.at + MINUTE }))
+}
+
+export const placingKind: AlarmKind = { kind: 'placing', run: place, failed: placeLater }
