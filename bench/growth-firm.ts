@@ -4,7 +4,8 @@ import type { SeriesBody } from '#contract/clockwork.ts'
 import type { RuleDefinition } from '#contract/rules.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
 import { insertSeries } from '#server/areas/series/service.ts'
-import { insertProject } from '#server/areas/templates/start.ts'
+import { projectSteps } from '#server/areas/templates/start.ts'
+import { drained } from '#server/engine/portions.ts'
 import { insertTemplate } from '#server/areas/templates/service.ts'
 import { openDatabase } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
@@ -217,7 +218,7 @@ export function grow(size: number, file = ':memory:') {
   }).result
   // An old start, in which somebody has worked since: taking it back is refused.
   const old = journal.change({ kind: 'person', id: people[0]! }, (write) =>
-    insertProject(engine, write, template, start(roles, 'Old start')),
+    drained(projectSteps(engine, write, template, start(roles, 'Old start'))),
   )
   const own = journal.change(ENGINE, (write) => ownWork(write, people)).result
   const projects = fill(engine, people, size)

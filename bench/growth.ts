@@ -82,7 +82,7 @@ const WRITTEN: Record<string, Work> = {
       set: { priority: ++turn % 2 ? 'high' : 'low' },
     }).whole(),
   'a project of 16 tasks started': ({ engine, viewer, template, start, roles }) =>
-    startProject(engine, viewer, template, start(roles, `P${++turn}`)),
+    startProject(engine, viewer, template, start(roles, `P${++turn}`)).whole(),
   'a change taken back': ({ engine, viewer, own }) => {
     const patch = { title: `Own ${++turn}` }
     const { change } = editTask(engine, viewer, own.tasks[8]!, { patch, seen: null })
@@ -140,7 +140,7 @@ const GROWING: Record<string, { work: Work; by: string; much?: (firm: Grown) => 
         viewer,
         template,
         start({ keeper: { team: 1 }, reviewer: { team: 1 } }, `P${++turn}`),
-      ),
+      ).whole(),
     by: 'the open work of the team, by whose load it chooses',
     much: (firm) => count(firm, 'openAssignments'),
   },

@@ -1,4 +1,5 @@
-import { insertProject } from '#server/areas/templates/start.ts'
+import { projectSteps } from '#server/areas/templates/start.ts'
+import { drained } from '#server/engine/portions.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import type { Template } from '#core/templates/template.ts'
 import { insertTemplate } from '#server/areas/templates/service.ts'
@@ -133,12 +134,14 @@ function fill(h: House, tasks: number, alarms: number): void {
   }).result
   const make = () =>
     h.engine.journal.change(ENGINE, (write) =>
-      insertProject(h.engine, write, id, {
-        name: 'Project',
-        clientId: null,
-        anchor: '2027-02-01',
-        roles: { r: { person: h.people[1]! } },
-      }),
+      drained(
+        projectSteps(h.engine, write, id, {
+          name: 'Project',
+          clientId: null,
+          anchor: '2027-02-01',
+          roles: { r: { person: h.people[1]! } },
+        }),
+      ),
     ).result
   make()
   // The very rows that a start writes, those that derivers keep included, read back and inserted

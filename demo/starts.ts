@@ -1,7 +1,8 @@
 import type { Filling } from '#contract/clockwork.ts'
 import type { IsoDate } from '#core/brands.ts'
 import { addDays } from '#core/calendar/dates.ts'
-import { insertProject } from '#server/areas/templates/start.ts'
+import { projectSteps } from '#server/areas/templates/start.ts'
+import { drained } from '#server/engine/portions.ts'
 import { MEMBERS } from './people.ts'
 import { by, person, type Scene } from './scene.ts'
 
@@ -102,15 +103,17 @@ export function startProjects(scene: Scene, starts: readonly Start[]): void {
   const { engine, today, who, template } = scene
   for (const start of starts)
     engine.journal.change(by(scene, start.lead), (write) =>
-      insertProject(engine, write, template(start.template), {
-        name: start.name,
-        clientId: who(start.client),
-        leadId: who(start.lead),
-        anchor: addDays(today, start.anchor),
-        roles: Object.fromEntries(
-          Object.entries(start.roles).map(([role, name]) => [role, filling(scene, name)]),
-        ),
-        creatorId: who(start.lead),
-      }),
+      drained(
+        projectSteps(engine, write, template(start.template), {
+          name: start.name,
+          clientId: who(start.client),
+          leadId: who(start.lead),
+          anchor: addDays(today, start.anchor),
+          roles: Object.fromEntries(
+            Object.entries(start.roles).map(([role, name]) => [role, filling(scene, name)]),
+          ),
+          creatorId: who(start.lead),
+        }),
+      ),
     )
 }

@@ -121,7 +121,7 @@ describe('starting a project', () => {
       clientId: l.client,
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id } },
-    }).result
+    }).whole().result.id
     expect(
       l.rows(
         'select title, start, due, dueTime, role from tasks where projectId = ? order by position',
@@ -177,7 +177,7 @@ describe('starting a project', () => {
           clientId: null,
           anchor: '2026-12-07',
           roles: { reviewer: { person: l.devika.id } },
-        }).result,
+        }).whole().result.id,
     ).toThrow(/Devika has left/)
     expect(l.rows('select 1 from projects')).toEqual([])
   })
@@ -195,7 +195,7 @@ describe('starting a project', () => {
       clientId: null,
       anchor: '2026-12-07',
       roles: { keeper: { team: l.team } },
-    }).result
+    }).whole().result.id
     expect(
       l.rows(
         'select distinct personId from taskAssignees a join tasks t on t.id = a.taskId where t.projectId = ?',

@@ -1,5 +1,6 @@
 import type { Event } from '#core/events/events.ts'
 import type { AlarmRow } from './queries.ts'
+import type { Large } from './portions.ts'
 import type { Engine } from './services.ts'
 
 /** What the runner is handed: who hears of what happened, and what alarms do. */
@@ -17,7 +18,8 @@ export interface Listener {
 /** A kind of alarm: what is done when one is due. */
 export interface AlarmKind {
   readonly kind: AlarmRow['kind']
-  run(engine: Engine, alarm: AlarmRow): void
+  /** Acts on it; what may be too much to be done at once it answers, ready to be made. */
+  run(engine: Engine, alarm: AlarmRow): Large<void> | void
   /** Says that it failed, and puts the alarm off: one that stays due would be tried for ever. */
   failed(engine: Engine, alarm: AlarmRow, reason: string): void
 }

@@ -187,10 +187,11 @@ function largeBy(
         closing?.(done)
         return done
       })
+    const small = work.size <= FEW
     return {
-      whole,
+      ...{ small, whole },
       inPortions: async (carrying = {}) =>
-        work.size <= FEW ? atOnce(carrying) : inTurn(() => makeInPortions(door, work, carrying)),
+        small ? atOnce(carrying) : inTurn(() => makeInPortions(door, work, carrying)),
     }
   }
 }

@@ -2,7 +2,7 @@ import { performance } from 'node:perf_hooks'
 import type { IsoDate } from '#core/brands.ts'
 import type { Database } from '../database/open.ts'
 import { createDelivery, type Mail } from './outbox.ts'
-import type { Runner } from './runner.ts'
+import type { Handed, Runner } from './runner.ts'
 import type { Engine } from './services.ts'
 import { sweep } from './sweep.ts'
 
@@ -45,12 +45,17 @@ export async function breathe(busy: () => boolean): Promise<void> {
   while (busy() && performance.now() < until) await new Promise((next) => setTimeout(next, 1))
 }
 
-/** Each step in its turn: none while a large change stands open. */
+/** Each step in its turn, none while a large change stands open; those of its own it makes itself. */
 export async function* inTurn(
   { journal }: Engine,
-  steps: Iterator<void, unknown>,
+  steps: Iterator<Handed | undefined, unknown>,
 ): AsyncGenerator<void> {
-  while (!(await journal.inTurn(() => steps.next())).done) yield
+  for (;;) {
+    const step = await journal.inTurn(() => steps.next())
+    if (step.done) return
+    await step.value?.inPortions()
+    yield
+  }
 }
 
 /** What is done once a day: old records go, portion by portion, and the planner counts anew. */

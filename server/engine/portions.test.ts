@@ -6,12 +6,15 @@ import { undoChange } from '../areas/journal/undo.ts'
 import { addComment } from '../areas/tasks/comments.ts'
 import { cloneProject } from '../areas/projects/copy.ts'
 import { bulkEdit, editEach } from '../areas/tasks/bulk.ts'
+import { makeSeries, switchSeries } from '../areas/series/service.ts'
 import { editTask, makeTask } from '../areas/tasks/service.ts'
+import { makeTemplate } from '../areas/templates/service.ts'
 import { assemble } from '../assembly.ts'
 import type { Database } from '../database/open.ts'
 import { expectDerived } from '../test/derived.ts'
 import { lab, type Lab } from '../test/lab.ts'
 import { ENGINE } from './journal.ts'
+import { inTurn } from './loop.ts'
 import type { Large, Progress } from './portions.ts'
 import { createRunner } from './runner.ts'
 
@@ -248,5 +251,95 @@ describe('a change of very many', () => {
         .then(() => order.push('small')),
     ])
     expect(order).toEqual(['small', 'one', 'two', 'engine'])
+  })
+})
+
+describe('an occurrence of very many tasks', () => {
+  const task = (i: number) => ({
+    ...{ key: `t${i}`, title: `Post ${i}`, role: 'keeper', effort: 5, due: { days: -(i % 9) } },
+    checklist: ['Cash'],
+  })
+  /** A firm whose series makes a project of very many tasks now. */
+  function due() {
+    const l = lab()
+    const template = makeTemplate(l.engine, l.imogen, {
+      ...{ name: 'Books', anchor: 'deadline', roles: [{ key: 'keeper', name: 'Bookkeeper' }] },
+      phases: [
+        { key: 'all', name: 'All', tasks: Array.from({ length: TASKS }, (_, i) => task(i)) },
+      ],
+    }).result.id
+    const series = makeSeries(l.engine, l.imogen, {
+      ...{ name: 'Books', leadDays: 3, schedule: { start: '2026-11-25', rule: 'FREQ=WEEKLY' } },
+      makes: {
+        ...{ kind: 'project', templateId: template, clientId: l.client, leadId: l.imogen.id },
+        roles: { keeper: { person: l.tobias.id } },
+        ...{ name: 'Books', period: { of: 'week', which: 'same' } },
+      },
+    }).result.id
+    const beside = makeTask(l.engine, l.imogen, { title: 'Beside' }).result.id
+    const made = () => [
+      l.rows('select 1 from projects where seriesId is not null').length,
+      l.rows("select 1 from tasks where title like 'Post%'").length,
+      l.rows('select 1 from occurrences').length,
+    ]
+    return { l, series, beside, made }
+  }
+  /** What the loop does, and what somebody does when half of it is made. */
+  async function steps({ l }: ReturnType<typeof due>, half: (change: number) => void) {
+    let seen = 0
+    l.engine.journal.watch(({ change }) => {
+      if (++seen === 3) setTimeout(() => half(change))
+    })
+    for await (const _ of inTurn(l.engine, l.runner.steps()));
+    expect(seen, 'it was small').toBeGreaterThan(3)
+  }
+  it('is made in portions: others write meanwhile, and it is one change', async () => {
+    const d = due()
+    const { l } = d
+    await steps(d, () => {
+      expect(d.made()).toEqual([1, expect.any(Number), 0])
+      editTask(l.engine, l.imogen, d.beside, { patch: { priority: 'high' }, seen: null })
+      expect(() =>
+        editTask(l.engine, l.imogen, d.beside + 1, { patch: { estimate: 1 }, seen: null }),
+      ).toThrow(/larger change/)
+      switchSeries(l.engine, l.imogen, d.series, false)
+    })
+    expect(d.made()).toEqual([1, TASKS, 1])
+    expect(l.rows('select outcome, summary from runs')).toEqual([
+      { outcome: 'done', summary: 'Made “Books”' },
+    ])
+    const changes = l.rows(
+      "select distinct change from journal where entity = 'tasks' and action = 'made'",
+    )
+    expect(changes).toHaveLength(2)
+    expect(l.rows("select 1 from alarms where kind = 'series'")).toEqual([])
+    expectDerived(l.db.sqlite)
+  })
+  it('is taken back by the next start when the process ends in it, and made once', async () => {
+    const d = due()
+    let left: Database | undefined
+    await steps(d, () => (left = d.l.db.copy()))
+    const { runner } = assemble(left!, handClock(d.l.clock.now()))
+    const count = (of: string) => left!.sqlite.prepare(`select count(*) from ${of}`).pluck().get()
+    expect(count("tasks where title like 'Post%'")).toBe(0)
+    runner.tick()
+    expect([count("tasks where title like 'Post%'"), count('occurrences')]).toEqual([TASKS, 1])
+    expectDerived(left!.sqlite)
+  })
+  it('that fails is taken back, said, and tried again in an hour', async () => {
+    const d = due()
+    const { l } = d
+    // A fault of the database in the last of it stands in for any.
+    l.db.sqlite.exec(
+      "create trigger no before insert on occurrences begin select raise(abort, 'no'); end",
+    )
+    await steps(d, () => undefined)
+    expect(d.made()).toEqual([0, 0, 0])
+    expect(l.rows('select outcome from runs')).toEqual([{ outcome: 'failed' }])
+    l.db.sqlite.exec('drop trigger no')
+    l.until('2026-11-23T08:59')
+    expect(d.made()).toEqual([0, 0, 0])
+    l.until('2026-11-23T09:00')
+    expect(d.made()).toEqual([1, TASKS, 1])
   })
 })

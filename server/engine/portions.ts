@@ -59,6 +59,8 @@ export interface Carrying<T> {
 }
 /** A change that may be large, ready to be made. */
 export interface Large<T> {
+  /** It touches little: it is made in one go, whichever way. */
+  readonly small: boolean
   /** Makes it in one go; others wait. */
   whole(): Changed<T>
   /**

@@ -14,7 +14,7 @@ import {
   type AlarmRow,
   type EntryRow,
 } from './queries.ts'
-import { drained } from './portions.ts'
+import type { Large } from './portions.ts'
 import type { Engine } from './services.ts'
 
 /** What was done: entries of the journal that were heard, alarms that were acted on. */
@@ -25,14 +25,22 @@ export interface Done {
 export interface Runner {
   /** Does all that is due now, until it is quiet. */
   tick(): Done
-  /** The same in portions: whoever steps through lets others in between. */
-  steps(): Generator<void, Done>
+  /**
+   * The same in portions: whoever steps through lets others in between. A step that comes to a large
+   * change hands it over, to be made before the next.
+   */
+  steps(): Generator<Handed | undefined, Done>
   /** The instant of the next alarm, or null. */
   nextAt(): number | null
   /** Moves the clock from alarm to alarm up to an instant, so that everything happens at its time. */
   runUntil(instant: number): void
   /** The same in portions. */
-  stepsUntil(instant: number): Generator<void, void>
+  stepsUntil(instant: number): Generator<Handed | undefined, void>
+}
+/** A large change that is to be made now, in one go or in portions; what fails in it is told. */
+export interface Handed {
+  readonly whole: () => void
+  readonly inPortions: () => Promise<void>
 }
 
 /** As long as what shares one commit may take, in milliseconds. */
@@ -93,7 +101,7 @@ function eventsIn(rows: readonly EntryRow[]): Event[] {
 }
 
 /** Stretches after a position, as many as a portion holds; at least one, however long it is. */
-function* stretchesAfter({ reader }: Engine, after: number): Generator<void, EntryRow[][]> {
+function* stretchesAfter({ reader }: Engine, after: number): Generator<undefined, EntryRow[][]> {
   const closed = new Map(closedOnes.all(reader).map(({ id, last }) => [Number(id), last ?? 0]))
   const rows: EntryRow[] = []
   for (;;) {
@@ -149,7 +157,7 @@ function hearOne(engine: Engine, { name, hear }: Listener, { events, change }: P
 }
 
 /** Lets a listener hear what it has not; as much as fits in its share is one commit. */
-function* hearOut(engine: Engine, listener: Listener): Generator<void, number> {
+function* hearOut(engine: Engine, listener: Listener): Generator<undefined, number> {
   let entries = 0
   for (;;) {
     const at = position(engine, listener.name)
@@ -179,7 +187,7 @@ function* hearOut(engine: Engine, listener: Listener): Generator<void, number> {
 }
 
 /** Lets every listener hear what it has not heard, what they do in turn included, until it is quiet. */
-function* hearing(engine: Engine, { listeners }: Handlers): Generator<void, number> {
+function* hearing(engine: Engine, { listeners }: Handlers): Generator<undefined, number> {
   let entries = 0
   for (let quiet = false; !quiet;) {
     quiet = true
@@ -192,14 +200,45 @@ function* hearing(engine: Engine, { listeners }: Handlers): Generator<void, numb
   return entries
 }
 
-function runAlarm(engine: Engine, { alarms }: Handlers, alarm: AlarmRow): void {
+/** Acts on an alarm; answers what is too much to be done with others. */
+function runAlarm(engine: Engine, { alarms }: Handlers, alarm: AlarmRow): Handed | undefined {
   const kind = alarms.find((each) => each.kind === alarm.kind)
   if (!kind) throw new Error(`Nothing knows what an alarm of the kind “${alarm.kind}” does.`)
-  try {
-    engine.journal.together(() => kind.run(engine, alarm))
-  } catch (error) {
+  const failed = (error: unknown): void => {
     engine.log.error({ err: error, alarm }, 'an alarm could not be acted on')
     kind.failed(engine, alarm, error instanceof Error ? error.message : String(error))
+  }
+  try {
+    return engine.journal.together((): Handed | undefined => {
+      const change = kind.run(engine, alarm)
+      if (change && !change.small) return handed(change, failed)
+      change?.whole()
+      return undefined
+    })
+  } catch (error) {
+    failed(error)
+    return undefined
+  }
+}
+const handed = (change: Large<void>, failed: (error: unknown) => void): Handed => ({
+  whole() {
+    try {
+      change.whole()
+    } catch (error) {
+      failed(error)
+    }
+  },
+  async inPortions() {
+    await change.inPortions().catch(failed)
+  },
+})
+
+/** Goes through all steps at once, large changes whole. */
+function drained<T>(steps: Generator<Handed | undefined, T>): T {
+  for (;;) {
+    const step = steps.next()
+    if (step.done) return step.value
+    step.value?.whole()
   }
 }
 
@@ -213,23 +252,24 @@ export function createRunner(engine: Engine, handlers: Handlers): Runner {
   const { reader, clock } = engine
   const due = () => dueAlarm.get(reader, { now: clock.now() })
 
-  function* steps(): Generator<void, Done> {
+  function* steps(): Generator<Handed | undefined, Done> {
     const done: Done = { entries: yield* hearing(engine, handlers), alarms: 0 }
     for (let alarm = due(); alarm && done.alarms < MOST_ALARMS; alarm = due()) {
       const until = performance.now() + SHARE
-      engine.journal.together(() => {
+      yield engine.journal.together((): Handed | undefined => {
         for (; alarm && performance.now() < until; alarm = due()) {
-          runAlarm(engine, handlers, alarm)
           done.alarms++
+          const large = runAlarm(engine, handlers, alarm)
+          if (large) return large
         }
+        return undefined
       })
-      yield
       done.entries += yield* hearing(engine, handlers)
     }
     return done
   }
   const nextAt = () => nextAlarm.get(reader)?.at ?? null
-  function* stepsUntil(instant: number): Generator<void, void> {
+  function* stepsUntil(instant: number): Generator<Handed | undefined, void> {
     if (!isByHand(clock)) throw new Error('Only a clock that is set by hand can be moved on.')
     for (let next = nextAt(); next !== null && next <= instant; next = nextAt()) {
       clock.set(Math.max(next, clock.now()))

@@ -120,7 +120,11 @@ const OLD: Readonly<
   mail: ['outbox', oldMail],
 }
 
-function* sweepKind(engine: Engine, kind: keyof typeof OLD, days: number): Generator<void, void> {
+function* sweepKind(
+  engine: Engine,
+  kind: keyof typeof OLD,
+  days: number,
+): Generator<undefined, void> {
   const { reader, clock, journal: door } = engine
   const [table, question] = OLD[kind]
   const before = clock.now() - days * DAY
@@ -152,7 +156,7 @@ const oldRepeats = within((orm, a: { before: number }) =>
     .where(lt(idempotency.at, a.before))
     .limit(most(PORTION)),
 )
-function* sweepRepeats({ reader, clock, journal: door }: Engine): Generator<void, void> {
+function* sweepRepeats({ reader, clock, journal: door }: Engine): Generator<undefined, void> {
   const asked = { before: clock.now() - REPEATS * DAY }
   for (let old = oldRepeats.all(reader, asked); old.length; old = oldRepeats.all(reader, asked)) {
     door.change(ENGINE, (write) => {
@@ -163,7 +167,7 @@ function* sweepRepeats({ reader, clock, journal: door }: Engine): Generator<void
 }
 
 /** Takes away what is older than the firm keeps it, a portion at each step. */
-export function* sweep(engine: Engine): Generator<void, void> {
+export function* sweep(engine: Engine): Generator<undefined, void> {
   yield* sweepRepeats(engine)
   for (const kind of ['journal', 'runs', 'notices', 'mail'] as const) {
     const days = engine.firm.retention()[kind]

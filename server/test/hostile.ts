@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process'
 import { zipSync } from 'fflate'
 import { PASSWORD } from '#demo/people.ts'
+import type { Access } from '#contract/words.ts'
 
 /** Requests made to stop the server for everybody, and large ones that people make every day. */
 
@@ -208,16 +209,20 @@ export async function startApart(
       if (found) resolve(found[0])
     })
   })
-  const signedIn = await fetch(`${base}/api/v1/session/demo`, {
-    method: 'POST',
-    headers: { Origin: base, 'Content-Type': 'application/json' },
-    body: '{"who":"manager"}',
-  })
-  const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!
+  async function signIn(who: Access): Promise<string> {
+    const signedIn = await fetch(`${base}/api/v1/session/demo`, {
+      method: 'POST',
+      headers: { Origin: base, 'Content-Type': 'application/json' },
+      body: JSON.stringify({ who }),
+    })
+    return signedIn.headers.get('set-cookie')!.split(';')[0]!
+  }
+  // Nobody is held up by what others ask for; one's own questions wait for each other.
+  const [cookie, other] = [await signIn('manager'), await signIn('member')]
   async function stop(): Promise<void> {
     const gone = new Promise((resolve) => child.once('exit', resolve))
     child.kill('SIGTERM')
     await gone
   }
-  return { base, cookie, child, stop }
+  return { base, cookie, other, child, stop }
 }

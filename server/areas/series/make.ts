@@ -8,13 +8,14 @@ import { sayDate } from '#core/text/speak.ts'
 import type { Makes } from '#contract/clockwork.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE, type Item, type Writer } from '../../engine/journal.ts'
-import { alarmByKey, type AlarmRow } from '../../engine/queries.ts'
+import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { clientById, isActive } from '../people/queries.ts'
 import { projectAtRest } from '../tasks/rest.ts'
 import { insertTask } from '../tasks/write.ts'
-import { insertProject } from '../templates/start.ts'
+import { projectSteps, tasksIn } from '../templates/start.ts'
 import { seriesById, type SeriesRecord } from './queries.ts'
 
 /** What a series does by itself: its next occurrence made, its next alarm put up. */
@@ -62,12 +63,12 @@ export interface Made {
 }
 
 /** Makes one occurrence inside a change; the unique key on it is what keeps it single. */
-export function makeOccurrence(
+function* makeOccurrence(
   engine: Engine,
   write: Writer,
   row: SeriesRecord,
   occurrence: Occurrence,
-): Made {
+): Steps<Made> {
   const what = row.makes
   const { date, time } = localStamp(occurrence.date)
   const name = naming(engine, what)(date)
@@ -75,7 +76,7 @@ export function makeOccurrence(
   let projectId: ProjectId | null = null
   let taskId: TaskId | null = null
   if (what.kind === 'project')
-    projectId = insertProject(engine, write, what.templateId, {
+    projectId = yield* projectSteps(engine, write, what.templateId, {
       ...what,
       ...common,
       name,
@@ -136,28 +137,40 @@ function skipOne(write: Writer, row: SeriesRecord, { scheduled, date }: Occurren
   })
 }
 
-/** An alarm of a series: one occurrence made, written into the run log, the next alarm put up. */
-function runSeries(engine: Engine, { itemId: id }: AlarmRow): void {
-  const row = seriesById.get(engine.reader, { id })?.series
-  engine.journal.change({ kind: 'series', id }, (write) => {
-    const next = row?.on ? nextOccurrence(engine, row) : null
-    if (row && next && atRest(engine, row.makes)) skipOne(write, row, next)
-    else if (row && next) {
-      const made = makeOccurrence(engine, write, row, next)
-      const moved = next.moved
-        ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})`
-        : ''
-      recordRun(write, {
-        key: `series:${id}:${next.scheduled}`,
-        ...{ by: { series: id }, version: row.version, about: itemOf(made) },
-        ...{ outcome: 'done', summary: `Made “${made.name}”` },
-        reasons: [
-          `For ${sayDate(next.date)}${moved}`,
-          row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
-        ],
-      })
-    }
-    planSeries(engine, write, id)
+/** Makes an occurrence, and writes it into the run log. */
+function* makeOne(engine: Engine, write: Writer, row: SeriesRecord, next: Occurrence): Steps<void> {
+  const made = yield* makeOccurrence(engine, write, row, next)
+  const moved = next.moved
+    ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})`
+    : ''
+  recordRun(write, {
+    key: `series:${row.id}:${next.scheduled}`,
+    ...{ by: { series: row.id }, version: row.version, about: itemOf(made) },
+    ...{ outcome: 'done', summary: `Made “${made.name}”` },
+    reasons: [
+      `For ${sayDate(next.date)}${moved}`,
+      row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
+    ],
+  })
+}
+
+/** An alarm of a series: one occurrence made, the next alarm put up. */
+function runSeries(engine: Engine, { id: alarm, itemId: id }: AlarmRow): Large<void> {
+  const { reader, journal } = engine
+  const standing = () => seriesById.get(reader, { id })?.series
+  const makes = standing()?.makes
+  return journal.large({
+    actor: { kind: 'series', id },
+    size: makes?.kind === 'project' ? tasksIn(engine, makes.templateId) : 1,
+    *work(write) {
+      // Somebody may have changed the series since: then another alarm stands.
+      if (!alarmById.get(reader, { id: alarm })) return
+      const row = standing()
+      const next = row?.on ? nextOccurrence(engine, row) : null
+      if (row && next && atRest(engine, row.makes)) skipOne(write, row, next)
+      else if (row && next) yield* makeOne(engine, write, row, next)
+      planSeries(engine, write, id)
+    },
   })
 }
 const itemOf = ({ taskId, projectId }: Made): Item | null =>

@@ -6,11 +6,14 @@ import { plan } from '#core/templates/plan.ts'
 import type { Finding, Plan, PlannedTask, Template } from '#core/templates/template.ts'
 import { plural, sayDate } from '#core/text/speak.ts'
 import type { Filling, StartBody, TryResult } from '#contract/clockwork.ts'
-import type { Cause, Changed, Writer } from '../../engine/journal.ts'
+import type { ProjectSheet } from '#contract/projects.ts'
+import type { Cause, Writer } from '../../engine/journal.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needOwnContacts } from '../people/contacts.ts'
 import { clientById, fill, isActive, personName, teamById } from '../people/queries.ts'
+import { projectSheet } from '../projects/sheet.ts'
 import { statesOf } from '../states/queries.ts'
 import { setFor } from '../tasks/standing.ts'
 import { insertTask } from '../tasks/write.ts'
@@ -128,19 +131,25 @@ const planned = (task: PlannedTask, position: number) => ({
   checklist: [...task.checklist],
 })
 
+const needTemplate = ({ reader }: Engine, id: TemplateId) =>
+  templateById.get(reader, { id }) ??
+  refuse('no-such-template', `There is no template ${id}.`, 'templateId')
+
+/** As many tasks as a project of a template begins with. */
+export const tasksIn = (engine: Engine, id: TemplateId): number =>
+  needTemplate(engine, id).definition.phases.reduce((sum, { tasks }) => sum + tasks.length, 0)
+
 /**
  * Makes a project of a template's newest version inside a change: project, phases, tasks with dates
- * and people.
+ * and people; a step for each task.
  */
-export function insertProject(
+export function* projectSteps(
   engine: Engine,
   write: Writer,
   templateId: TemplateId,
   input: StartInput,
-): ProjectId {
-  const row =
-    templateById.get(engine.reader, { id: templateId }) ??
-    refuse('no-such-template', `There is no template ${templateId}.`, 'templateId')
+): Steps<ProjectId> {
+  const row = needTemplate(engine, templateId)
   const { definition: template, stateSetId } = row
   const made = planFor(engine, template, input)
   const leadId = input.leadId ?? null
@@ -166,7 +175,7 @@ export function insertProject(
   const states = statesOf(engine.reader, setFor({ stateSetId }))
   const clientId = input.clientId ?? null
   const home = { id: projectId, leadId, stateSetId, templateId, clientId, states }
-  for (const [position, task] of made.tasks.entries())
+  for (const [position, task] of made.tasks.entries()) {
     insertTask(
       engine,
       write,
@@ -179,6 +188,8 @@ export function insertProject(
       },
       home,
     )
+    yield
+  }
   return projectId
 }
 
@@ -200,15 +211,13 @@ export function checkFillings({ reader }: Engine, roles: Record<string, Filling>
 export const fillersOf = (roles: Record<string, Filling>): PersonId[] =>
   Object.values(roles).flatMap((filling) => ('person' in filling ? [filling.person] : []))
 
-/**
- * Starts a project; answers its id. Roles left open are made as tasks without an owner: loose ends.
- */
+/** Starts a project. Roles left open are made as tasks without an owner: loose ends. */
 export function startProject(
   engine: Engine,
   viewer: Viewer,
   templateId: TemplateId,
   { cause, ...body }: StartBody & { name: string; cause?: Cause },
-): Changed<ProjectId> {
+): Large<ProjectSheet> {
   const { reader } = engine
   needMember(viewer, 'start projects')
   checkFillings(engine, body.roles)
@@ -224,9 +233,11 @@ export function startProject(
     ...{ ids: fillersOf(body.roles), client: body.clientId, place: 'roles' },
   })
   const input = { ...body, leadId: body.leadId ?? viewer.id, creatorId: viewer.id }
-  return engine.journal.change(
-    actorOf(viewer),
-    (write) => insertProject(engine, write, templateId, input),
-    cause,
-  )
+  return engine.journal.large({
+    ...{ actor: actorOf(viewer), size: tasksIn(engine, templateId) },
+    *work(write) {
+      return projectSheet(engine, viewer, yield* projectSteps(engine, write, templateId, input))
+    },
+    ...(cause && { cause }),
+  })
 }

@@ -31,7 +31,7 @@ describe('templates', () => {
       clientId: null,
       anchor: '2026-12-07',
       roles: {},
-    }).result
+    }).whole().result.id
     const saved = saveTemplate(l.engine, l.imogen, made.id, {
       definition: withTask({}),
       seen: 1,
@@ -52,7 +52,7 @@ describe('templates', () => {
       clientId: null,
       anchor: '2026-12-07',
       roles: {},
-    }).result
+    }).whole().result.id
     expect(projectSheet(l.engine, l.imogen, second)).toMatchObject({
       template: { version: 2 },
       open: 4,
@@ -81,7 +81,7 @@ describe('templates', () => {
     const l = lab()
     const one = makeTemplate(l.engine, l.imogen, BOOKS)
     const start = { name: 'First', clientId: null, anchor: '2026-12-07', roles: {} }
-    startProject(l.engine, l.imogen, one.result.id, start)
+    startProject(l.engine, l.imogen, one.result.id, start).whole()
     const two = makeTemplate(l.engine, l.imogen, BOOKS)
     makeSeries(l.engine, l.imogen, {
       name: 'Books',
@@ -129,7 +129,7 @@ describe('templates', () => {
         clientId: null,
         anchor: '2026-12-07',
         roles: {},
-      }).result,
+      }).whole().result.id,
     ).toBeGreaterThan(0)
     expect(() => templateSheet(l.engine, l.corrie, id)).toThrow(/Guests may not/)
     expect(
@@ -139,7 +139,7 @@ describe('templates', () => {
           clientId: null,
           anchor: '2026-12-07',
           roles: {},
-        }).result,
+        }).whole().result.id,
     ).toThrow(/Guests may not/)
   })
   it.each([
@@ -150,7 +150,9 @@ describe('templates', () => {
   ])('starting with %j is refused whole', (body, says) => {
     const l = lab()
     const { id } = makeTemplate(l.engine, l.imogen, BOOKS).result
-    expect(() => startProject(l.engine, l.imogen, id, { name: 'P', ...body }).result).toThrow(says)
+    expect(
+      () => startProject(l.engine, l.imogen, id, { name: 'P', ...body }).whole().result.id,
+    ).toThrow(says)
     for (const table of ['projects', 'phases', 'tasks', 'taskAssignees'])
       expect(l.rows(`select 1 from ${table}`), table).toEqual([])
   })

@@ -62,7 +62,7 @@ describe('Today', () => {
       leadId: l.devika.id,
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id } },
-    }).result
+    }).whole().result.id
     const ask = l.tasksIn(id).find((t) => t.title === 'Ask for statements')
     editTask(l.engine, l.tobias, ask!.id, { patch: { state: 'in-review' }, seen: null })
     expect(todaySheet(l.engine, l.devika).waiting.map((w) => w.text)).toEqual([
@@ -148,13 +148,13 @@ describe('projects', () => {
       clientId: l.client,
       anchor: '2026-12-07',
       roles: { keeper: { person: l.tobias.id }, reviewer: { person: l.corrie.id } },
-    }).result
+    }).whole().result.id
     startProject(l.engine, l.imogen, template.id, {
       name: 'Other',
       clientId: null,
       anchor: '2026-12-07',
       roles: {},
-    })
+    }).whole()
     const view = projectSheet(l.engine, l.imogen, id)
     expect(view.phases.map((p) => [p.name, p.open])).toEqual([
       ['Gather', 1],

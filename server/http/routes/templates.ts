@@ -1,5 +1,4 @@
 import * as shapes from '#contract/clockwork.ts'
-import { projectSheet } from '../../areas/projects/sheet.ts'
 import {
   importTemplate,
   listTemplates,
@@ -72,9 +71,6 @@ export const TEMPLATES: readonly Route[] = [
     about: 'Start a project',
     body: shapes.startBody,
     status: 201,
-    handle: ({ engine, viewer, param, body }) => {
-      const { result: id, change } = startProject(engine, viewer, param('id'), body)
-      return { result: projectSheet(engine, viewer, id), change }
-    },
+    handle: ({ engine, viewer, param, body }) => startProject(engine, viewer, param('id'), body),
   }),
 ]
