@@ -60,7 +60,7 @@ it('the demo shows every part of work with something true in it', async () => {
     .prepare('select digest from attachments where digest is not null')
     .pluck()
     .all() as string[])
-    expect(files.read(digest)).not.toBeNull()
+    expect(await files.read(digest)).not.toBeNull()
   expect(
     n(
       "tasks where description like '%<script%' or description not like '<%' and description <> ''",

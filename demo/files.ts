@@ -1,4 +1,5 @@
 import { crc32, deflateSync } from 'node:zlib'
+import type { FileStore } from '#server/engine/files.ts'
 
 /** A picture of bars, as a PNG of 320 by 200 (PNG, W3C: signature, IHDR, IDAT, IEND). */
 export function barsPng(values: readonly number[]): Buffer {
@@ -61,4 +62,49 @@ export function pagePdf(lines: readonly string[]): Buffer {
   body += `xref\n0 6\n0000000000 65535 f \n${entries}`
   body += `trailer << /Size 6 /Root 1 0 R >>\nstartxref\n${xref}\n%%EOF\n`
   return Buffer.from(body, 'latin1')
+}
+
+/** The files of the demo. */
+const FILES: Readonly<Record<string, readonly [type: string, bytes: () => Buffer]>> = {
+  'Orders by site, October.png': ['image/png', () => barsPng([42, 31, 57, 38, 61, 29, 48, 66])],
+  'Terms of the wholesaler.pdf': [
+    'application/pdf',
+    () =>
+      pagePdf([
+        'Terms of supply',
+        'One account for several sites: yes, on request.',
+        'Statements: monthly, to one address.',
+      ]),
+  ],
+  'accounts.csv': [
+    'text/csv',
+    () => Buffer.from('Site,Account\r\nCopper Lane,88120\r\nBeck Side,88214\r\nHill Top,90417\r\n'),
+  ],
+  'Letter of engagement.pdf': [
+    'application/pdf',
+    () =>
+      pagePdf([
+        'Letter of engagement',
+        'Hollin Street Vets and Quillhaven',
+        'Signed by both partners.',
+      ]),
+  ],
+}
+/** What an attachment says of a file that is kept. */
+interface KeptFile {
+  readonly name: string
+  readonly type: string
+  readonly size: number
+  readonly digest: string
+}
+export type KeptFiles = (name: string) => KeptFile
+
+/** Keeps the files of the demo. */
+export async function keepFiles(store: FileStore): Promise<KeptFiles> {
+  const kept = new Map<string, KeptFile>()
+  for (const [name, [type, make]] of Object.entries(FILES)) {
+    const bytes = make()
+    kept.set(name, { name, type, size: bytes.length, digest: await store.put(bytes) })
+  }
+  return (name) => kept.get(name)!
 }

@@ -8,6 +8,7 @@ import type { FileStore } from '#server/engine/files.ts'
 import { ENGINE } from '#server/engine/journal.ts'
 import { insertSeries } from '#server/areas/series/service.ts'
 import { hashPassword } from '#server/http/sessions.ts'
+import { keepFiles } from './files.ts'
 import { found, ZONE } from './found.ts'
 import { furnish } from './furnish.ts'
 import { handWork } from './hand-work.ts'
@@ -69,7 +70,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   }
   clock.set(now)
   handWork(scene)
-  furnish(scene)
+  furnish(scene, await keepFiles(engine.files))
   runner.tick()
   tidyPost(scene, now)
 }

@@ -3,6 +3,7 @@ import { setTags } from '#server/areas/tasks/links.ts'
 import { setFields } from '#server/areas/tasks/values.ts'
 import { insertTask, needContext, patchTask } from '#server/areas/tasks/write.ts'
 import type { Writer } from '#server/engine/journal.ts'
+import type { KeptFiles } from './files.ts'
 import { joinClinic } from './joining.ts'
 import { CLIENTS } from './people.ts'
 import { makeParts } from './parts.ts'
@@ -148,7 +149,7 @@ function tidyUp(scene: Scene, write: Writer): void {
     patchTask(engine, write, needContext(engine, twice), { archived: true, mergedInto: kept })
 }
 
-export function furnish(scene: Scene): void {
+export function furnish(scene: Scene, files: KeptFiles): void {
   const as = <T>(name: string, work: (write: Writer) => T): T =>
     scene.engine.journal.change(by(scene, name), work).result
   const own = as('Imogen', (write): Own => ({ tags: makeTags(write), fields: makeFields(write) }))
@@ -157,8 +158,8 @@ export function furnish(scene: Scene): void {
     markTasks(scene, own, write)
     fillFields(scene, own, write)
   })
-  as('Imogen', (write) => makeParts(scene, own, write))
-  as('Runa', (write) => joinClinic(scene, write))
+  as('Imogen', (write) => makeParts(scene, { own, files }, write))
+  as('Runa', (write) => joinClinic(scene, files, write))
   as('Imogen', (write) => tidyUp(scene, write))
   as('Imogen', (write) => keepViews(scene, own, write))
 }

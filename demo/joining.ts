@@ -2,7 +2,7 @@ import type { IsoDate } from '#core/brands.ts'
 import { statesOf } from '#server/areas/states/queries.ts'
 import { needContext, patchTask } from '#server/areas/tasks/write.ts'
 import type { Writer } from '#server/engine/journal.ts'
-import { pagePdf } from './files.ts'
+import type { KeptFiles } from './files.ts'
 import { projectCalled, statesIn } from './queries.ts'
 import type { Scene } from './scene.ts'
 
@@ -63,28 +63,18 @@ function talk({ who }: Scene, projectId: number, write: Writer): void {
   })
 }
 
-function addLetter({ engine, who }: Scene, projectId: number, write: Writer): void {
-  const bytes = pagePdf([
-    'Letter of engagement',
-    'Hollin Street Vets and Quillhaven',
-    'Signed by both partners.',
-  ])
+function addLetter({ who }: Scene, projectId: number, files: KeptFiles, write: Writer): void {
   write.insert('attachments', {
-    projectId,
-    name: 'Letter of engagement.pdf',
-    type: 'application/pdf',
-    size: bytes.length,
-    digest: engine.files.put(bytes),
-    personId: who('Runa'),
-    at: write.at - 5 * DAY,
+    ...{ projectId, ...files('Letter of engagement.pdf') },
+    ...{ personId: who('Runa'), at: write.at - 5 * DAY },
   })
 }
 
-export function joinClinic(scene: Scene, write: Writer): void {
+export function joinClinic(scene: Scene, files: KeptFiles, write: Writer): void {
   const project = projectCalled.get(scene.engine.reader, { name: 'Hollin Street, joining' })?.id
   if (project === undefined) return
   giveStates(scene, project, write)
   setMilestones(scene, project, write)
   talk(scene, project, write)
-  addLetter(scene, project, write)
+  addLetter(scene, project, files, write)
 }

@@ -1,7 +1,7 @@
 import { setFollowers } from '#server/areas/tasks/links.ts'
 import { insertTask } from '#server/areas/tasks/write.ts'
 import type { Writer } from '#server/engine/journal.ts'
-import { barsPng, pagePdf } from './files.ts'
+import type { KeptFiles } from './files.ts'
 import type { Own } from './furnish.ts'
 import type { Scene } from './scene.ts'
 
@@ -57,30 +57,13 @@ function makeTasks({ engine, who, on }: Scene, { tags }: Own, write: Writer): Pa
   return { top, ask }
 }
 
-function addFiles({ engine, who }: Scene, { top, ask }: Parts, write: Writer): void {
+function addFiles({ who }: Scene, { top, ask }: Parts, files: KeptFiles, write: Writer): void {
   const personId = who('Imogen')
-  const file = (taskId: number, name: string, type: string, bytes: Buffer) =>
-    write.insert('attachments', {
-      ...{ taskId, name, type, size: bytes.length, digest: engine.files.put(bytes), personId },
-      at: write.at - 3_000_000,
-    })
-  file(top, 'Orders by site, October.png', 'image/png', barsPng([42, 31, 57, 38, 61, 29, 48, 66]))
-  file(
-    top,
-    'Terms of the wholesaler.pdf',
-    'application/pdf',
-    pagePdf([
-      'Terms of supply',
-      'One account for several sites: yes, on request.',
-      'Statements: monthly, to one address.',
-    ]),
-  )
-  file(
-    ask,
-    'accounts.csv',
-    'text/csv',
-    Buffer.from('Site,Account\r\nCopper Lane,88120\r\nBeck Side,88214\r\nHill Top,90417\r\n'),
-  )
+  const file = (taskId: number, name: string) =>
+    write.insert('attachments', { taskId, ...files(name), personId, at: write.at - 3_000_000 })
+  file(top, 'Orders by site, October.png')
+  file(top, 'Terms of the wholesaler.pdf')
+  file(ask, 'accounts.csv')
   write.insert('attachments', {
     taskId: top,
     name: 'Wholesaler, trade desk',
@@ -90,7 +73,11 @@ function addFiles({ engine, who }: Scene, { top, ask }: Parts, write: Writer): v
   })
 }
 
-export function makeParts(scene: Scene, own: Own, write: Writer): void {
+export function makeParts(
+  scene: Scene,
+  { own, files }: { own: Own; files: KeptFiles },
+  write: Writer,
+): void {
   const { engine, who } = scene
   const parts = makeTasks(scene, own, write)
   write.insert('comments', {
@@ -101,6 +88,6 @@ export function makeParts(scene: Scene, own: Own, write: Writer): void {
       `<p><span class="mention" data-person="${who('Wendel')}">@Wendel Ashgrove</span> can ` +
       `you send me the three account numbers?</p>`,
   })
-  addFiles(scene, parts, write)
+  addFiles(scene, parts, files, write)
   setFollowers(engine, write, parts.ask, [who('Wendel'), who('Marisol')])
 }

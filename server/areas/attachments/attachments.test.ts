@@ -1,5 +1,5 @@
 import { projectSheet } from '../projects/sheet.ts'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
@@ -77,12 +77,12 @@ describe('files and links', () => {
       'b.txt',
       'a.txt',
     ])
-    expect(readFile(l.engine, l.corrie, file.id)).toMatchObject({
+    expect(await readFile(l.engine, l.corrie, file.id)).toMatchObject({
       name: 'a.txt',
       type: 'text/plain',
       bytes: Buffer.from('hello'),
     })
-    expect(() => readFile(l.engine, l.corrie, hidden.id)).toThrow(/not shared with you/)
+    await expect(readFile(l.engine, l.corrie, hidden.id)).rejects.toThrow(/not shared with you/)
     expect(() => removeAttachment(l.engine, l.corrie, file.id)).toThrow(
       /only what they added themselves/,
     )
@@ -91,7 +91,7 @@ describe('files and links', () => {
       'https://wholesaler.example/terms',
     ])
     undoChange(l.engine, l.imogen, l.latest()).whole()
-    expect(readFile(l.engine, l.imogen, file.id).bytes.toString()).toBe('hello')
+    expect((await readFile(l.engine, l.imogen, file.id)).bytes.toString()).toBe('hello')
   })
   it('a link leads to http, https or mail, nowhere else', () => {
     const l = lab()
@@ -102,15 +102,20 @@ describe('files and links', () => {
         url,
       ).toThrow(/A link begins/)
   })
-  it('on disk the same bytes are kept once, under their digest; anything else is not reached', () => {
+  it('on disk the same bytes are kept once, under their digest; anything else is not reached', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'fernwick-files-'))
     const store = folderFiles(folder)
-    const digest = store.put(Buffer.from('abc'))
+    // Both at once: each writes a part of its own.
+    const [digest = '', again] = await Promise.all(
+      ['abc', 'abc'].map((x) => store.put(Buffer.from(x))),
+    )
     // SHA-256 of "abc": FIPS 180-2, appendix B.1.
     expect(digest).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad')
-    expect(store.put(Buffer.from('abc'))).toBe(digest)
-    expect(store.read(digest)!.toString()).toBe('abc')
-    expect(store.read('../../etc/passwd')).toBeNull()
+    expect(again).toBe(digest)
+    expect((await store.read(digest))!.toString()).toBe('abc')
+    expect(await store.read('../../etc/passwd')).toBeNull()
+    expect(await store.read('0'.repeat(64))).toBeNull()
+    expect(readdirSync(join(folder, 'writing'))).toEqual([])
     rmSync(folder, { recursive: true })
   })
 })

@@ -44,9 +44,10 @@ export async function addFile(
   needHome(engine, viewer, home)
   const clean = checkName(name)
   const type = await kindOf(clean, bytes)
-  // Things may have gone while the bytes were looked at.
+  // Things may have gone while the bytes were looked at, and while they were written.
   needHome(engine, viewer, home)
-  const digest = engine.files.put(bytes)
+  const digest = await engine.files.put(bytes)
+  needHome(engine, viewer, home)
   return added(engine, viewer, (write) =>
     write.insert('attachments', {
       ...home,
@@ -84,13 +85,13 @@ function needAttachment(engine: Engine, viewer: Viewer, id: number): Row<typeof 
 }
 
 /** The bytes of a file for someone who may see where it is filed. */
-export function readFile(
+export async function readFile(
   engine: Engine,
   viewer: Viewer,
   id: number,
-): { name: string; type: string; bytes: Buffer } {
+): Promise<{ name: string; type: string; bytes: Buffer }> {
   const row = needAttachment(engine, viewer, id)
-  const bytes = row.digest === null ? null : engine.files.read(row.digest)
+  const bytes = row.digest === null ? null : await engine.files.read(row.digest)
   if (bytes === null) return refuse('not-found', `The contents of “${row.name}” are missing.`)
   return { name: row.name, type: row.type ?? 'application/octet-stream', bytes }
 }

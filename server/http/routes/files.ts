@@ -54,8 +54,8 @@ export const FILES: readonly Route[] = [
     who: 'everybody',
     about: 'A file',
     query: Joi.object({ save: Joi.string().allow('') }),
-    handle: ({ engine, viewer, param, query }) => {
-      const { name, type, bytes } = readFile(engine, viewer, param('id'))
+    handle: async ({ engine, viewer, param, query }) => {
+      const { name, type, bytes } = await readFile(engine, viewer, param('id'))
       return new Download(name, type, bytes, SHOWN.has(type) && query.save === undefined)
     },
   }),
