@@ -204,17 +204,30 @@ function tell(telling: Telling, entry: Entered): void {
   if (!own) telling.events.push({ ...alone(entry), kind: 'other', task })
 }
 
+/** As many entries as are told in one step. */
+const AT_ONCE = 1_000
+/** The same as `eventsOf`, in steps: a change may have very many entries. */
+export function* eventSteps(entries: readonly Entered[]): Generator<undefined, Event[]> {
+  const telling: Telling = { events: [], made: new Set(), changes: new Map() }
+  for (const [i, entry] of entries.entries()) {
+    tell(telling, entry)
+    if (i % AT_ONCE === AT_ONCE - 1) yield
+  }
+  const { events, changes } = telling
+  for (const [task, { first, rows, fields, more }] of changes)
+    events.push({ ...told(first, [...rows]), kind: 'task.changed', task, fields, more })
+  return changes.size ? events.sort((a, b) => a.id - b.id) : events
+}
+
 /**
  * The events of one change, in the order of the entries they begin with. What a change does to one
  * task is one event, however many rows it wrote; what a task is made with belongs to its making.
  */
 export function eventsOf(entries: readonly Entered[]): Event[] {
-  const telling: Telling = { events: [], made: new Set(), changes: new Map() }
-  for (const entry of entries) tell(telling, entry)
-  const { events, changes } = telling
-  for (const [task, { first, rows, fields, more }] of changes)
-    events.push({ ...told(first, [...rows]), kind: 'task.changed', task, fields, more })
-  return changes.size ? events.sort((a, b) => a.id - b.id) : events
+  for (const steps = eventSteps(entries); ;) {
+    const step = steps.next()
+    if (step.done) return step.value
+  }
 }
 
 /** What an event is known by, once: rules and listeners act on it by this key. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import { eventKey, eventsOf } from '#core/events/events.ts'
+import { eventKey, eventsOf, type Event } from '#core/events/events.ts'
 import pino from 'pino'
 import { addComment } from '../areas/tasks/comments.ts'
 import { bulkEdit } from '../areas/tasks/bulk.ts'
@@ -12,23 +12,30 @@ import { memoryFiles } from './files.ts'
 import type { Listener } from './handlers.ts'
 import { byChange, ENGINE, type Entry } from './journal.ts'
 import { createRunner } from './runner.ts'
+import type { Engine } from './services.ts'
 
 /** The process dies here: nothing that was not committed has been. */
 class Killed extends Error {}
 
 /** A listener that writes down every event it hears, in the transaction it hears it in. */
-const scribe = (name: string, apart = false): Listener => ({
-  name,
-  ...(apart && { apart }),
-  hear: (engine, events) =>
+const scribe = (name: string, apart = false): Listener => {
+  const note = (engine: Engine, events: readonly Event[]) =>
     void engine.journal.change(ENGINE, (write) => {
       for (const event of events)
         write.insert('outbox', {
           ...{ key: `${name} ${eventKey(event)}`, recipient: name, subject: '', body: '' },
           ...{ nextAt: 0, createdAt: 0 },
         })
-    }),
-})
+    })
+  if (apart) return { name, hear: (engine, event) => note(engine, [event]) }
+  return {
+    name,
+    *weigh(engine, events) {
+      yield
+      return () => note(engine, events)
+    },
+  }
+}
 
 /** A firm whose process can be killed in the middle of any transaction, and started again. */
 function mortal() {
@@ -129,15 +136,19 @@ it('a change of more rows than are read at once is heard whole; one that is not 
   const heard: string[] = []
   const faulty: Listener = {
     name: 'faulty',
-    hear(_, events) {
+    *weigh(_, events) {
+      yield
       if (events.length > 1000) throw new Error('too much')
-      heard.push(...events.map(({ kind }) => kind))
+      return () => void heard.push(...events.map(({ kind }) => kind))
     },
   }
   const counts: number[] = []
   const counting: Listener = {
     name: 'counting',
-    hear: (_, events) => void counts.push(events.length),
+    *weigh(_, events) {
+      yield
+      return () => void counts.push(events.length)
+    },
   }
   const runner = createRunner(engine, { listeners: [faulty, counting], alarms: [] })
   runner.tick()
@@ -156,9 +167,9 @@ it('a change of very many is heard in portions by who hears each event by itself
   const { engine } = start()
   const heard: number[] = []
   const slow: Listener = {
-    ...{ name: 'slow', apart: true },
-    hear(_, [event]) {
-      heard.push(event!.id)
+    name: 'slow',
+    hear(_, event) {
+      heard.push(event.id)
       for (const until = performance.now() + 15; performance.now() < until;);
     },
   }

@@ -1,18 +1,27 @@
 import type { Event } from '#core/events/events.ts'
 import type { AlarmRow } from './queries.ts'
-import type { Large } from './portions.ts'
+import type { Large, Steps } from './portions.ts'
 import type { Engine } from './services.ts'
 
 /** What the runner is handed: who hears of what happened, and what alarms do. */
 
 /** Somebody that hears of every change once, in order, whatever restarts. */
-export interface Listener {
+export type Listener = {
   /** What its position in the journal is kept under. */
   readonly name: string
-  /** Acts on what one change did, in the transaction that moves its position on. */
-  hear(engine: Engine, events: readonly Event[]): void
-  /** Each event is heard by itself: a change of very many is heard in portions. */
-  readonly apart?: true
+} & (ByEvent | ByChange)
+/** It hears each event by itself: a change of very many is heard in portions. */
+interface ByEvent {
+  /** Acts on an event, in the transaction that moves its position on. */
+  hear(engine: Engine, event: Event): void
+}
+/** It hears each change whole. */
+export interface ByChange {
+  /**
+   * Works out what is to be done about a change, in steps; what it answers is done in the
+   * transaction that moves its position on.
+   */
+  weigh(engine: Engine, events: readonly Event[]): Steps<() => void>
 }
 
 /** A kind of alarm: what is done when one is due. */

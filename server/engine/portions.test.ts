@@ -136,7 +136,7 @@ describe('a change of very many', () => {
   it('is heard whole when it is closed, what others did meanwhile too, each once', async () => {
     const m = full()
     const heard: Event[] = []
-    const hear = (_: unknown, events: readonly Event[]) => void heard.push(...events)
+    const hear = (_: unknown, event: Event) => void heard.push(event)
     const runner = createRunner(m.engine, { listeners: [{ name: 'test', hear }], alarms: [] })
     runner.tick()
     heard.length = 0

@@ -13,7 +13,7 @@ import { restoringOn, writerOn, type Log, type Opening } from './writer.ts'
 /** Changes too large to be made at once: what they are made of, and what they keep from others. */
 
 /** Work of many steps: it may stop after each, and be gone on with later. */
-export type Steps<T> = Generator<void, T>
+export type Steps<T> = Generator<undefined, T>
 
 /** Goes through all steps at once. */
 export function drained<T>(steps: Steps<T>): T {

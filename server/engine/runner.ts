@@ -1,5 +1,5 @@
 import { performance } from 'node:perf_hooks'
-import { eventsOf, type Entered, type Event } from '#core/events/events.ts'
+import { eventSteps, type Entered, type Event } from '#core/events/events.ts'
 import type { positions } from '../database/tables/engine.ts'
 import type { HandClock } from './clock.ts'
 import type { Handlers, Listener } from './handlers.ts'
@@ -14,7 +14,7 @@ import {
   type AlarmRow,
   type EntryRow,
 } from './queries.ts'
-import type { Large } from './portions.ts'
+import { drained, type Large, type Steps } from './portions.ts'
 import type { Engine } from './services.ts'
 
 /** What was done: entries of the journal that were heard, alarms that were acted on. */
@@ -93,15 +93,18 @@ function stretchesOf(rows: readonly EntryRow[], closed: ReadonlyMap<number, numb
 }
 
 /** The events of a stretch, change by change as they closed. */
-function eventsIn(rows: readonly EntryRow[]): Event[] {
+function* eventsIn(rows: readonly EntryRow[]): Steps<Event[]> {
   const ends = new Map(rows.map(({ change }, i) => [change, i]))
   const closing = ({ change }: EntryRow) => ends.get(change) ?? 0
-  const ordered = rows.toSorted((a, b) => closing(a) - closing(b))
-  return byChange(ordered).flatMap((change) => eventsOf(change.map(entered)))
+  const ordered = ends.size > 1 ? rows.toSorted((a, b) => closing(a) - closing(b)) : rows
+  const events: Event[] = []
+  for (const change of byChange(ordered))
+    for (const event of yield* eventSteps(change.map(entered))) events.push(event)
+  return events
 }
 
 /** Stretches after a position, as many as a portion holds; at least one, however long it is. */
-function* stretchesAfter({ reader }: Engine, after: number): Generator<undefined, EntryRow[][]> {
+function* stretchesAfter({ reader }: Engine, after: number): Steps<EntryRow[][]> {
   const closed = new Map(closedOnes.all(reader).map(({ id, last }) => [Number(id), last ?? 0]))
   const rows: EntryRow[] = []
   for (;;) {
@@ -134,12 +137,16 @@ interface Piece {
 }
 
 /** A change as a listener hears it: whole, or event by event from where it stopped. */
-function piecesOf({ apart }: Listener, { journalId, heard }: Place, rows: EntryRow[]): Piece[] {
+function* piecesOf(
+  listener: Listener,
+  { journalId, heard }: Place,
+  rows: EntryRow[],
+): Steps<Piece[]> {
   const { change, id } = rows.at(-1)!
-  const events = eventsIn(rows)
+  const events = yield* eventsIn(rows)
   const after = { journalId: id, heard: 0 }
   const whole = { change, events, after, entries: rows.length }
-  if (!apart) return [whole]
+  if ('weigh' in listener || events.length === 0) return [whole]
   const pieces = events.map((event, i): Piece => {
     if (i === events.length - 1) return { ...whole, events: [event] }
     return { change, events: [event], after: { journalId, heard: i + 1 }, entries: 0 }
@@ -147,37 +154,59 @@ function piecesOf({ apart }: Listener, { journalId, heard }: Place, rows: EntryR
   return pieces.slice(heard)
 }
 
+/** What a listener is to do about one piece. */
+function* weighed(engine: Engine, listener: Listener, { events }: Piece): Steps<() => void> {
+  if ('weigh' in listener) return yield* listener.weigh(engine, events)
+  const [event] = events
+  return () => event && listener.hear(engine, event)
+}
+
 /** Lets a listener hear one piece; what it fails at is undone and told, and it goes on. */
-function hearOne(engine: Engine, { name, hear }: Listener, { events, change }: Piece): void {
+function* hearOne(engine: Engine, listener: Listener, piece: Piece): Steps<() => void> {
+  const failed = (error: unknown) => {
+    const { change } = piece
+    engine.log.error({ err: error, listener: listener.name, change }, 'a change was not heard')
+  }
   try {
-    engine.journal.together(() => hear(engine, events))
+    const act = yield* weighed(engine, listener, piece)
+    return () => {
+      try {
+        engine.journal.together(act)
+      } catch (error) {
+        failed(error)
+      }
+    }
   } catch (error) {
-    engine.log.error({ err: error, listener: name, change }, 'a change was not heard')
+    failed(error)
+    return () => {}
   }
 }
 
 /** Lets a listener hear what it has not; as much as fits in its share is one commit. */
-function* hearOut(engine: Engine, listener: Listener): Generator<undefined, number> {
+function* hearOut(engine: Engine, listener: Listener): Steps<number> {
   let entries = 0
   for (;;) {
     const at = position(engine, listener.name)
     let from: Place = at
-    const changes = yield* stretchesAfter(engine, at.journalId)
-    const pieces = changes.flatMap((rows) => {
-      const mine = piecesOf(listener, from, rows)
+    const pieces: Piece[] = []
+    for (const rows of yield* stretchesAfter(engine, at.journalId)) {
+      for (const piece of yield* piecesOf(listener, from, rows)) pieces.push(piece)
       from = { journalId: rows.at(-1)!.id, heard: 0 }
-      return mine
-    })
+    }
     if (pieces.length === 0) return entries
-    // To read a very large change took a while.
-    if (changes.some((rows) => rows.length > PORTION)) yield
     for (let next = 0; next < pieces.length;) {
+      // Very much is weighed in steps between two commits; what is little, within the one it shares.
+      const first = yield* hearOne(engine, listener, pieces[next]!)
       engine.journal.together(() => {
         const until = performance.now() + SHARE
-        do {
-          hearOne(engine, listener, pieces[next]!)
-          entries += pieces[next++]!.entries
-        } while (next < pieces.length && performance.now() < until)
+        let act = first
+        for (;;) {
+          act()
+          entries += pieces[next]!.entries
+          const piece = pieces[++next]
+          if (!piece || performance.now() >= until || piece.events.length > PORTION) break
+          act = drained(hearOne(engine, listener, piece))
+        }
         const { after } = pieces[next - 1]!
         engine.journal.change(ENGINE, (write) => write.update('positions', at.id, after))
       })
@@ -187,7 +216,7 @@ function* hearOut(engine: Engine, listener: Listener): Generator<undefined, numb
 }
 
 /** Lets every listener hear what it has not heard, what they do in turn included, until it is quiet. */
-function* hearing(engine: Engine, { listeners }: Handlers): Generator<undefined, number> {
+function* hearing(engine: Engine, { listeners }: Handlers): Steps<number> {
   let entries = 0
   for (let quiet = false; !quiet;) {
     quiet = true
@@ -234,7 +263,7 @@ const handed = (change: Large<void>, failed: (error: unknown) => void): Handed =
 })
 
 /** Goes through all steps at once, large changes whole. */
-function drained<T>(steps: Generator<Handed | undefined, T>): T {
+function whole<T>(steps: Generator<Handed | undefined, T>): T {
   for (;;) {
     const step = steps.next()
     if (step.done) return step.value
@@ -280,9 +309,9 @@ export function createRunner(engine: Engine, handlers: Handlers): Runner {
   }
   return {
     steps,
-    tick: () => drained(steps()),
+    tick: () => whole(steps()),
     nextAt,
-    runUntil: (instant) => drained(stepsUntil(instant)),
+    runUntil: (instant) => whole(stepsUntil(instant)),
     stepsUntil,
   }
 }

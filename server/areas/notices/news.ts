@@ -3,9 +3,10 @@ import type { Event, EventOf } from '#core/events/events.ts'
 import { mentioned, plainText } from '#core/text/rich.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { Item } from '../../engine/journal.ts'
+import type { Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuestAccess } from '../../engine/viewer.ts'
-import { personById, personName } from '../people/queries.ts'
+import { personById } from '../people/queries.ts'
 import type { News } from './notify.ts'
 import { activeFollowers, concernedWith, giversOf, stateName, titlesOf } from './queries.ts'
 
@@ -18,6 +19,7 @@ const taskItem = (id: TaskId): Item => ({ kind: 'task', id })
 /** What is known of the tasks that some events are about, looked up together. */
 interface Known {
   readonly engine: Engine
+  readonly tellers: Tellers
   readonly today: string
   readonly titles: ReadonlyMap<TaskId, { readonly title: string; readonly closedAt: number | null }>
   readonly followers: ReadonlyMap<TaskId, readonly PersonId[]>
@@ -25,22 +27,33 @@ interface Known {
   readonly givers: ReadonlyMap<TaskId, readonly PersonId[]>
 }
 
-/** Whether a guest did it: what clients and contractors deliver, who gave the work wants to hear. */
-function isByGuest({ reader }: Engine, { actor }: Event): boolean {
-  if (actor.kind !== 'person' || actor.id === null) return false
-  const person = personById.get(reader, { id: actor.id })
-  return person !== undefined && isGuestAccess(person.access)
+/** Who did something. What clients and contractors deliver, who gave the work wants to hear. */
+interface Teller {
+  readonly id: PersonId | null
+  readonly name: string
+  readonly isGuest: boolean
 }
-
-/** Who did it, where it was a person, and how they are named. */
-function teller({ engine }: Known, { actor }: Event): [PersonId | null, string] {
-  if (actor.kind !== 'person' || actor.id === null) return [null, 'Fernwick']
-  return [actor.id, personName(engine.reader, actor.id) ?? 'Someone']
+type Tellers = (event: Event) => Teller
+/** Who did what, each looked up once. */
+function tellersOf({ reader }: Engine): Tellers {
+  const known = new Map<PersonId | null, Teller>()
+  const lookUp = (id: PersonId | null): Teller => {
+    if (id === null) return { id, name: 'Fernwick', isGuest: false }
+    const person = personById.get(reader, { id })
+    const isGuest = person !== undefined && isGuestAccess(person.access)
+    return { id, name: person?.name ?? 'Someone', isGuest }
+  }
+  return ({ actor }) => {
+    const id = actor.kind === 'person' ? actor.id : null
+    const teller = known.get(id) ?? lookUp(id)
+    known.set(id, teller)
+    return teller
+  }
 }
 
 /** A comment is told to all who have to do with the task, but not to who is named in it: they are. */
 function ofComment(known: Known, event: EventOf<'comment.made'>, title: string): News[] {
-  const [by, from] = teller(known, event)
+  const { id: by, name: from } = known.tellers(event)
   const named = new Set(mentioned(event.body))
   const body = plainText(event.body)
   const short = body.length > TOLD ? `${body.slice(0, TOLD - 2)}…` : body
@@ -54,7 +67,7 @@ function ofComment(known: Known, event: EventOf<'comment.made'>, title: string):
 }
 
 function ofGiving(known: Known, event: EventOf<'task.given'>, title: string): News[] {
-  const [by, from] = teller(known, event)
+  const { id: by, name: from } = known.tellers(event)
   if (event.person === by) return []
   const about = taskItem(event.task)
   return [{ to: event.person, kind: 'assigned', about, text: `${from} gave you “${title}”` }]
@@ -74,11 +87,11 @@ function saidOf({ engine: { reader }, today }: Known, event: Event): string | nu
 }
 
 function ofFollowing(known: Known, event: Event, task: TaskId, title: string): News[] {
-  const givers = isByGuest(known.engine, event) ? (known.givers.get(task) ?? []) : []
+  const { id: self, name, isGuest } = known.tellers(event)
+  const givers = isGuest ? (known.givers.get(task) ?? []) : []
   const told = new Set([...(known.followers.get(task) ?? []), ...givers])
   const said = told.size ? saidOf(known, event) : null
   if (said === null) return []
-  const [self, name] = teller(known, event)
   const text = givers.length ? `“${title}” ${said}, by ${name}` : `“${title}” ${said}`
   return [...told]
     .filter((id) => id !== self)
@@ -120,13 +133,14 @@ function byTask(
   return by
 }
 
-function knownOf(engine: Engine, about: readonly { event: Event; task: TaskId }[]): Known {
+type About = readonly { readonly event: Event; readonly task: TaskId }[]
+function knownOf(engine: Engine, tellers: Tellers, about: About): Known {
   const { reader } = engine
   const listed = (tasks: readonly TaskId[]) => ({ tasks: JSON.stringify([...new Set(tasks)]) })
   const asked = listed(about.map(({ task }) => task))
-  const delivered = about.filter(({ event }) => isByGuest(engine, event)).map(({ task }) => task)
+  const delivered = about.filter(({ event }) => tellers(event).isGuest).map(({ task }) => task)
   return {
-    engine,
+    ...{ engine, tellers },
     today: engine.firm.today(),
     titles: new Map(titlesOf.all(reader, asked).map((row) => [row.id, row])),
     followers: byTask(activeFollowers.all(reader, asked)),
@@ -134,13 +148,21 @@ function knownOf(engine: Engine, about: readonly { event: Event; task: TaskId }[
   }
 }
 
+/** As many events as are looked at in one step. */
+const AT_ONCE = 500
 /** What the events of a change are news of, and to whom. */
-export function newsOf(engine: Engine, events: readonly Event[]): News[] {
+export function* newsOf(engine: Engine, events: readonly Event[]): Steps<News[]> {
   const about = events.flatMap((event) => {
     const task = taskIn(event)
     return task === null ? [] : [{ event, task }]
   })
-  if (about.length === 0) return []
-  const known = knownOf(engine, about)
-  return about.flatMap(({ event, task }) => ofEvent(known, event, task))
+  const tellers = tellersOf(engine)
+  const news: News[] = []
+  for (let next = 0; next < about.length; next += AT_ONCE) {
+    if (next > 0) yield
+    const some = about.slice(next, next + AT_ONCE)
+    const known = knownOf(engine, tellers, some)
+    for (const { event, task } of some) news.push(...ofEvent(known, event, task))
+  }
+  return news
 }

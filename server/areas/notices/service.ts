@@ -31,8 +31,10 @@ export function markRead(engine: Engine, viewer: Viewer, id: number | null): Cha
 /** Tells people what happened to their work, all of one change together. */
 export const hearNotices: Listener = {
   name: 'notices',
-  hear(engine, events) {
-    const news = newsOf(engine, events)
-    if (news.length) engine.journal.change(ENGINE, (write) => notify(write, news))
+  *weigh(engine, events) {
+    const news = yield* newsOf(engine, events)
+    return () => {
+      if (news.length) engine.journal.change(ENGINE, (write) => notify(write, news))
+    }
   },
 }

@@ -166,15 +166,12 @@ const wakesRules = (event: Event): event is Event & { readonly task: number } =>
 /** Rules hear of every event, in a fixed order; a rule sees what those before it did. */
 export const hearRules: Listener = {
   name: 'rules',
-  apart: true,
-  hear(engine, events) {
+  hear(engine, event) {
     const index = indexOf(engine)
-    if (index.size === 0) return
-    for (const event of events)
-      if (wakesRules(event))
-        for (const awake of wokenBy(index, event)) {
-          const task = factsOf(engine, event.task, wasOf(engine, event))
-          if (task) tryOne(engine, awake, event, task)
-        }
+    if (index.size === 0 || !wakesRules(event)) return
+    for (const awake of wokenBy(index, event)) {
+      const task = factsOf(engine, event.task, wasOf(engine, event))
+      if (task) tryOne(engine, awake, event, task)
+    }
   },
 }
