@@ -148,12 +148,11 @@ function createTelling(newest: () => ChangeId) {
   const listeners = new Set<Parameters<Journal['subscribe']>[0]>()
   return {
     told: () => told,
-    tell(entries: readonly Entry[]): void {
-      if (entries.length === 0) return
+    tell(events: () => readonly Event[]): void {
       told = Math.max(told + 1, newest())
       if (listeners.size === 0) return
-      const events = byChange(entries).flatMap(eventsOf)
-      for (const listener of listeners) listener(events)
+      const happened = events()
+      for (const listener of listeners) listener(happened)
     },
     subscribe(listener: Parameters<Journal['subscribe']>[0]) {
       listeners.add(listener)
@@ -224,7 +223,7 @@ export function createJournal(
       if (!db.sqlite.inTransaction) {
         const entries = pending
         pending = []
-        tell(entries)
+        if (entries.length) tell(() => byChange(entries).flatMap(eventsOf))
       }
       return result
     } catch (error) {

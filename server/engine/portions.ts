@@ -1,6 +1,7 @@
 import { performance } from 'node:perf_hooks'
 import { getTableConfig, type SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId } from '#core/brands.ts'
+import { eventSteps, type Event } from '#core/events/events.ts'
 import { refuse } from '#core/refusal.ts'
 import { isConstraint, patiently } from '../database/faults.ts'
 import type { Database } from '../database/open.ts'
@@ -133,8 +134,8 @@ export interface Door {
   readonly derive: Deriver
   /** Sets what is kept from others; null: nothing. */
   readonly hold: (hold: Hold | null) => void
-  /** Tells of a change that is whole. */
-  readonly tell: (entries: readonly Entry[]) => void
+  /** Tells of changes that are whole. */
+  readonly tell: (events: () => readonly Event[]) => void
   readonly progress: (progress: Progress) => void
   /** Says that something could not be taken back yet. */
   readonly failed: (error: unknown) => void
@@ -142,6 +143,14 @@ export interface Door {
 
 /** Lets others in between two portions. */
 const pause = () => new Promise<void>((next) => setTimeout(next, 2))
+/** Goes through all steps, and lets others in between them. */
+async function inPauses<T>(steps: Steps<T>): Promise<T> {
+  for (;;) {
+    const ended = portionOf(steps, () => {})
+    if (ended) return ended.value
+    await pause()
+  }
+}
 /** How long is waited before what could not be taken back is tried again, in milliseconds. */
 const AGAIN = 1_000
 
@@ -222,7 +231,8 @@ export async function makeInPortions<T>(
     for (;;) {
       const changed = await patiently(portion)
       if (changed) {
-        door.tell(log.entries)
+        const events = await inPauses(eventSteps(log.entries))
+        if (events.length) door.tell(() => events)
         return changed
       }
       begun = true

@@ -2,7 +2,7 @@ import { performance } from 'node:perf_hooks'
 import { PassThrough } from 'node:stream'
 import type { Event } from '#core/events/events.ts'
 import type { LiveChange, LiveHello, LiveProgress } from '#contract/live.ts'
-import { assignedIn, isAssigned } from '../areas/tasks/queries.ts'
+import { assignedIn, assignedTo, isAssigned } from '../areas/tasks/queries.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, type Viewer } from '../engine/viewer.ts'
 
@@ -56,6 +56,23 @@ const peopleOn =
     const now = assignedIn.all(reader, { ids: JSON.stringify(tasks) })
     return distinct([...events.flatMap(comersOf), ...now.map(({ id }) => Number(id))])
   }
+
+/** The events that a guest may hear of: those of work they are on. */
+function seenBy(
+  { reader }: Engine,
+  { id: person }: Viewer,
+  events: readonly Event[],
+): readonly Event[] {
+  const tasks = new Set(events.flatMap((event) => taskOf(event) ?? []))
+  const isTheirs = (id: number) => isAssigned.get(reader, { id, person }) !== undefined
+  // Of very many tasks, fewer questions are asked the other way round.
+  const theirs =
+    tasks.size > MANY
+      ? assignedTo.all(reader, { person }).map(({ id }) => Number(id))
+      : [...tasks].filter(isTheirs)
+  const seen = new Set<number | null>(theirs)
+  return events.filter((event) => seen.has(taskOf(event)))
+}
 
 /** What changed, as browsers are told. */
 function toldOf(events: readonly Event[], { at, spread, on }: Telling): string {
@@ -112,11 +129,6 @@ function tellProgress(
  */
 export function createLive(engine: Engine): Live {
   const opened = new Set<Open>()
-  const sees = (viewer: Viewer, id: number | null) =>
-    id !== null && isAssigned.get(engine.reader, { id, person: viewer.id }) !== undefined
-  const seenBy = (viewer: Viewer, events: readonly Event[]) =>
-    isGuest(viewer) ? events.filter((event) => sees(viewer, taskOf(event))) : events
-
   function tell(open: Open, text: (viewer: Viewer) => string | null): void {
     const viewer = open.viewer()
     const { stream } = open
@@ -138,7 +150,7 @@ export function createLive(engine: Engine): Live {
     for (const open of opened)
       tell(open, (viewer) => {
         if (!isGuest(viewer)) return whole
-        const seen = seenBy(viewer, events)
+        const seen = seenBy(engine, viewer, events)
         return seen.length ? toldOf(seen, { ...telling, on: () => [] }) : null
       })
   })

@@ -210,6 +210,13 @@ export const isAssigned = within((orm, a: { id: TaskId; person: PersonId }) =>
     .from(taskAssignees)
     .where(and(eq(taskAssignees.taskId, a.id), eq(taskAssignees.personId, a.person))),
 )
+/** All tasks that a person is on, or was when they were closed. */
+export const assignedTo = within((orm, a: { person: PersonId }) =>
+  orm
+    .select({ id: taskAssignees.taskId })
+    .from(taskAssignees)
+    .where(eq(taskAssignees.personId, a.person)),
+)
 /** Who is on any of some tasks, each once. */
 export const assignedIn = within((orm, a: { ids: string }) =>
   orm
