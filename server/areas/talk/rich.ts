@@ -58,6 +58,7 @@ const ALLOWED: sanitize.IOptions = {
  * Nothing but empty blocks becomes nothing.
  */
 export function cleanRich(html: string): string {
+  if (html === '') return ''
   const clean = sanitize(html, ALLOWED).trim()
   return /[^\s]/.test(clean.replace(/<(?!hr)[^>]*>|&nbsp;/g, '')) ? clean : ''
 }
