@@ -96,8 +96,11 @@ export interface Writer {
   }
 }
 
-/** Derives rows from what a change did (alarms, dates, notices), inside its transaction. */
-export type Deriver = (write: Writer, entries: readonly Entry[]) => void
+/**
+ * Derives rows from what a change did (alarms, dates, notices), inside its transaction; or from
+ * what takes back an open change, of which nothing is to be left.
+ */
+export type Deriver = (write: Writer, entries: readonly Entry[], takenBack?: ChangeId) => void
 
 /** What a change came to, and its number; null where nothing was written. */
 export interface Changed<T> {
@@ -215,7 +218,7 @@ export function createJournal(
       ...opening,
     })
   // Derivers may write in turn; nothing is derived from what they write.
-  const derive: Deriver = (write, entries) => derivers.forEach((each) => each(write, entries))
+  const derive: Deriver = (...what) => derivers.forEach((each) => each(...what))
   function together<T>(work: () => T): T {
     const held = pending.length
     try {

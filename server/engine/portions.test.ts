@@ -184,6 +184,15 @@ describe('a change of very many', () => {
     } as never)
     await expect(bad.inPortions()).rejects.toThrow(/Nothing was changed/)
     expect(dump(m.db)).toEqual(then)
+    // A state that tasks were moved to, and back from, was never entered.
+    m.until('2026-11-24T12:00')
+    const dates = m.rows('select * from stateDates order by id')
+    const halfway = new AbortController()
+    const moving = bulkEdit(m.engine, m.imogen, { ids, set: { state: 'under-way' } })
+    await expect(
+      making(m, moving, () => halfway.abort(), { signal: halfway.signal }),
+    ).rejects.toMatchObject({ code: 'stopped' })
+    expect(m.rows('select * from stateDates order by id')).toEqual(dates)
     // What it held is free again.
     editTask(m.engine, m.imogen, ids[0]!, { patch: { priority: 'high' }, seen: null })
   })

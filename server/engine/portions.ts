@@ -172,7 +172,7 @@ function takeBackSome({ db, openLog, derive }: Door, change: ChangeId): boolean 
       }
       db.hand(tables.journal).remove(entry.id)
     }
-    if (log.entries.length) derive(write, log.entries.slice())
+    if (log.entries.length) derive(write, log.entries.slice(), change)
     if (found.length === 0) db.hand(tables.openChanges).remove(change)
     return found.length > 0
   })

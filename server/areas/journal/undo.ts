@@ -252,7 +252,8 @@ function holdMails({ engine, write, change, left }: Undoing): void {
 
 function nothingStands(already: boolean, left: readonly string[]): string {
   const [first, ...others] = new Set(left)
-  if (already || first === undefined) return 'This was taken back already.'
+  if (already) return 'This was taken back already.'
+  if (first === undefined) return 'What this changed is gone, so there is nothing to take back.'
   const more = others.length ? ` So were ${plural(others.length, 'other')}.` : ''
   return `${first}${more} Undoing would lose that.`
 }

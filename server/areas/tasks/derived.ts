@@ -1,7 +1,9 @@
-import { and, eq, isNull } from 'drizzle-orm'
-import type { StateId, TaskId } from '#core/brands.ts'
+import { and, eq, isNotNull, isNull, ne, sql } from 'drizzle-orm'
+import type { ChangeId, StateId, TaskId } from '#core/brands.ts'
+import type { State } from '#contract/words.ts'
 import { within, type Reader } from '../../database/query.ts'
 import {
+  journal,
   openAssignments,
   openUnassigned,
   stateDates as dates,
@@ -25,15 +27,57 @@ const enteredBefore = within((orm, a: { taskId: TaskId; stateId: StateId }) =>
     .where(and(eq(dates.taskId, a.taskId), eq(dates.stateId, a.stateId))),
 )
 
+/** When a task entered each of its states last, as the journal tells it without a change. */
+const enteredWithout = within((orm, a: { taskId: TaskId; change: ChangeId }) => {
+  const stateId = sql<StateId>`json_extract(${journal.after}, '$.stateId')`
+  return orm
+    .select({
+      stateId: stateId.as('stateId'),
+      kind: sql<State>`json_extract(${journal.after}, '$.state')`.as('kind'),
+      at: sql<number>`max(${journal.at})`.as('at'),
+    })
+    .from(journal)
+    .where(
+      and(
+        eq(journal.entity, 'tasks'),
+        eq(journal.entityId, a.taskId),
+        ne(journal.change, a.change),
+        isNotNull(stateId),
+      ),
+    )
+    .groupBy(stateId)
+})
+/** Brings the dates of a task back to what they were before a change that is taken back. */
+function datesWithout(reader: Reader, write: Writer, entry: Entry, change: ChangeId): void {
+  const { entityId: taskId, action, before } = entry
+  const dates = enteredWithout.all(reader, { taskId, change })
+  if (action === 'made') for (const date of dates) write.insert('stateDates', { taskId, ...date })
+  const left = before?.['stateId']
+  if (action === 'made' || typeof left !== 'number') return
+  const row = enteredBefore.get(reader, { taskId, stateId: left })
+  const date = dates.find(({ stateId }) => stateId === left)
+  if (row && date) write.update('stateDates', row, { at: date.at })
+  else if (row) write.remove('stateDates', row.id)
+}
+
+/** Whether an entry brings a task to a state. */
+const enters = ({ entity, action, after }: Entry): boolean =>
+  entity === 'tasks' &&
+  after !== null &&
+  (action === 'made' || (action === 'changed' && ('stateId' in after || 'state' in after)))
+
 /** Keeps the newest date of entering each state, whoever moved the task: people, rules, undo. */
 export const stateDates =
   (reader: Reader): Deriver =>
-  (write, entries) => {
-    for (const { entity, entityId: taskId, action, after, at } of entries) {
-      if (entity !== 'tasks' || action === 'removed' || !after) continue
-      if (action === 'changed' && !('stateId' in after) && !('state' in after)) continue
+  (write, entries, takenBack) => {
+    for (const entry of entries.filter(enters)) {
+      const { entityId: taskId, action, at } = entry
       const task = standing.get(reader, { id: taskId })
       if (!task) continue
+      if (takenBack !== undefined) {
+        datesWithout(reader, write, entry, takenBack)
+        continue
+      }
       const { stateId, state: kind } = task
       const entered = action === 'changed' && stateId !== null
       const before = entered ? enteredBefore.get(reader, { taskId, stateId }) : undefined
