@@ -19,7 +19,7 @@ const EACH = 20
 const taskOf = (event: Event): number | null => ('task' in event ? event.task : null)
 
 /** Milliseconds for each browser that may ask again, and as many as that may come to. */
-const SPREAD_EACH = 25
+const SPREAD_EACH = 50
 const SPREAD_MOST = 4_000
 
 /** Who came to a task or left it, by an event. */
