@@ -394,6 +394,27 @@ test('without a connection what is typed is kept, and sent when it is back', asy
   expect((await read(page, tasks[0]!.id)).title).toBe('Far away, but near')
 })
 
+test('what is typed when the session is over is saved when its person is back, in nobody else’s name', async ({
+  as,
+  house,
+}) => {
+  const page = await as('manager')
+  const { id, tasks } = await project(page, house.url, [{ title: 'Half said' }])
+  await page.goto(`/work/${id}?task=${tasks[0]!.id}`)
+  const title = page.getByRole('textbox', { name: 'Title' })
+  await expect(title).toHaveValue('Half said')
+  await page.request.delete('/api/v1/session', { headers: { Origin: house.url } })
+  await title.fill('Wholly said')
+  await title.blur()
+  await expect(page).toHaveURL(/\/door\?to=/)
+  await page.getByRole('button', { name: /^Member/ }).click()
+  await expect(title).toHaveValue('Half said')
+  await page.getByRole('button', { name: /Signed in as/ }).click()
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByRole('button', { name: /^Operations manager/ }).click()
+  await expect.poll(async () => (await read(page, tasks[0]!.id)).title).toBe('Wholly said')
+})
+
 test('the find box: a line becomes a task, words find it, a number opens it, marked tasks are changed', async ({
   as,
   house,
@@ -556,6 +577,26 @@ test('what takes long says how far it has come, and can be stopped', async ({ as
       (p) => p.name,
     )
   await expect.poll(names).not.toContain('Half a copy')
+})
+
+test('what only asks can be stopped however long it takes, and the page goes on', async ({
+  as,
+}) => {
+  const page = await as('manager')
+  // A file that takes long to read: the line never says.
+  const asked = page.waitForRequest('**/api/v1/tasks/read')
+  await page.route('**/api/v1/tasks/read', () => {})
+  await page.goto('/work/bring-in')
+  const rows = { name: 'rows.csv', mimeType: 'text/csv', buffer: Buffer.from('Task\nPost\n') }
+  await page.locator('input[type=file]').setInputFiles(rows)
+  await asked
+  await expect(page.getByText('Waiting for an answer.')).toBeVisible()
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  await expect(page.getByText(/^Stopped\./)).toBeVisible()
+  await page.unroute('**/api/v1/tasks/read')
+  await page.locator('input[type=file]').setInputFiles(rows)
+  await expect(page.getByText('Waiting for an answer.')).toBeHidden()
+  await expect(page.getByRole('button', { name: 'Bring in 1 task' })).toBeVisible()
 })
 
 test('a project that is taken back while it is looked at leads back to where one was', async ({

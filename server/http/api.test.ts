@@ -91,6 +91,16 @@ describe('the door', () => {
     await inside('DELETE', '/api/v1/session')
     expect((await inside('GET', '/api/v1/me')).status).toBe(401)
   })
+  it('takes what was made in a name from nobody else who signed in there since', async () => {
+    const [manager, member] = [await as('manager'), await as('member')]
+    const { id } = (await manager<{ id: number }>('GET', '/api/v1/me')).body
+    const headers = { 'Fernwick-Person': String(id) }
+    const make = (who: typeof manager) =>
+      who<{ code: string }>('POST', '/api/v1/tasks', { title: 'Kept in a browser' }, headers)
+    expect((await make(manager)).status).toBe(201)
+    const other = await make(member)
+    expect([other.status, other.body.code]).toEqual([409, 'other-person'])
+  })
   it('says the same of a wrong password and a wrong address, and stops a run of guesses', async () => {
     const wrong = await client()('POST', '/api/v1/session', {
       email: 'nadia.ferrante@quillhaven.example',

@@ -11,6 +11,7 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'wrong-password': [401, 'Not signed in'],
   'changed-since': [412, 'Changed in the meantime'],
   'being-changed': [409, 'Being changed'],
+  'other-person': [409, 'Somebody else’s'],
   stopped: [409, 'Stopped'],
   'too-many': [429, 'Too many attempts'],
   'cross-site': [403, 'Not allowed from there'],

@@ -1,6 +1,6 @@
 import type Koa from 'koa'
 import { Refusal, refuse } from '#core/refusal.ts'
-import { CONFIRM_HEADER } from '#contract/common.ts'
+import { CONFIRM_HEADER, PERSON_HEADER } from '#contract/common.ts'
 import { AT_HEADER } from '#contract/live.ts'
 import { patiently } from '../database/faults.ts'
 import type { Changed } from '../engine/journal.ts'
@@ -58,6 +58,13 @@ function needWho({ who, about, method }: Route, viewer: Viewer): void {
     refuse('forbidden', `Guests may not ${does} this: “${about}”.`)
   if (who === 'managers' && !mayStructure(viewer))
     refuse('forbidden', `Only a manager may ${does} this: “${about}”.`)
+}
+
+/** What was made by somebody else at the same browser is not done in this name. @throws Refusal */
+function needSame(ctx: Koa.Context, { id }: Viewer): void {
+  const made = ctx.get(PERSON_HEADER)
+  if (made && made !== String(id))
+    refuse('other-person', 'Somebody else made this here. It is kept until they sign in again.')
 }
 
 /** JSON over so many characters is checked on a thread. */
@@ -124,6 +131,7 @@ async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise
   const { engine, cookies, threads } = serving
   const viewer = confirming(ctx, cookies.viewer(ctx))
   needWho(route, viewer)
+  needSame(ctx, viewer)
   const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
   const body = await bodyOf(ctx, route)
   const before = engine.journal.told

@@ -12,7 +12,7 @@ import MessageFoot from './parts/MessageFoot.vue'
 import PersonMark from './parts/PersonMark.vue'
 import Sprig from './parts/Sprig.vue'
 import UnderWayFoot from './parts/UnderWayFoot.vue'
-import { sendLeft, waiting } from './api/offline-queue.ts'
+import { sendFor, waiting } from './api/offline-queue.ts'
 import { useFindBox } from './state/findBox.ts'
 import { useAgain } from './state/again.ts'
 import { onChange, useLive } from './state/live.ts'
@@ -38,7 +38,7 @@ watch(dark, (on) => theme.change(on ? 'dark' : 'light'), { immediate: true })
 
 watch(
   () => session.me?.id,
-  (id) => id !== undefined && sendLeft(messages.fault),
+  (id) => sendFor(id ?? null, messages.fault),
   { immediate: true },
 )
 watch(

@@ -25,6 +25,8 @@ export interface CallOptions {
   /** Makes a repeated creation answer the first one's result. */
   readonly once?: string
   readonly bytes?: Blob
+  /** It changes nothing, and may take long: it is sent now or not at all, and can be stopped. */
+  readonly asks?: true
 }
 
 let onSignedOut: () => void = () => {}
@@ -93,16 +95,21 @@ const STOPPED: Problem = {
   code: 'stopped',
   detail: 'Stopped. Unless it had just ended, nothing of it is kept.',
 }
-/** Sends a change that can be stopped. @throws ApiProblem `stopped` */
-const sendInSight = (change: QueuedChange): Promise<Response> =>
+/** Sends what can be stopped. @throws ApiProblem `stopped` */
+const stoppable = (
+  send: (signal: AbortSignal) => Promise<Response>,
+  stops: boolean,
+): Promise<Response> =>
   keptInSight(async (signal) => {
     try {
-      return await sendOrQueue(change, signal)
+      return await send(signal)
     } catch (error) {
       if (signal.aborted) throw new ApiProblem(STOPPED)
-      throw error
+      throw error instanceof ApiProblem ? error : new ApiProblem(OFFLINE)
     }
-  })
+  }, stops)
+const sendInSight = (change: QueuedChange): Promise<Response> =>
+  stoppable((signal) => sendOrQueue(change, signal), false)
 
 /**
  * One request. A change that finds no connection is kept and sent, in order, as soon as there is
@@ -111,10 +118,12 @@ const sendInSight = (change: QueuedChange): Promise<Response> =>
 export async function call<T>(method: Method, path: string, options: CallOptions = {}): Promise<T> {
   const headers = headersOf(method, options)
   const url = `/api/v1${path}`
-  const { bytes } = options
+  const { bytes, asks } = options
   const body = options.body === undefined ? null : JSON.stringify(options.body)
-  if (method === 'GET' || bytes || path.startsWith('/session'))
-    return answerOf<T>(await sendNow(url, { method, headers, body: bytes ?? body }))
+  const init = { method, headers, body: bytes ?? body }
+  if (method === 'GET' || path.startsWith('/session')) return answerOf<T>(await sendNow(url, init))
+  if (bytes || asks)
+    return answerOf<T>(await stoppable((signal) => sendNow(url, { ...init, signal }), true))
   const change = { method, path: url, headers, body }
   try {
     return await answerOf<T>(await sendInSight(change))

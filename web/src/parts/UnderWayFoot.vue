@@ -46,8 +46,8 @@ const many = (count: number) => count.toLocaleString('en-GB')
       :model-value="share ?? 0"
       color="#e6b422"
     />
-    <!-- What is made in one go cannot be stopped any more. -->
-    <template v-if="live.progress" #actions>
+    <!-- A change that is made in one go cannot be stopped any more. -->
+    <template v-if="live.progress || long?.stops" #actions>
       <v-btn variant="text" color="#e6b422" @click="long?.stop()">Stop</v-btn>
     </template>
   </v-snackbar>

@@ -91,14 +91,18 @@ const lay = useDebounceFn(async () => {
   if (!body.value) return
   try {
     const { schedule, leadDays, makes } = body.value
-    dates.value = await post<NextDate[]>('/series/dates', {
-      ...{ schedule, leadDays },
-      // A task is never late on the day it is made; of a project, its template tells.
-      ...(makes.kind === 'project' && {
-        makes: { ...makes, name: makes.name.trim() || 'Untitled' },
-      }),
-      ...(chosen.value !== null && { series: chosen.value }),
-    })
+    dates.value = await post<NextDate[]>(
+      '/series/dates',
+      {
+        ...{ schedule, leadDays },
+        // A task is never late on the day it is made; of a project, its template tells.
+        ...(makes.kind === 'project' && {
+          makes: { ...makes, name: makes.name.trim() || 'Untitled' },
+        }),
+        ...(chosen.value !== null && { series: chosen.value }),
+      },
+      { asks: true },
+    )
     datesWrong.value = dates.value.length ? '' : 'This schedule has no date left.'
   } catch (problem) {
     dates.value = []

@@ -52,11 +52,15 @@ let key = crypto.randomUUID()
 const lay = useDebounceFn(async () => {
   if (!anchor.value) return
   try {
-    result.value = await post<TryResult>(`/templates/${props.template.id}/try`, {
-      clientId: clientId.value,
-      anchor: anchor.value,
-      roles: filled.value,
-    })
+    result.value = await post<TryResult>(
+      `/templates/${props.template.id}/try`,
+      {
+        clientId: clientId.value,
+        anchor: anchor.value,
+        roles: filled.value,
+      },
+      { asks: true },
+    )
     wrong.value = ''
   } catch (error) {
     wrong.value = sentence(error)
