@@ -120,6 +120,26 @@ export default tseslint.config(
     ['#server/*', '#demo/*', 'node:*'],
     'The interface knows the contract and the core.',
   ),
+  // Schemas stay on the server: a value out of a file of theirs brings 50 kB along.
+  {
+    files: ['web/src/**/*.ts', 'web/src/**/*.vue'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              regex:
+                '^#contract/(clockwork|common|conditions|projects|query|rules|setup|steps|tasks)',
+              allowTypeImports: true,
+              message: 'This file of the contract holds schemas: import types alone.',
+            },
+          ],
+        },
+      ],
+    },
+  },
   room(
     ['server/engine/**/*.ts', 'server/database/**/*.ts'],
     ['koa*', '@koa/*', '**/areas/**', '**/http/**', '**/assembly.ts'],

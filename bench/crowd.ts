@@ -1,5 +1,6 @@
 import { effectScope } from 'vue'
-import { AT_HEADER, type LiveChange } from '#contract/live.ts'
+import { AT_HEADER } from '#contract/headers.ts'
+import type { LiveChange } from '#contract/live.ts'
 import { openDatabase } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
 import { openSession } from '#server/http/sessions.ts'

@@ -1,14 +1,6 @@
 import Joi from 'joi'
 import { FIRST_DAY, LAST_DAY } from '#core/calendar/dates.ts'
 
-/** The header by which a manager says yes to what was refused as `other-client`. */
-export const CONFIRM_HEADER = 'Fernwick-Confirm'
-/**
- * The header by which a change says whose it is: one that waited in a browser is taken from nobody
- * else who signed in there since.
- */
-export const PERSON_HEADER = 'Fernwick-Person'
-
 /** Pieces that the shapes of every area use. */
 export const id = Joi.number().integer().positive()
 /** Up to 500 numbers as they stand in an address. */

@@ -21,6 +21,3 @@ export interface LiveProgress {
   readonly done: number
   readonly of: number
 }
-
-/** The header of every answer that says which mark it was given at. */
-export const AT_HEADER = 'Fernwick-At'

@@ -7,7 +7,7 @@ import {
   type FieldOptions,
   type StateRow,
 } from './fields.ts'
-import { STATES, type State } from './words.ts'
+import { STATES, type RECORDS, type State } from './words.ts'
 
 const colour = Joi.valid(...PALETTE)
 
@@ -95,8 +95,6 @@ export interface TagBody {
 }
 export const tagBody = shape<TagBody>({ name: line(40).required(), colour: colour.required() })
 
-/** What a firm keeps records of that grow by themselves. */
-export const RECORDS = ['journal', 'runs', 'notices', 'mail'] as const
 /** For how many days each is kept; null for good. */
 export type Retention = Readonly<Record<(typeof RECORDS)[number], number | null>>
 /** The shortest and the longest that records are kept for, where not for good, in days. */

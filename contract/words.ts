@@ -52,3 +52,6 @@ export const NOTICE_KINDS = [
   'rule',
 ] as const
 export type NoticeKind = (typeof NOTICE_KINDS)[number]
+
+/** What a firm keeps records of that grow by themselves. */
+export const RECORDS = ['journal', 'runs', 'notices', 'mail'] as const

@@ -1,5 +1,5 @@
 import { and, asc, eq, gte, inArray, lt, max, sql } from 'drizzle-orm'
-import type { RECORDS } from '#contract/setup.ts'
+import type { RECORDS } from '#contract/words.ts'
 import { most, within, type Question } from '../database/query.ts'
 import { listed } from '../database/sql.ts'
 import {

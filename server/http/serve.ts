@@ -1,7 +1,6 @@
 import type Koa from 'koa'
 import { Refusal, refuse } from '#core/refusal.ts'
-import { CONFIRM_HEADER, PERSON_HEADER } from '#contract/common.ts'
-import { AT_HEADER } from '#contract/live.ts'
+import { AT_HEADER, CONFIRM_HEADER, PERSON_HEADER } from '#contract/headers.ts'
 import { patiently } from '../database/faults.ts'
 import type { Changed } from '../engine/journal.ts'
 import { isLarge } from '../engine/portions.ts'

@@ -1,4 +1,5 @@
-import { RECORDS, type Retention } from '#contract/setup.ts'
+import type { Retention } from '#contract/setup.ts'
+import { RECORDS } from '#contract/words.ts'
 import { firmRow } from '../../engine/queries.ts'
 import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'

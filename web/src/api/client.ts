@@ -1,5 +1,5 @@
-import { CONFIRM_HEADER, type Problem } from '#contract/common.ts'
-import { AT_HEADER } from '#contract/live.ts'
+import type { Problem } from '#contract/common.ts'
+import { AT_HEADER, CONFIRM_HEADER } from '#contract/headers.ts'
 import { sendOrQueue, type QueuedChange } from './offline-queue.ts'
 import { keptInSight } from './under-way.ts'
 

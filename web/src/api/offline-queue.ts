@@ -1,5 +1,6 @@
 import { ref } from 'vue'
-import { PERSON_HEADER, type Problem } from '#contract/common.ts'
+import type { Problem } from '#contract/common.ts'
+import { PERSON_HEADER } from '#contract/headers.ts'
 
 /** A change that waits for the connection, or for whoever made it to sign in again. */
 export interface QueuedChange {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { RECORDS, type Retention } from '#contract/setup.ts'
+import type { Retention } from '#contract/setup.ts'
+import { RECORDS } from '#contract/words.ts'
 import { put, sentence } from '#web/api/client.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useMessages } from '#web/state/messages.ts'
