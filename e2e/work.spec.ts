@@ -592,7 +592,7 @@ test('what only asks can be stopped however long it takes, and the page goes on'
   await asked
   await expect(page.getByText('Waiting for an answer.')).toBeVisible()
   await page.getByRole('button', { name: 'Stop', exact: true }).click()
-  await expect(page.getByText(/^Stopped\./)).toBeVisible()
+  await expect(page.getByText('Stopped.', { exact: true })).toBeVisible()
   await page.unroute('**/api/v1/tasks/read')
   await page.locator('input[type=file]').setInputFiles(rows)
   await expect(page.getByText('Waiting for an answer.')).toBeHidden()

@@ -98,18 +98,21 @@ const STOPPED: Problem = {
 /** Sends what can be stopped. @throws ApiProblem `stopped` */
 const stoppable = (
   send: (signal: AbortSignal) => Promise<Response>,
-  stops: boolean,
+  { stops, asks = false }: { stops: boolean; asks?: boolean },
 ): Promise<Response> =>
   keptInSight(async (signal) => {
     try {
       return await send(signal)
     } catch (error) {
-      if (signal.aborted) throw new ApiProblem(STOPPED)
+      if (signal.aborted) throw new ApiProblem(asks ? { ...STOPPED, detail: 'Stopped.' } : STOPPED)
       throw error instanceof ApiProblem ? error : new ApiProblem(OFFLINE)
     }
   }, stops)
+/** Sends a file or a question, now or not at all. */
+const sendAtOnce = (url: string, init: RequestInit, asks = false): Promise<Response> =>
+  stoppable((signal) => sendNow(url, { ...init, signal }), { stops: true, asks })
 const sendInSight = (change: QueuedChange): Promise<Response> =>
-  stoppable((signal) => sendOrQueue(change, signal), false)
+  stoppable((signal) => sendOrQueue(change, signal), { stops: false })
 
 /**
  * One request. A change that finds no connection is kept and sent, in order, as soon as there is
@@ -122,8 +125,7 @@ export async function call<T>(method: Method, path: string, options: CallOptions
   const body = options.body === undefined ? null : JSON.stringify(options.body)
   const init = { method, headers, body: bytes ?? body }
   if (method === 'GET' || path.startsWith('/session')) return answerOf<T>(await sendNow(url, init))
-  if (bytes || asks)
-    return answerOf<T>(await stoppable((signal) => sendNow(url, { ...init, signal }), true))
+  if (bytes || asks) return answerOf<T>(await sendAtOnce(url, init, asks))
   const change = { method, path: url, headers, body }
   try {
     return await answerOf<T>(await sendInSight(change))

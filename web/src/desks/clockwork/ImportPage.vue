@@ -37,7 +37,7 @@ async function take(file: File | undefined): Promise<void> {
   wrong.value = ''
   busy.value = true
   try {
-    table.value = await call<ReadTable>('POST', '/templates/read', { bytes: file })
+    table.value = await call<ReadTable>('POST', '/templates/read', { bytes: file, asks: true })
     mapping.value = { ...table.value.mapping }
     name.value ||= file.name
       .replace(/\.[^.]+$/, '')

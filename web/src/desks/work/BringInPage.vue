@@ -33,7 +33,7 @@ async function choose(chosen: File | undefined): Promise<void> {
   wrong.value = ''
   busy.value = true
   try {
-    file.value = await call<Rows>('POST', '/tasks/read', { bytes: chosen })
+    file.value = await call<Rows>('POST', '/tasks/read', { bytes: chosen, asks: true })
     name.value = chosen.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 120)
     mapping.value = guessed(file.value.headings, fields.value)
   } catch (error) {
