@@ -1,14 +1,11 @@
 import { effectScope } from 'vue'
 import { AT_HEADER } from '#contract/headers.ts'
 import type { LiveChange } from '#contract/live.ts'
-import { openDatabase } from '#server/database/open.ts'
-import { handClock } from '#server/engine/clock.ts'
 import { openSession } from '#server/http/sessions.ts'
-import { assemble } from '#server/assembly.ts'
 import { isSignIn, meanwhile, OTHERS, p99, send, startApart } from '#server/test/hostile.ts'
 import { useAgain, type Concern } from '#web/state/again.ts'
 import { grow } from './growth-firm.ts'
-import { ENGINE, NOW, ownFolder, report } from './house.ts'
+import { ENGINE, ownFolder, report } from './house.ts'
 
 /**
  * What one person's tick costs sixty browsers that hear of it, half of them on Today, half on a list
@@ -27,19 +24,12 @@ const WITHIN = 10_000
 const { folder, remove } = ownFolder()
 const { db, engine, people, own } = grow(SIZE, `${folder}/fernwick.sqlite`)
 engine.journal.change(ENGINE, (write) => write.update('firm', 1, { demo: true }))
-db.close()
 /** Everybody's sessions, three each. */
-function signIn(): { id: number; cookie: string }[] {
-  const again = openDatabase(`${folder}/fernwick.sqlite`)
-  const { engine: doors } = assemble(again, handClock(NOW))
-  const sessions = Array.from({ length: BROWSERS }, (_, i) => {
-    const id = people[i % people.length]!
-    return { id, cookie: `fernwick=${openSession(doors, id)}` }
-  })
-  again.close()
-  return sessions
-}
-const sessions = signIn()
+const sessions = Array.from({ length: BROWSERS }, (_, i) => {
+  const id = people[i % people.length]!
+  return { id, cookie: `fernwick=${openSession(engine, id)}` }
+})
+db.close()
 const server = await startApart(['dist/server/server/main.js'], folder, process.cwd())
 
 /** Says what a stream of events tells, until it ends. */

@@ -16,7 +16,7 @@ interface ByEvent {
   hear(engine: Engine, event: Event): void
 }
 /** It hears each change whole. */
-export interface ByChange {
+interface ByChange {
   /**
    * Works out what is to be done about a change, in steps; what it answers is done in the
    * transaction that moves its position on.

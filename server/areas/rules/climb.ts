@@ -27,7 +27,10 @@ function fire(engine: Engine, at: Standing): void {
   })
 }
 
-/** An alarm of a ladder: fires its rung, or passes it by where the task stands still; waits for the next. */
+/**
+ * An alarm of a ladder: fires its rung, or passes it by where the task stands still, then waits for
+ * the next one.
+ */
 function climb(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
   if (!found) return drop(engine, alarm)

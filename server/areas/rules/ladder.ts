@@ -1,4 +1,4 @@
-import type { LocalTime } from '#core/brands.ts'
+import type { LocalTime, RuleId, TaskId } from '#core/brands.ts'
 import { workingDayAfter } from '#core/calendar/calendar.ts'
 import { isoDate, localTime, toInstant } from '#core/calendar/dates.ts'
 import { rungAt, RUNG_TIME, type Due } from '#core/rules/ladder.ts'
@@ -49,10 +49,12 @@ export function standing(engine: Engine, alarm: AlarmRow): Standing | undefined 
 const timeOf = (rung: Rung): LocalTime =>
   'hours' in rung.delay ? RUNG_TIME : localTime(rung.delay.time)
 
+export const repeatKey = (rule: RuleId, task: TaskId): string => `repeat:${rule}:${task}`
+
 /** A reminder that comes again: one alarm for the next working day at the rung's time. */
 export function planRepeat({ reader, firm }: Engine, write: Writer, at: Standing): void {
   const { rule, task, rung, index } = at
-  const key = `repeat:${rule.id}:${task.id}`
+  const key = repeatKey(rule.id, task.id)
   const old = alarmByKey.get(reader, { key })
   if (old) write.remove('alarms', old.id)
   const day = workingDayAfter(firm.calendar(), firm.today(), 1)

@@ -2,9 +2,10 @@ import { readFileSync } from 'node:fs'
 import { performance } from 'node:perf_hooks'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { isoDate } from '#core/calendar/dates.ts'
+import type { Rung } from '#contract/rules.ts'
 import { ENGINE, lab, LADDER, type Lab } from '../../test/lab.ts'
 import { editProject, makeProject } from '../projects/service.ts'
-import { editTask } from '../tasks/service.ts'
+import { editTask, makeTask } from '../tasks/service.ts'
 import { makeRule, ruleSheet, saveRule, switchRule } from './service.ts'
 
 const MANY = 300
@@ -85,6 +86,37 @@ describe('a ladder over many tasks', () => {
     l.runner.tick()
     expect(l.rows('select 1 from runs')).toEqual([])
     expect(ladders(l)).toBe(MANY)
+  })
+})
+
+describe('a daily reminder', () => {
+  type Edit = (rung: Rung) => Rung
+  const once: Edit = (rung) => ({
+    ...rung,
+    actions: rung.actions.map((a) => (a.kind === 'remind' ? { ...a, daily: false } : a)),
+  })
+  const later: Edit = (rung) => ({ ...rung, delay: { days: 2, unit: 'working', time: '09:00' } })
+  it.each([
+    ['reminds once', once],
+    ['comes later', later],
+  ])('ends when its rung is saved so that it %s', (_, edit) => {
+    const l = lab()
+    const definition = LADDER({ team: l.team, boss: l.imogen.id })
+    const body = { name: 'Late', ownerId: l.imogen.id, definition }
+    const { id } = makeRule(l.engine, l.imogen, body).result
+    switchRule(l.engine, l.imogen, id, { on: true })
+    const due = { due: '2026-11-23', assignees: [l.tobias.id] }
+    makeTask(l.engine, l.imogen, { title: 'Post', ...due })
+    const runs = () => l.rows<{ summary: string }>('select summary from runs').length
+    l.until('2026-11-24T09:00')
+    expect([runs(), l.rows("select 1 from alarms where kind = 'repeat'").length]).toEqual([1, 1])
+    const [first, ...others] = definition.rungs!
+    const rungs = [edit(first!), ...others]
+    const { version } = ruleSheet(l.engine, l.imogen, id)
+    const saved = { body: { ...body, definition: { ...definition, rungs } }, seen: version }
+    saveRule(l.engine, l.imogen, id, saved)
+    l.until('2026-11-25T12:00')
+    expect([runs(), l.rows("select 1 from alarms where kind = 'repeat'").length]).toEqual([1, 0])
   })
 })
 

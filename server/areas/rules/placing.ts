@@ -2,6 +2,7 @@ import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE, type Writer } from '../../engine/journal.ts'
 import { alarmByKey, alarmsOfRule, type AlarmRow } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
+import { repeatKey } from './ladder.ts'
 import { ladderKey, ladderOf, planLadder, type LadderRule } from './ladder-alarms.ts'
 import { AT_ONCE, openDues, ruleById } from './queries.ts'
 
@@ -24,7 +25,9 @@ function putUpSome(
     const old = alarmByKey.get(reader, { key: ladderKey(rule.id, task.id) })
     // A newer one was put up by what was done to the task meanwhile.
     if (old && old.id > placing.id) continue
-    if (old) write.remove('alarms', old.id)
+    // What came again came for a rung that may be another one now.
+    const again = alarmByKey.get(reader, { key: repeatKey(rule.id, task.id) })
+    for (const stale of [old, again]) if (stale) write.remove('alarms', stale.id)
     const at = { date: task.due, time: task.dueTime }
     planLadder(engine, write, rule, { id: task.id, due: at, from: rule.since })
   }
