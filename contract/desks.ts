@@ -1,8 +1,15 @@
+import type { Weekday } from '#core/calendar/calendar.ts'
 import type { PersonRef } from './common.ts'
 import type { TodayGroup } from '#core/query/due-groups.ts'
 import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
 import type { Access, Health, ItemKind, NoticeKind } from './words.ts'
+
+/** How dates and times are written and picked: the day weeks begin on, hours by 12 or 24. */
+export interface DateWays {
+  readonly first: Weekday
+  readonly clock: 12 | 24
+}
 
 export interface Me extends PersonRef {
   readonly access: Access
@@ -11,6 +18,7 @@ export interface Me extends PersonRef {
   readonly today: string
   readonly now: number
   readonly zone: string
+  readonly dates: DateWays
   readonly demo: boolean
   readonly unread: number
   readonly may: { structure: boolean; member: boolean }

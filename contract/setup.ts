@@ -1,5 +1,7 @@
 import Joi from 'joi'
+import { WEEKDAYS } from '#core/calendar/calendar.ts'
 import { id, line, shape } from './common.ts'
+import type { DateWays } from './desks.ts'
 import {
   CUSTOM_KINDS,
   PALETTE,
@@ -105,4 +107,10 @@ export const retentionBody = shape<Retention>({
   runs: days,
   notices: days,
   mail: days,
+})
+
+/** How the firm writes dates and times. */
+export const datesBody = shape<DateWays>({
+  first: Joi.valid(...WEEKDAYS).required(),
+  clock: Joi.valid(12, 24).required(),
 })

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import type { IsoDate } from '../brands.ts'
 import { capture, type Vocabulary } from './capture.ts'
-import { readDate, readMinutes, readNumber, readTime, readWhen } from './read.ts'
+import { readMinutes, readNumber } from './read.ts'
+import { dateFault, readDate, readTime, readWhen, timeFault } from './read-date.ts'
+import { readEvery } from './read-every.ts'
 
 // Common practice: how people in Britain write dates, times and lengths of time. Monday, 23
 // November 2026.
@@ -29,6 +31,17 @@ describe('dates as people type them', () => {
     ['1 Nov', '2026-11-01'],
     ['+5', '2026-11-28'],
     ['in 2 weeks', '2026-12-07'],
+    ['+3d', '2026-11-26'],
+    ['+2w', '2026-12-07'],
+    ['+3m', '2027-02-23'],
+    ['eow', '2026-11-29'],
+    ['eom', '2026-11-30'],
+    ['end of month', '2026-11-30'],
+    ['end of next month', '2026-12-31'],
+    ['eoq', '2026-12-31'],
+    ['end of next quarter', '2027-03-31'],
+    ['eoy', '2026-12-31'],
+    ['eod', null],
     ['29 Feb', null],
     ['31 Feb', null],
     ['31/2/2026', null],
@@ -99,6 +112,61 @@ it('a bare number is minutes only where that is asked', () => {
   expect(readMinutes('1:30', true)).toBe(90)
 })
 
+it('a month on from a month’s last day is the last of a shorter one', () =>
+  expect(readDate('+1m', '2027-01-31' as IsoDate)).toBe('2027-02-28'))
+
+describe('what is no date says why, and what would be right', () => {
+  it.each([
+    ['31 nov', '“31 nov” is no date. November has 30 days.'],
+    ['30/2', '“30/2” is no date. February has 29 days.'],
+    ['29 feb 2027', '“29 feb 2027” is no date. 2027 has no 29 February.'],
+    ['3/13', 'there is no month 13: write 13/3.'],
+    ['2026-11-31', 'November has 30 days.'],
+    ['fri 25:00', '“fri” is Fri 27 Nov, but “25:00” says nothing.'],
+    ['fro', '“fro” is no date. Write 9 Dec, fri, +3d, eom or 2026-12-09.'],
+    ['', 'is no date'],
+  ])('%s', (text, why) => expect(dateFault(text, TODAY)).toContain(why))
+  it('a date is none', () => expect(dateFault('9 dec', TODAY)).toBeNull())
+  it('where a time may follow, it says so', () => {
+    expect(dateFault('fri 3pm', TODAY, true)).toBeNull()
+    expect(dateFault('fri 25:00', TODAY, true)).toContain('no time. Write fri 15:00')
+  })
+  it('a time likewise', () => {
+    expect(timeFault('15:00')).toBeNull()
+    expect(timeFault('25:00')).toBe('“25:00” is no time of day. Write 15:00, 3pm or 9.30 am.')
+  })
+})
+
+// Source: RFC 5545, section 3.3.10, for what the rules say; common practice for how people say it.
+describe('how often', () => {
+  it.each([
+    ['every day', 'FREQ=DAILY'],
+    ['every friday', 'FREQ=WEEKLY;BYDAY=FR'],
+    ['every fri', 'FREQ=WEEKLY;BYDAY=FR'],
+    ['every thu and mon', 'FREQ=WEEKLY;BYDAY=MO,TH'],
+    ['every other friday', 'FREQ=WEEKLY;BYDAY=FR;INTERVAL=2'],
+    ['every weekday', 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR'],
+    ['every 2 weeks', 'FREQ=WEEKLY;INTERVAL=2'],
+    ['every month', 'FREQ=MONTHLY'],
+    ['every quarter', 'FREQ=MONTHLY;INTERVAL=3'],
+    ['every 15th', 'FREQ=MONTHLY;BYMONTHDAY=15'],
+    ['every last day of the month', 'FREQ=MONTHLY;BYMONTHDAY=-1'],
+    ['every first friday', 'FREQ=MONTHLY;BYDAY=1FR'],
+    ['every last fri of the month', 'FREQ=MONTHLY;BYDAY=-1FR'],
+    ['monthly', 'FREQ=MONTHLY'],
+    ['every 45th', null],
+    ['every one of them', null],
+    ['every last', null],
+    ['friday', null],
+    ['', null],
+  ])('%s is %s', (text, rule) => expect(readEvery(text)).toBe(rule))
+  it('working days are counted within their period', () => {
+    expect(readEvery('every last working day of the month')).toEqual({ workday: -1, of: 'month' })
+    expect(readEvery('every 5th working day')).toEqual({ workday: 5, of: 'month' })
+    expect(readEvery('every second working day of the week')).toEqual({ workday: 2, of: 'week' })
+  })
+})
+
 describe('a line', () => {
   const words: Vocabulary = {
     people: [
@@ -160,6 +228,26 @@ describe('a line', () => {
     }
     expect(capture('Ask Tobias', two, TODAY)).toMatchObject({ title: 'Ask Tobias', people: [] })
     expect(capture('Ask Tobias Fell', two, TODAY)).toMatchObject({ title: 'Ask', people: [3] })
+  })
+  it('“high” behind the title is a priority, within it a word', () => {
+    expect(line('Chase statements high')).toMatchObject({
+      ...{ title: 'Chase statements', priority: 'high' },
+    })
+    expect(line('Chase statements high fri 30m')).toMatchObject({
+      ...{ title: 'Chase statements', priority: 'high', due: '2026-11-27' },
+    })
+    expect(line('Ring the High Street practice')).toMatchObject({
+      ...{ title: 'Ring the High Street practice', priority: null },
+    })
+    expect(line('high')).toMatchObject({ title: 'high', priority: null })
+  })
+  it('says how often it comes again', () => {
+    expect(line('Chase statements Mossgate every friday 30m')).toMatchObject({
+      ...{ title: 'Chase statements', every: 'FREQ=WEEKLY;BYDAY=FR', due: null, estimate: 30 },
+    })
+    expect(line('Pay wages every last working day of the month')).toMatchObject({
+      ...{ title: 'Pay wages', every: { workday: -1, of: 'month' } },
+    })
   })
   it('an empty line is nothing', () =>
     expect(line('  ')).toMatchObject({ title: '', due: null, pieces: [] }))

@@ -1,5 +1,8 @@
 import type { IsoDate, LocalTime, Minutes } from '../brands.ts'
-import { readDate, readMinutes, readTime } from './read.ts'
+import type { Schedule } from '../recurrence/schedule.ts'
+import { readMinutes } from './read.ts'
+import { readDate, readTime } from './read-date.ts'
+import { readEvery } from './read-every.ts'
 
 /** Something that a line may name; `names` are what people call it. */
 export interface Nameable {
@@ -21,7 +24,16 @@ export interface Vocabulary {
 /** A piece of the line that was understood, and as what; `from` and `to` are places in the line. */
 export interface Piece {
   readonly kind:
-    'date' | 'time' | 'estimate' | 'priority' | 'person' | 'client' | 'project' | 'tag' | 'field'
+    | 'date'
+    | 'time'
+    | 'every'
+    | 'estimate'
+    | 'priority'
+    | 'person'
+    | 'client'
+    | 'project'
+    | 'tag'
+    | 'field'
   readonly text: string
   readonly from: number
   readonly to: number
@@ -30,6 +42,8 @@ export interface Captured {
   readonly title: string
   readonly due: IsoDate | null
   readonly time: LocalTime | null
+  /** How often it comes again, where the line says so: a rule of RFC 5545, or a working day. */
+  readonly every: Schedule['rule'] | null
   readonly estimate: Minutes | null
   readonly priority: 'low' | 'high' | 'urgent' | null
   readonly people: readonly number[]
@@ -49,7 +63,7 @@ const PRIORITIES: ReadonlyMap<string, NonNullable<Captured['priority']>> = new M
   ['low priority', 'low'],
 ])
 /** The most words that one piece may have. */
-const LONGEST = 6
+const LONGEST = 8
 
 const inOrder = (named: readonly [number, number][]): number[] => [
   ...new Set([...named].sort((a, b) => a[0] - b[0]).map(([, id]) => id)),
@@ -69,6 +83,7 @@ function byName(list: readonly Nameable[]): Names {
 interface Found {
   due?: IsoDate
   time?: LocalTime
+  every?: Schedule['rule']
   estimate?: Minutes
   priority?: NonNullable<Captured['priority']>
   clientId?: number
@@ -110,6 +125,7 @@ function pieceReader(vocabulary: Vocabulary, today: IsoDate) {
     const bare = text.replace(/[,;]$/, '')
     const key = bare.toLowerCase()
     if (field(bare)) return 'field'
+    if (once('every', () => readEvery(bare))) return 'every'
     if (once('due', () => readDate(bare, today))) return 'date'
     if (once('time', () => readTime(bare))) return 'time'
     if (once('estimate', () => readMinutes(bare))) return 'estimate'
@@ -155,7 +171,23 @@ function piecesOf(
       for (const word of run) word.taken = true
       pieces.push({ kind, text, from, to })
     }
-  return pieces.sort((a, b) => a.from - b.from)
+  return pieces
+}
+
+/**
+ * “high” or “low” by itself is a priority only behind the title, where nothing but what was
+ * understood follows it: “Ring the High Street practice” keeps its street.
+ */
+function bareWord(words: readonly Word[]): { priority: 'high' | 'low'; piece: Piece } | undefined {
+  const at = words.findLastIndex((word) => !word.taken)
+  const word = words[at]
+  const key = word?.text.toLowerCase().replace(/[,;]$/, '')
+  if (!word || word.quoted || at === 0 || (key !== 'high' && key !== 'low')) return undefined
+  word.taken = true
+  return {
+    priority: key,
+    piece: { kind: 'priority', text: word.text, from: word.from, to: word.to },
+  }
 }
 
 /**
@@ -167,8 +199,13 @@ export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): C
   const words = wordsOf(line)
   const { found, read } = pieceReader(vocabulary, today)
   const pieces = piecesOf(line, words, read)
+  const said = found.priority === undefined && bareWord(words)
+  if (said) {
+    found.priority = said.priority
+    pieces.push(said.piece)
+  }
   const left = words.filter((word) => !word.taken)
-  const { due, time = null, estimate = null, priority = null } = found
+  const { due, time = null, every = null, estimate = null, priority = null } = found
   return {
     title: left
       .map(({ text, quoted }) => (quoted ? text.slice(1, -1) : text))
@@ -177,6 +214,7 @@ export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): C
     // A time without a day is today's.
     due: due ?? (time === null ? null : today),
     time,
+    every,
     estimate,
     priority,
     people: inOrder(found.people),
@@ -184,6 +222,6 @@ export function capture(line: string, vocabulary: Vocabulary, today: IsoDate): C
     projectId: found.projectId ?? null,
     tags: inOrder(found.tags),
     edits: found.edits,
-    pieces,
+    pieces: pieces.sort((a, b) => a.from - b.from),
   }
 }

@@ -1,6 +1,7 @@
 import type { IsoDate, LocalTime, PersonId } from '#core/brands.ts'
 import { calendar, WEEKDAYS, type Calendar, type Weekday } from '#core/calendar/calendar.ts'
 import { toLocal } from '#core/calendar/dates.ts'
+import type { DateWays } from '#contract/desks.ts'
 import type { Reader } from '../database/query.ts'
 import type { Hours, Retention } from '../database/tables/people.ts'
 import type { Clock } from './clock.ts'
@@ -13,6 +14,8 @@ export interface Firm {
   /** Whether it is the demo's, with sign-in by one click. */
   demo(): boolean
   retention(): Retention
+  /** How dates and times are written and picked. */
+  dates(): DateWays
   calendar(): Calendar
   /** A person's own: the firm's holidays, their weekday hours, their time off. */
   calendarOf(personId: PersonId): Calendar
@@ -29,7 +32,9 @@ interface FirmRow {
   readonly hours: Hours
   readonly demo: boolean
   readonly retention: Retention
+  readonly dates: Partial<DateWays>
 }
+const USUAL_DATES: DateWays = { first: 'MO', clock: 24 }
 /** Until there is a firm. */
 const NONE: FirmRow = {
   name: '',
@@ -38,6 +43,7 @@ const NONE: FirmRow = {
   hours: {},
   demo: false,
   retention: {},
+  dates: {},
 }
 
 export function createFirm(reader: Reader, clock: Clock): Firm {
@@ -70,6 +76,7 @@ export function createFirm(reader: Reader, clock: Clock): Firm {
     zone: () => read().zone,
     demo: () => read().demo,
     retention: () => read().retention,
+    dates: () => ({ ...USUAL_DATES, ...read().dates }),
     calendar: firmCalendar,
     calendarOf(personId) {
       let found = personal.get(personId)

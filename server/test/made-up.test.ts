@@ -245,7 +245,10 @@ describe('a made-up action', () => {
     const app = createSSRApp(() =>
       h(StepEdit, { modelValue: action, kinds: actionKinds(), label: 'Action', known }),
     )
-    const html = await renderToString(app.use(createPinia()).component('v-menu', open))
+    const field = (props: Record<string, unknown>) =>
+      h('input', { 'aria-label': props['aria-label'], value: props['model-value'] })
+    app.use(createPinia()).component('v-menu', open).component('v-text-field', field)
+    const html = await renderToString(app)
     expect(html).toContain('aria-label="Action: Cheer"')
     expect(html).toMatch(/<input[^>]*aria-label="How to cheer"[^>]*value="Hurrah"/)
   })

@@ -1,3 +1,4 @@
+import type { DateWays } from '#contract/desks.ts'
 import type { Retention } from '#contract/setup.ts'
 import { RECORDS } from '#contract/words.ts'
 import { firmRow } from '../../engine/queries.ts'
@@ -28,4 +29,13 @@ export function setRetention(engine: Engine, viewer: Viewer, body: Retention): C
     if (firmRow.get(engine.reader)) write.update('firm', 1, { retention: Object.fromEntries(kept) })
   })
   return { result: retention(engine, viewer), change }
+}
+
+/** Sets how dates and times are written and picked. */
+export function setDates(engine: Engine, viewer: Viewer, body: DateWays): Changed<DateWays> {
+  needStructure(viewer, 'say how dates are written')
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
+    if (firmRow.get(engine.reader)) write.update('firm', 1, { dates: body })
+  })
+  return { result: engine.firm.dates(), change }
 }

@@ -22,6 +22,7 @@ export function whoAmI(engine: Engine, viewer: Viewer): Me {
     today: firm.today(),
     now: clock.now(),
     zone: firm.zone(),
+    dates: firm.dates(),
     demo: firm.demo(),
     unread: unread(engine, viewer),
     may: { structure: mayStructure(viewer), member: !isGuest(viewer) },

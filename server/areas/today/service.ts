@@ -1,14 +1,16 @@
-import type { IsoDate } from '#core/brands.ts'
+import type { IsoDate, PersonId } from '#core/brands.ts'
 import { holidayOn, workingMinutes } from '#core/calendar/calendar.ts'
 import { addDays } from '#core/calendar/dates.ts'
 import { dueGroup } from '#core/query/due-groups.ts'
 import { spread } from '#core/load/spread.ts'
+import { refuse } from '#core/refusal.ts'
 import { plural } from '#core/text/speak.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import type { LooseEnd, RibbonDay, TodayGroup, TodaySheet, Waiting } from '#contract/desks.ts'
 import { troubledMail } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
-import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { isGuest, mayStructure, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { personById } from '../people/queries.ts'
 import { pausedRules, skippedSince } from '../rules/queries.ts'
 import { openWorkOf } from '../tasks/queries.ts'
 import { taskRows } from '../tasks/rows.ts'
@@ -161,22 +163,35 @@ export function todaySheet(engine: Engine, viewer: Viewer): TodaySheet {
 
 export const RIBBON_DAYS = 15
 
-/** Fifteen days of a person: what is due, how full each day is, and what kind of day it is. */
-export function ribbon(engine: Engine, viewer: Viewer, from: IsoDate): RibbonDay[] {
+/**
+ * Days of a person, fifteen of one's own unless more or somebody else's are asked for: what is due,
+ * how full each is, and what kind of day. Guests see their own alone.
+ */
+export function ribbon(
+  engine: Engine,
+  viewer: Viewer,
+  from: IsoDate,
+  { days = RIBBON_DAYS, person = viewer.id }: { days?: number; person?: PersonId } = {},
+): RibbonDay[] {
   const { firm, reader } = engine
+  if (person !== viewer.id) {
+    needMember(viewer, 'see how full the days of others are')
+    if (!personById.get(reader, { id: person }))
+      refuse('not-found', `There is no person ${person}.`, 'person')
+  }
   const today = firm.today()
-  const own = firm.calendarOf(viewer.id)
-  const last = addDays(from, RIBBON_DAYS - 1)
+  const own = firm.calendarOf(person)
+  const last = addDays(from, days - 1)
   const open = effortsOf
-    .all(reader, { me: viewer.id, sight: sightOf(viewer) })
+    .all(reader, { me: person, sight: sightOf(viewer) })
     .flatMap(({ due, ...effort }) => (due === null ? [] : [{ ...effort, due }]))
   const booked = spread(open, own, today)
   const expected = isGuest(viewer)
     ? new Map<IsoDate, number>()
-    : spread(expectedEfforts(engine, viewer.id, { first: from, last }), own, today)
+    : spread(expectedEfforts(engine, person, { first: from, last }), own, today)
   const due = new Map<string, number>()
   for (const { due: day } of open) due.set(day, (due.get(day) ?? 0) + 1)
-  return Array.from({ length: RIBBON_DAYS }, (_, i) => {
+  return Array.from({ length: days }, (_, i) => {
     const date = addDays(from, i)
     const capacity = workingMinutes(own, date)
     const count = due.get(date) ?? 0

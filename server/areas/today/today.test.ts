@@ -2,7 +2,7 @@ import { isoDate } from '#core/calendar/dates.ts'
 import { listProjects, projectSheet } from '../projects/sheet.ts'
 import { startProject } from '../templates/start.ts'
 import { describe, expect, it } from 'vitest'
-import type { IsoDate } from '#core/brands.ts'
+import type { IsoDate, PersonId } from '#core/brands.ts'
 import { BOOKS, ENGINE, lab, london } from '../../test/lab.ts'
 import { makeSeries } from '../series/service.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
@@ -130,6 +130,20 @@ describe('the ribbon', () => {
     // 180 minutes over the four working days to Friday, and over the five of the week after.
     expect(on('2026-11-27').expected).toBeGreaterThan(45)
     expect(days.reduce((sum, d) => sum + d.expected, 0)).toBeGreaterThanOrEqual(300)
+  })
+  it('members ask how full the days of others are, as many as they say; guests do not', () => {
+    const l = lab()
+    makeTask(l.engine, l.imogen, {
+      ...{ title: 'Two hours', due: '2026-11-24', estimate: 120, assignees: [l.tobias.id] },
+    })
+    const asked = { days: 42, person: l.tobias.id }
+    const days = ribbon(l.engine, l.imogen, '2026-11-23' as IsoDate, asked)
+    expect(days).toHaveLength(42)
+    expect(days.find((d) => d.date === '2026-11-24')).toMatchObject({ due: 1, booked: 60 })
+    const guest = () => ribbon(l.engine, l.corrie, '2026-11-23' as IsoDate, asked)
+    expect(guest).toThrow(/how full the days of others are/)
+    const nobody = { person: 9999 as PersonId }
+    expect(() => ribbon(l.engine, l.imogen, '2026-11-23' as IsoDate, nobody)).toThrow(/no person/)
   })
   it('a holiday has its name', () => {
     const l = lab()

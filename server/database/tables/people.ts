@@ -1,6 +1,7 @@
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
+import type { DateWays } from '#contract/desks.ts'
 import { ACCESS, TIERS } from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
 
@@ -24,6 +25,7 @@ export const firm = sqliteTable('firm', {
   hours: json<Hours>().notNull(),
   demo: flag().notNull().default(false),
   retention: json<Retention>().notNull().default({}),
+  dates: json<Partial<DateWays>>().notNull().default({}),
 })
 
 export const holidays = sqliteTable('holidays', {

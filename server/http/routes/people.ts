@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import type { PersonId } from '#core/brands.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { id, isoDay, shape } from '#contract/common.ts'
 import { listNotices, markRead } from '../../areas/notices/service.ts'
@@ -29,14 +30,14 @@ export const PEOPLE: readonly Route[] = [
     apart: 'read',
     handle: ({ engine, viewer }) => todaySheet(engine, viewer),
   }),
-  read<{ from?: string }>({
+  read<{ from?: string; days?: number; person?: PersonId }>({
     path: '/ribbon',
     who: 'everybody',
-    about: 'Fifteen days of load',
+    about: 'Days of load: fifteen of one’s own, or as many of whom is asked about',
     apart: 'read',
-    query: Joi.object({ from: isoDay }),
-    handle: ({ engine, viewer, query: { from } }) =>
-      ribbon(engine, viewer, from ? isoDate(from, 'from') : engine.firm.today()),
+    query: Joi.object({ from: isoDay, days: Joi.number().integer().min(1).max(62), person: id }),
+    handle: ({ engine, viewer, query: { from, ...whose } }) =>
+      ribbon(engine, viewer, from ? isoDate(from, 'from') : engine.firm.today(), whose),
   }),
   read({
     path: '/notices',

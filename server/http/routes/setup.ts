@@ -9,7 +9,7 @@ import {
   saveTag,
   tagList,
 } from '../../areas/fields/service.ts'
-import { retention, setRetention } from '../../areas/firm/service.ts'
+import { retention, setDates, setRetention } from '../../areas/firm/service.ts'
 import {
   chooseSet,
   chooseTemplateSet,
@@ -120,5 +120,12 @@ export const SETUP: readonly Route[] = [
     about: 'Say for how many days records are kept; null for good',
     body: shapes.retentionBody,
     handle: ({ engine, viewer, body }) => setRetention(engine, viewer, body),
+  }),
+  write('put', {
+    path: '/dates',
+    who: 'managers',
+    about: 'Say which day weeks begin on, and whether hours go to 12 or 24',
+    body: shapes.datesBody,
+    handle: ({ engine, viewer, body }) => setDates(engine, viewer, body),
   }),
 ]

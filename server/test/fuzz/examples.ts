@@ -102,6 +102,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /fields/:id/hide': { projectId: 1, hidden: true },
   'post /tags': { name: 'records', colour: 'teal' },
   'put /tags/:id': { name: 'records', colour: 'clay' },
+  'put /dates': { first: 'SU', clock: 12 },
   'put /retention': { journal: null, runs: 365, notices: 90, mail: 90 },
   'post /templates': { definition: BOOKS },
   'post /templates/import': {

@@ -1,0 +1,1 @@
+ALTER TABLE `firm` ADD `dates` text DEFAULT '{}' NOT NULL;
