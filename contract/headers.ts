@@ -9,3 +9,5 @@ export const CONFIRM_HEADER = 'Fernwick-Confirm'
  * signed in there since.
  */
 export const PERSON_HEADER = 'Fernwick-Person'
+/** As many questions are answered in one at most. */
+export const MOST_TOGETHER = 20

@@ -15,6 +15,8 @@ import { openApi } from './openapi.ts'
 import { sameOrigin } from './origin.ts'
 import { ROUTES } from './routes/index.ts'
 import { problems, serve } from './serve.ts'
+import { answerTogether } from './together.ts'
+import { nameOf } from './route.ts'
 import { sessionCookies } from './session-cookie.ts'
 import { sessionRoutes } from './session-routes.ts'
 import type { UnderWay } from './under-way.ts'
@@ -111,11 +113,10 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
     const own = personById.get(engine.reader, { id: viewer.id })?.email
     ctx.body = isGuest(viewer) ? mails.filter((mail) => mail.to === own) : mails
   })
+  const serving = { engine, cookies, threads, ...(changed && { changed }) }
   for (const route of ROUTES)
-    router[route.method](
-      `/api/v1${route.path}`,
-      serve({ engine, cookies, threads, ...(changed && { changed }) }, route),
-    )
+    router[route.method](nameOf(route), `/api/v1${route.path}`, serve(serving, route))
+  router.get('/api/v1/together', answerTogether({ serving, router, routes: ROUTES }))
   extra?.(router)
   app.use(router.routes())
   app.use(router.allowedMethods())

@@ -9,7 +9,7 @@ import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
 import type { Threads } from '../workers/threads.ts'
 import { answerOf, answerOfError, send, type Answer } from './answer.ts'
 import { JSON_LIMIT, readBytes, readText } from './body.ts'
-import { checkedJson } from './calls.ts'
+import { checkedJson, type Call } from './calls.ts'
 import { once, type Repeatable } from './once.ts'
 import type { Answered, Request, Route } from './route.ts'
 import type { Cookies } from './session-cookie.ts'
@@ -34,13 +34,15 @@ const confirming = (ctx: Koa.Context, viewer: Viewer): Viewer =>
   ctx.get(CONFIRM_HEADER) === 'yes' && mayStructure(viewer) ? { ...viewer, confirms: true } : viewer
 
 /** The whole numbers in an address. @throws Refusal `not-found` */
-function paramsOf(ctx: Koa.Context): Record<string, number> {
+export function numbersOf(
+  texts: Readonly<Record<string, string>>,
+  path: string,
+): Record<string, number> {
   const params: Record<string, number> = {}
-  const texts: Readonly<Record<string, string>> = ctx['params']
   for (const [name, text] of Object.entries(texts))
     params[name] = /^\d{1,15}$/.test(text)
       ? Number(text)
-      : refuse('not-found', `There is nothing at ${ctx.path}.`)
+      : refuse('not-found', `There is nothing at ${path}.`)
   return params
 }
 
@@ -89,7 +91,7 @@ async function passed(
 }
 
 /** Goes off when the client leaves before it is answered. */
-function leaving(ctx: Koa.Context): AbortSignal {
+export function leaving(ctx: Koa.Context): AbortSignal {
   const gone = new AbortController()
   ctx.res.once('close', () => {
     if (!ctx.res.writableFinished) gone.abort()
@@ -126,12 +128,33 @@ async function run(ctx: Koa.Context, route: Route, request: Request): Promise<Do
   return { done, at }
 }
 
+/** A question as it is asked, and what goes off when nobody waits for its answer any more. */
+interface Question extends Call {
+  readonly signal: AbortSignal
+}
+
+/** Answers what only tells. @throws Refusal */
+export async function ask(
+  { engine, threads }: Serving,
+  route: Route,
+  { signal, ...asked }: Question,
+): Promise<Answer> {
+  needWho(route, asked.viewer)
+  const at = engine.journal.told
+  if (route.apart) return markedAt(at, await threads.answer(route, asked, signal))
+  const done = await patiently(async () => route.answer({ engine, ...asked }))
+  return markedAt(at, answerOf(route, isLarge(done) ? done.whole() : done))
+}
+
 async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise<Answer> {
   const { engine, cookies, threads } = serving
   const viewer = confirming(ctx, cookies.viewer(ctx))
   needWho(route, viewer)
   needSame(ctx, viewer)
-  const asked = { viewer, params: paramsOf(ctx), query: { ...ctx.query }, seen: seenOf(ctx) }
+  const params = numbersOf(ctx['params'], ctx.path)
+  const asked = { viewer, params, query: { ...ctx.query }, seen: seenOf(ctx) }
+  if (route.method === 'get')
+    return ask(serving, route, { ...asked, body: undefined, signal: leaving(ctx) })
   const body = await bodyOf(ctx, route)
   const before = engine.journal.told
   if (route.apart)

@@ -1,6 +1,7 @@
 import type { Problem } from '#contract/common.ts'
 import { AT_HEADER, CONFIRM_HEADER } from '#contract/headers.ts'
 import { sendOrQueue, type QueuedChange } from './offline-queue.ts'
+import { ask, type Said } from './together.ts'
 import { keptInSight } from './under-way.ts'
 
 /** An answer of the API that says no: what is wrong, and where. */
@@ -47,27 +48,30 @@ const marks = new WeakMap<object, number>()
 export const answeredAt = (answer: unknown): number =>
   answer !== null && typeof answer === 'object' ? (marks.get(answer) ?? 0) : 0
 
-async function answerOf<T>(response: Response): Promise<T> {
-  if (response.ok) {
-    const answer = (response.status === 204 ? {} : await response.json()) as T
-    const change = Number(response.headers.get('Fernwick-Change'))
-    if (answer !== null && typeof answer === 'object') {
-      if (change) changes.set(answer, change)
-      marks.set(answer, Number(response.headers.get(AT_HEADER)))
-    }
-    return answer
+/** What an answer says, whether it came alone or with others. @throws ApiProblem */
+function taken<T>({ status, at, body }: Said): T {
+  if (status < 400) {
+    if (body !== null && typeof body === 'object') marks.set(body, at)
+    return body as T
   }
-  let problem: Problem
-  try {
-    problem = (await response.json()) as Problem
-  } catch {
-    problem = { ...OFFLINE, status: response.status }
-  }
+  const problem = (body as Problem | null) ?? { ...OFFLINE, status }
   if (problem.code === 'not-signed-in') onSignedOut()
   throw new ApiProblem(problem)
 }
+async function saidBy(response: Response): Promise<Said> {
+  const { status, headers } = response
+  const body: unknown = status === 204 ? {} : await response.json().catch(() => null)
+  return { status, at: Number(headers.get(AT_HEADER)), body }
+}
+/** @throws ApiProblem */
+async function answerOf<T>(response: Response): Promise<T> {
+  const answer = taken<T>(await saidBy(response))
+  const change = Number(response.headers.get('Fernwick-Change'))
+  if (change && answer !== null && typeof answer === 'object') changes.set(answer, change)
+  return answer
+}
 
-type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+type Method = 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 
 function headersOf(method: Method, { body, bytes, seen, once }: CallOptions) {
   const headers: Record<string, string> = {}
@@ -79,11 +83,12 @@ function headersOf(method: Method, { body, bytes, seen, once }: CallOptions) {
   return headers
 }
 
-/** One request, now or not at all. @throws ApiProblem */
+/** One request, now or not at all. @throws ApiProblem, or what its signal says once it is ended */
 async function sendNow(url: string, init: RequestInit): Promise<Response> {
   try {
     return await fetch(url, init)
   } catch {
+    init.signal?.throwIfAborted()
     throw new ApiProblem(OFFLINE)
   }
 }
@@ -115,8 +120,8 @@ const sendInSight = (change: QueuedChange): Promise<Response> =>
   stoppable((signal) => sendOrQueue(change, signal), { stops: false })
 
 /**
- * One request. A change that finds no connection is kept and sent, in order, as soon as there is
- * one: the promise settles then. @throws ApiProblem
+ * One request that may change something. A change that finds no connection is kept and sent, in
+ * order, as soon as there is one: the promise settles then. @throws ApiProblem
  */
 export async function call<T>(method: Method, path: string, options: CallOptions = {}): Promise<T> {
   const headers = headersOf(method, options)
@@ -124,7 +129,7 @@ export async function call<T>(method: Method, path: string, options: CallOptions
   const { bytes, asks } = options
   const body = options.body === undefined ? null : JSON.stringify(options.body)
   const init = { method, headers, body: bytes ?? body }
-  if (method === 'GET' || path.startsWith('/session')) return answerOf<T>(await sendNow(url, init))
+  if (path.startsWith('/session')) return answerOf<T>(await sendNow(url, init))
   if (bytes || asks) return answerOf<T>(await sendAtOnce(url, init, asks))
   const change = { method, path: url, headers, body }
   try {
@@ -138,7 +143,12 @@ export async function call<T>(method: Method, path: string, options: CallOptions
   }
 }
 
-export const get = <T>(path: string) => call<T>('GET', path)
+/** Asks something, now or not at all; `signal` ends it. @throws ApiProblem */
+export const get = async <T>(path: string, signal?: AbortSignal): Promise<T> =>
+  taken<T>(await ask(path, askAlone, signal))
+const askAlone = async (path: string, signal?: AbortSignal): Promise<Said> =>
+  saidBy(await sendNow(`/api/v1${path}`, { method: 'GET', ...(signal && { signal }) }))
+
 export const post = <T>(path: string, body: unknown = {}, more: CallOptions = {}) =>
   call<T>('POST', path, { body, ...more })
 export const put = <T>(path: string, body: unknown, more: CallOptions = {}) =>

@@ -99,7 +99,13 @@ it('changes are asked about once in a breath, one question at a time, and not wh
     return mark
   }
   const begun = Date.now()
-  const again = effectScope().run(() => useAgain(slow, () => 0.5))!
+  const again = effectScope().run(() =>
+    useAgain(
+      slow,
+      () => 0,
+      () => 0.5,
+    ),
+  )!
   for (const at of [1, 2, 3]) again.hear(change(at), 'now')
   answer = 3
   await vi.advanceTimersByTimeAsync(500)

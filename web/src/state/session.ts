@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import { answeredAt, get, post, remove } from '#web/api/client.ts'
 import type { Directory, Me } from '#contract/desks.ts'
 import { useLive } from './live.ts'
@@ -21,6 +21,17 @@ const NOTHING: Directory = {
   fields: [],
 }
 
+type ProjectChoice = Directory['projects'][number]
+/** Closed projects that were opened: not to choose from, but known while they are looked at. */
+function visitedProjects(directory: Readonly<Ref<Directory>>) {
+  const visited = ref<ProjectChoice[]>([])
+  function visit(project: ProjectChoice): void {
+    if (directory.value.projects.some((p) => p.id === project.id)) return
+    visited.value = [...visited.value.filter((p) => p.id !== project.id), project].slice(-50)
+  }
+  return { visited, visit }
+}
+
 /** Who is signed in, and whom and what there is to choose from. */
 export const useSession = defineStore('session', () => {
   const live = useLive()
@@ -30,21 +41,28 @@ export const useSession = defineStore('session', () => {
   const known = ref(false)
   const directory = ref<Directory>(NOTHING)
 
-  /**
-   * Asks who is signed in and, unless that is left out, what there is to choose from; answers the
-   * mark that it was answered at.
-   */
-  async function read(choices = true): Promise<number> {
+  /** Asks who is signed in, and what there is to choose from. */
+  async function read(): Promise<void> {
     const found = await get<SessionAnswer>('/session')
-    const at = answeredAt(found)
-    live.began(at)
+    live.began(answeredAt(found))
     me.value = found.me
     demo.value = found.demo
     firm.value = found.firm
     known.value = true
-    if (found.me && (choices || directory.value.people.length === 0))
-      directory.value = await get<Directory>('/directory')
-    return at
+    if (found.me) directory.value = await get<Directory>('/directory')
+  }
+  /**
+   * Asks again about whoever is signed in, and, where that may have changed, about what there is to
+   * choose from; answers the mark that it was answered at.
+   */
+  async function refresh(choices: boolean): Promise<number> {
+    const [found, more] = await Promise.all([
+      get<Me>('/me'),
+      choices ? get<Directory>('/directory') : null,
+    ])
+    me.value = found
+    if (more) directory.value = more
+    return answeredAt(found)
   }
   async function signIn(email: string, password: string): Promise<void> {
     me.value = await post<Me>('/session', { email, password })
@@ -58,12 +76,7 @@ export const useSession = defineStore('session', () => {
     await remove('/session')
     me.value = null
   }
-  /** Closed projects that were opened: not to choose from, but known while they are looked at. */
-  const visited = ref<Directory['projects'][number][]>([])
-  function visit(project: Directory['projects'][number]): void {
-    if (directory.value.projects.some((p) => p.id === project.id)) return
-    visited.value = [...visited.value.filter((p) => p.id !== project.id), project].slice(-50)
-  }
+  const { visited, visit } = visitedProjects(directory)
   const active = computed(() => directory.value.people.filter((p) => p.active))
   const today = computed(() => me.value?.today ?? '')
   return {
@@ -77,6 +90,7 @@ export const useSession = defineStore('session', () => {
     active,
     today,
     read,
+    refresh,
     signIn,
     signInAs,
     signOut,

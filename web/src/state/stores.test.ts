@@ -84,6 +84,32 @@ describe('rows of tasks', () => {
   })
 })
 
+describe('messages', () => {
+  it('give way to the next, but what went wrong stays until it is read', () => {
+    const messages = useMessages()
+    const text = () => messages.current?.text
+    messages.say('One is done.')
+    messages.say('Two is done.')
+    expect(text()).toBe('Two is done.')
+    messages.fault('Three was not saved.')
+    expect(text()).toBe('Three was not saved.')
+    for (const said of ['Four is done.', 'Five is done.']) messages.say(said)
+    messages.fault('Six was not saved.')
+    messages.fault('Three was not saved.')
+    const read: (string | undefined)[] = []
+    for (; messages.current; messages.next()) read.push(text())
+    expect(read).toEqual(['Three was not saved.', 'Six was not saved.', 'Five is done.'])
+  })
+  it('what was done behind a fault is told after it', () => {
+    const messages = useMessages()
+    messages.fault('One was not saved.')
+    messages.say('Two is done.')
+    expect(messages.current?.text).toBe('One was not saved.')
+    messages.next()
+    expect(messages.current?.text).toBe('Two is done.')
+  })
+})
+
 describe('marking', () => {
   it('one by one, in runs, all, none', () => {
     const selection = useSelection()

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { ref, shallowReactive } from 'vue'
 import type { TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
 import { answeredAt, get, patch, sentence } from '#web/api/client.ts'
+import { BREATH } from './again.ts'
 import { isEverything, useLive } from './live.ts'
 import { useMessages } from './messages.ts'
 
@@ -29,19 +30,15 @@ function heldRows() {
   return { rows, put, fetchRows, holds }
 }
 
-/**
- * Rows of tasks by number, asked for as views come to need them and kept fresh while any of them is
- * open.
- */
-export const useTasks = defineStore('tasks', () => {
-  const { rows, put, fetchRows, holds } = heldRows()
+/** What is wanted of rows, asked for in batches; what grew old is asked for when it is wanted. */
+function askedRows({ rows, fetchRows, holds }: ReturnType<typeof heldRows>) {
+  const messages = useMessages()
   const wanted = new Set<number>()
-  /** Rows that are shown as they were until somebody needs them again. */
-  const stale = new Set<number>()
+  /** Rows that are shown as they were until somebody needs them again, and what made them old. */
+  const stale = new Map<number, number>()
   /** Moves on when rows went stale: what is on show then asks again. */
   const turn = ref(0)
   let asking = false
-  const messages = useMessages()
 
   async function ask(): Promise<void> {
     if (asking) return
@@ -63,12 +60,44 @@ export const useTasks = defineStore('tasks', () => {
       asking = false
     }
   }
-  /** Asks for the rows that are not here yet. */
+  /** Rows whose edits are under way: their answers may hold what was told meanwhile. */
+  const saving: number[] = []
+  const isStale = (id: number): boolean => {
+    const at = stale.get(id)
+    return at !== undefined && !saving.includes(id) && !holds(id, at)
+  }
+  /** Asks for nothing of a row while `work` saves it. */
+  async function whileSaving<T>(id: number, work: () => Promise<T>): Promise<T> {
+    saving.push(id)
+    try {
+      return await work()
+    } finally {
+      saving.splice(saving.indexOf(id), 1)
+      if (isStale(id)) turn.value++
+    }
+  }
+  /** Asks for the rows that are not here yet, or not any more as they are. */
   function need(ids: readonly number[]): void {
-    const more = ids.filter((id) => (!rows.has(id) || stale.has(id)) && !wanted.has(id))
+    const more = ids.filter((id) => (!rows.has(id) || isStale(id)) && !wanted.has(id))
     for (const id of more) wanted.add(id)
     if (more.length) void ask()
   }
+  function outdated(ids: readonly number[], at: number, wait: number): void {
+    for (const id of ids) stale.set(id, at)
+    if (ids.length) setTimeout(() => turn.value++, wait)
+  }
+  return { turn, need, outdated, whileSaving }
+}
+
+/**
+ * Rows of tasks by number, asked for as views come to need them and kept fresh while any of them is
+ * open.
+ */
+export const useTasks = defineStore('tasks', () => {
+  const held = heldRows()
+  const { rows, put, holds } = held
+  const { turn, need, outdated, whileSaving } = askedRows(held)
+  const messages = useMessages()
 
   /**
    * Shows an edit at once and saves it; what the server would not take is put back, and said.
@@ -83,15 +112,17 @@ export const useTasks = defineStore('tasks', () => {
     const before = rows.get(id)
     if (before) rows.set(id, { ...before, ...shown })
     try {
-      const task = await patch<TaskSheet>(`/tasks/${id}`, change)
-      put(task)
+      const task = await whileSaving(id, async () => {
+        const saved = await patch<TaskSheet>(`/tasks/${id}`, change)
+        put(saved)
+        return saved
+      })
       messages.did(said(task), task)
       return true
     } catch (error) {
       if (before) rows.set(id, before)
       // Somebody else's newer row may have come meanwhile: it is asked for again.
-      stale.add(id)
-      turn.value++
+      outdated([id], Infinity, 0)
       messages.fault(sentence(error))
       return false
     }
@@ -101,9 +132,10 @@ export const useTasks = defineStore('tasks', () => {
   // what one has just changed oneself is known.
   useLive().subscribe((change) => {
     const all = isEverything(change)
-    for (const id of all ? rows.keys() : change.tasks)
-      if (rows.has(id) && !holds(id, change.at)) stale.add(id)
-    if (stale.size) setTimeout(() => turn.value++, all ? change.spread * Math.random() : 0)
+    const old = [...(all ? rows.keys() : change.tasks)].filter(
+      (id) => rows.has(id) && !holds(id, change.at),
+    )
+    outdated(old, change.at, BREATH + (all ? change.spread * Math.random() : 0))
   })
   return { rows, turn, need, put, edit }
 })

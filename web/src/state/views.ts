@@ -1,26 +1,20 @@
-import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { SavedView } from '#contract/query.ts'
-import { get } from '#web/api/client.ts'
-import { useLive } from './live.ts'
+import { useResource } from './resource.ts'
+import { useSession } from './session.ts'
 
-/** Views that one saved or may open. */
-export const useViews = defineStore('views', () => {
-  const all = ref<SavedView[]>([])
-  const known = ref(false)
-  async function read(): Promise<void> {
-    all.value = await get<SavedView[]>('/views')
-    known.value = true
-  }
-  useLive().subscribe((change) => {
-    if (known.value && change.entities.some((e) => e === 'views' || e === 'all'))
-      void read().catch(() => undefined)
-  })
+/** Views that one saved or may open; guests have none. */
+export function useViews() {
+  const session = useSession()
+  const { data, reload } = useResource<SavedView[]>(
+    () => (session.me?.may.member ? '/views' : null),
+    (change) => change.entities.includes('views'),
+  )
+  const all = computed(() => data.value ?? [])
   return {
     all,
-    known,
-    read,
-    pinned: computed(() => all.value.filter((v) => v.pinned)),
+    known: computed(() => data.value !== null),
+    reload,
     one: (id: number) => all.value.find((v) => v.id === id) ?? null,
   }
-})
+}
