@@ -2,6 +2,10 @@ import 'vuetify/styles/core'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 
+const FIELD = { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' }
+/** The list that such a field opens has a name, and is scrolled by keys too. */
+const CHOICES = { ...FIELD, listProps: { 'aria-label': 'Choices', tabindex: 0 } }
+
 /**
  * Vuetify as the component base; colours and type come from tokens.css, ripples and elevations stay
  * off.
@@ -23,9 +27,16 @@ export const vuetify = createVuetify({
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
     global: { ripple: false },
+    VBtn: { variant: 'outlined', size: 'small' },
+    VBtnToggle: { divided: false, mandatory: true },
+    VCheckbox: { density: 'compact', hideDetails: true },
+    VCheckboxBtn: { density: 'compact' },
+    VChip: { size: 'small' },
     VSwitch: { color: 'primary', density: 'compact', hideDetails: true, inset: true },
-    VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
-    VSelect: { variant: 'outlined', density: 'compact' },
+    VTextField: FIELD,
+    VTextarea: FIELD,
+    VSelect: CHOICES,
+    VAutocomplete: CHOICES,
     VMenu: { transition: false, offset: 4 },
     VDialog: { transition: false, maxWidth: 720 },
   },

@@ -26,8 +26,8 @@ const shown = computed({
     <v-card v-if="asked" title="Asked first">
       <v-card-text>{{ asked.sentence }}</v-card-text>
       <v-card-actions>
-        <v-btn class="btn" @click="answer(false)">Choose somebody else</v-btn>
-        <v-btn class="btn pri" @click="answer(true)">Do it all the same</v-btn>
+        <v-btn @click="answer(false)">Choose somebody else</v-btn>
+        <v-btn variant="flat" @click="answer(true)">Do it all the same</v-btn>
       </v-card-actions>
     </v-card>
   </v-dialog>

@@ -1,73 +1,89 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref, watch } from 'vue'
+import { mdiCalendarMonthOutline } from '@mdi/js'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import type { IsoDate, LocalTime } from '#core/brands.ts'
+import { dateFault, readDate, readTime, readWhen } from '#core/text/read-date.ts'
 import { useSession } from '#web/state/session.ts'
-import { sayDate } from './say.ts'
+import PickField from './PickField.vue'
+import { sayDate, sayTime } from './say.ts'
+import { useTyped } from './useTyped.ts'
 
-/** A date, typed or picked, with its weekday said beside it; `terse` leaves that to a label. */
-const value = defineModel<string | null>({ required: true })
-defineProps<{ id: string; disabled?: boolean; terse?: boolean; label?: string }>()
-const session = useSession()
-// While somebody is in it, the date stays as they have it, whatever arrives.
-const shown = ref(value.value ?? '')
-const typing = ref(false)
-watch(value, (now) => {
-  if (!typing.value) shown.value = now ?? ''
-})
+// Picked less often than typed: it comes when it is opened.
+const DayPick = defineAsyncComponent(() => import('./DayPick.vue'))
+
 /**
- * Typed digit by digit, a date passes through others: it is taken when it is left, one picked at
- * once.
+ * A date, typed as people write it or picked from a month that shows how full its days are; `person`
+ * is whose. With `timed`, a time typed after it, or alone, is told too.
  */
-let byKeys = false
-let edited = false
-const box = ref<HTMLInputElement | null>(null)
-function take(): void {
-  if (!edited || box.value?.validity.badInput) return
-  edited = byKeys = false
-  if ((value.value ?? '') !== shown.value) value.value = shown.value || null
+const value = defineModel<string | null>({ required: true })
+const props = defineProps<{
+  id: string
+  label?: string
+  disabled?: boolean
+  timed?: boolean
+  person?: number
+}>()
+const emit = defineEmits<{ time: [time: string] }>()
+const session = useSession()
+const say = (date: string | null) => (date ? sayDate(date, session.today) : '')
+
+/** What was typed, as a date and a time; a time alone leaves the date that is there. */
+function when(text: string): { date: string; time: LocalTime | null } | null {
+  const today = session.today as IsoDate
+  const date = readDate(text, today)
+  if (date !== null || !props.timed) return date && { date, time: null }
+  const time = readTime(text)
+  return time && value.value ? { date: value.value, time } : readWhen(text, today)
 }
-function key(event: KeyboardEvent): void {
-  if (event.key === 'Enter') take()
-  else if (event.key !== 'Tab' && event.key !== 'Escape') byKeys = true
+const { text, wrong, typing, type, leave, back } = useTyped<string | null>({
+  value,
+  say,
+  read(typed) {
+    if (typed.trim() === '') return { value: null }
+    const date = when(typed)?.date
+    if (date !== undefined) return { value: date }
+    return { wrong: dateFault(typed, session.today as IsoDate, props.timed) ?? '' }
+  },
+  take: (date) => (value.value = date),
+})
+const heard = computed(() => {
+  const read = typing.value ? when(text.value) : null
+  if (!read) return undefined
+  const time = read.time && sayTime(read.time, session.me?.dates.clock ?? 24)
+  return time ? `${say(read.date)}, ${time}` : say(read.date)
+})
+/** A time said along with the date is told after it, once. */
+function done(): boolean {
+  const time = typing.value ? when(text.value)?.time : null
+  const taken = leave()
+  if (taken && time) emit('time', time)
+  return taken
 }
-function leave(): void {
-  typing.value = false
-  if (edited) take()
-  else shown.value = value.value ?? ''
+const picking = ref(false)
+function pick(date: string | null): void {
+  back()
+  picking.value = false
+  if (date !== value.value) value.value = date
 }
-onBeforeUnmount(take)
 </script>
 
 <template>
-  <span class="date">
-    <input
-      :id="id"
-      ref="box"
-      v-model="shown"
-      class="inp"
-      type="date"
-      :disabled="disabled"
-      :aria-label="label"
-      min="2000-01-01"
-      max="2999-12-31"
-      @focus="typing = true"
-      @input="edited = true"
-      @keydown="key"
-      @change="byKeys || take()"
-      @blur="leave"
-    />
-    <span v-if="value && !terse" class="small quiet">{{ sayDate(value, session.today) }}</span>
-  </span>
+  <PickField
+    v-bind="{ id, label, disabled, text, wrong, heard, typing, back }"
+    v-model:picking="picking"
+    class="date"
+    none="no date"
+    opens="Open the calendar"
+    :icon="mdiCalendarMonthOutline"
+    :leave="done"
+    @type="type"
+  >
+    <DayPick :model-value="value" :person="person" @update:model-value="pick" />
+  </PickField>
 </template>
 
 <style scoped>
 .date {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.inp {
-  width: 136px;
-  padding-inline: 6px;
-  flex: none;
+  width: 140px;
 }
 </style>

@@ -3,7 +3,9 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RibbonDay } from '#contract/desks.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
-import { patch, sentence } from '#web/api/client.ts'
+import { patch } from '#web/api/client.ts'
+import { vLand, type Landing } from '#web/drag/carry.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
@@ -68,26 +70,31 @@ const say = (day: RibbonDay) =>
 const choose = (date: string) =>
   router.push({ path: '/today', query: chosen.value === date ? {} : { day: date } })
 
-async function drop(event: DragEvent, date: string): Promise<void> {
-  over.value = null
-  const id = Number(event.dataTransfer?.getData('text/x-fernwick-task'))
-  if (!id) return
-  try {
+const { attempt } = useAttempt()
+const move = (id: string | number, date: string) =>
+  attempt(async () => {
     const task = await patch<TaskSheet>(`/tasks/${id}`, { due: date })
     messages.did(`“${task.title}” moved to ${sayDate(date, session.today)}.`, task)
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+  })
+/** A task put down on a day is due then. */
+const landing = (date: string): Landing => ({
+  takes: ({ kind }) => kind === 'task',
+  over(carried) {
+    over.value = carried ? date : null
+    return `to ${sayDate(date, session.today)}`
+  },
+  land: ({ id }) => void move(id, date),
+})
 </script>
 
 <template>
   <div class="ribbon" role="group" aria-label="Day ribbon">
     <div class="edge">
       {{ sayMonth(from) }}
-      <button v-if="shift > 0" class="small" @click="shift--">‹ back</button>
+      <v-btn variant="plain" v-if="shift > 0" class="small" @click="shift--">‹ back</v-btn>
     </div>
-    <button
+    <v-btn
+      variant="plain"
       v-for="day in data ?? []"
       :key="day.date"
       class="day"
@@ -102,9 +109,7 @@ async function drop(event: DragEvent, date: string): Promise<void> {
       :aria-label="say(day)"
       :aria-pressed="day.date === chosen"
       @click="choose(day.date)"
-      @dragover.prevent="over = day.date"
-      @dragleave="over = null"
-      @drop.prevent="drop($event, day.date)"
+      v-land="landing(day.date)"
     >
       <span class="w">{{ letter(day.date) }}</span>
       <span class="n">{{ +day.date.slice(8) }}</span>
@@ -115,12 +120,12 @@ async function drop(event: DragEvent, date: string): Promise<void> {
         <u :style="{ width: `${parts(day).expected}%` }" />
         <b :style="{ width: `${parts(day).beyond}%` }" />
       </span>
-    </button>
-    <button class="edge end" @click="shift++">
+    </v-btn>
+    <v-btn variant="plain" class="edge end" @click="shift++">
       next
       <br />
       fortnight ›
-    </button>
+    </v-btn>
   </div>
 </template>
 

@@ -3,11 +3,13 @@ import { mdiFileOutline, mdiLinkVariant } from '@mdi/js'
 import { ref } from 'vue'
 import type { Attachment } from '#contract/tasks.ts'
 import { call, post, remove, sentence } from '#web/api/client.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import Glyph from './Glyph.vue'
 import { sayInstant } from './say.ts'
 import RemoveButton from './RemoveButton.vue'
+import FileDrop from './FileDrop.vue'
 
 /**
  * Files and links of a task or a project: added, looked at, taken off. `home` is the address they
@@ -17,12 +19,11 @@ const props = defineProps<{ files: readonly Attachment[]; home: string; may: boo
 const emit = defineEmits<{ changed: []; open: [task: number] }>()
 const session = useSession()
 const messages = useMessages()
-const over = ref(false)
+const { attempt } = useAttempt()
 const busy = ref(0)
 const linking = ref(false)
 const url = ref('')
 const shown = ref<Attachment | null>(null)
-const picker = ref<HTMLInputElement | null>(null)
 const LARGEST = 25
 
 async function upload(files: Iterable<File>): Promise<void> {
@@ -47,24 +48,18 @@ async function upload(files: Iterable<File>): Promise<void> {
     }
   }
 }
-async function link(): Promise<void> {
-  try {
+const link = () =>
+  attempt(async () => {
     await post(`${props.home}/links`, { name: '', url: url.value })
     url.value = ''
     linking.value = false
     emit('changed')
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
-async function drop(file: Attachment): Promise<void> {
-  try {
+  })
+const drop = (file: Attachment) =>
+  attempt(async () => {
     messages.did(`“${file.name}” is taken off.`, await remove(`/files/${file.id}`))
     emit('changed')
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+  })
 const size = (bytes: number | null) =>
   bytes === null
     ? ''
@@ -77,30 +72,31 @@ const previews = (f: Attachment) =>
 </script>
 
 <template>
-  <div
-    class="files"
-    :class="{ over }"
-    @dragover.prevent="over = may"
-    @dragleave="over = false"
-    @drop.prevent="((over = false), may && upload($event.dataTransfer?.files ?? []))"
-  >
+  <div class="files">
     <ul v-if="files.length">
       <li v-for="f in files" :key="f.id">
-        <button
+        <v-btn
+          variant="plain"
           v-if="picture(f)"
           class="thumb"
           :aria-label="`Look at ${f.name}`"
           @click="shown = f"
         >
           <img :src="`/api/v1/files/${f.id}`" alt="" loading="lazy" />
-        </button>
+        </v-btn>
         <span v-else class="thumb"><Glyph :path="f.url ? mdiLinkVariant : mdiFileOutline" /></span>
         <span class="nm">
-          <a v-if="f.url" :href="f.url" target="_blank" rel="noopener noreferrer nofollow">
+          <v-btn
+            v-if="f.url"
+            variant="plain"
+            :href="f.url"
+            target="_blank"
+            rel="noopener noreferrer nofollow"
+          >
             {{ f.name }}
-          </a>
-          <button v-else-if="previews(f)" @click="shown = f">{{ f.name }}</button>
-          <a v-else :href="`/api/v1/files/${f.id}?save`">{{ f.name }}</a>
+          </v-btn>
+          <v-btn variant="plain" v-else-if="previews(f)" @click="shown = f">{{ f.name }}</v-btn>
+          <v-btn v-else variant="plain" :href="`/api/v1/files/${f.id}?save`">{{ f.name }}</v-btn>
           <span class="small quiet">
             {{
               [size(f.size), f.by?.name, sayInstant(f.at, session.today, session.me?.zone ?? 'UTC')]
@@ -109,41 +105,33 @@ const previews = (f: Attachment) =>
             }}
             <template v-if="f.task && !home.startsWith('/tasks')">
               ·
-              <button class="auto" @click="emit('open', f.task.id)">{{ f.task.title }}</button>
+              <v-btn variant="plain" class="auto" @click="emit('open', f.task.id)">
+                {{ f.task.title }}
+              </v-btn>
             </template>
           </span>
         </span>
         <RemoveButton v-if="may" :aria-label="`Take ${f.name} off`" @click="drop(f)" />
       </li>
     </ul>
-    <p v-if="may" class="btns">
-      <button class="btn" :disabled="busy > 0" @click="picker?.click()">
-        {{ busy ? 'Sending…' : 'Add a file' }}
-      </button>
-      <button class="btn" @click="linking = !linking">Add a link</button>
-      <span class="small quiet">or drop files here, {{ LARGEST }} MB at most</span>
-      <input
-        ref="picker"
-        type="file"
-        multiple
-        hidden
-        aria-label="Files to add"
-        @change="
-          upload(($event.target as HTMLInputElement).files ?? [])
-          ;($event.target as HTMLInputElement).value = ''
-        "
-      />
-    </p>
+    <FileDrop
+      v-if="may"
+      :title="busy ? 'Sending…' : `Add files, or drop them here: ${LARGEST} MB at most`"
+      label="Files to add"
+      multiple
+      :busy="busy > 0"
+      @files="upload"
+    />
+    <p v-if="may" class="btns"><v-btn @click="linking = !linking">Add a link</v-btn></p>
     <form v-if="linking" class="btns" @submit.prevent="link">
-      <input
+      <v-text-field
         v-model="url"
-        class="inp"
         aria-label="Address of the link"
         placeholder="https://…"
         maxlength="2000"
         required
       />
-      <button class="btn pri">Add</button>
+      <v-btn type="submit" variant="flat">Add</v-btn>
     </form>
     <v-dialog :model-value="shown !== null" max-width="900" @update:model-value="shown = null">
       <div v-if="shown" class="dialog" role="dialog" :aria-label="shown.name">
@@ -156,8 +144,8 @@ const previews = (f: Attachment) =>
         />
         <iframe v-else class="big frame" :src="`/api/v1/files/${shown.id}`" :title="shown.name" />
         <p class="btns">
-          <a class="btn" :href="`/api/v1/files/${shown.id}?save`">Save it</a>
-          <button class="btn" @click="shown = null">Close</button>
+          <v-btn :href="`/api/v1/files/${shown.id}?save`">Save it</v-btn>
+          <v-btn @click="shown = null">Close</v-btn>
         </p>
       </div>
     </v-dialog>
@@ -165,9 +153,8 @@ const previews = (f: Attachment) =>
 </template>
 
 <style scoped>
-.files.over {
-  outline: 2px dashed var(--fern);
-  outline-offset: 3px;
+.btns {
+  margin: 6px 0 0;
 }
 ul {
   list-style: none;
@@ -203,8 +190,7 @@ li {
   display: grid;
   overflow-wrap: anywhere;
 }
-.nm > a:hover,
-.nm > button:hover {
+.nm > .v-btn:hover {
   text-decoration: underline;
 }
 .big {
@@ -219,7 +205,7 @@ li {
   border: 1px solid var(--rule);
   background: #fff;
 }
-form .inp {
+form .v-input {
   width: 220px;
 }
 </style>

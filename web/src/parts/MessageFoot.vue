@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { sentence } from '#web/api/client.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 
 const messages = useMessages()
+const { attempt } = useAttempt()
 const shown = computed({
   get: () => messages.current !== null,
   set: (on) => {
-    if (!on) messages.current = null
+    if (!on) messages.next()
   },
 })
 // Each message has its own time to be read, however soon it follows another: another length begins
@@ -22,12 +23,10 @@ const time = computed(
 )
 async function undo(): Promise<void> {
   const step = messages.current?.undo
-  messages.current = null
-  try {
+  messages.next()
+  await attempt(async () => {
     await step?.()
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
+  })
 }
 </script>
 
@@ -41,8 +40,8 @@ async function undo(): Promise<void> {
   >
     <span role="status">{{ messages.current?.text }}</span>
     <template #actions>
-      <button v-if="messages.current?.undo" class="act" @click="undo">Undo</button>
-      <button class="act plain" @click="shown = false">Close</button>
+      <v-btn variant="plain" v-if="messages.current?.undo" class="act" @click="undo">Undo</v-btn>
+      <v-btn variant="plain" class="act plain" @click="shown = false">Close</v-btn>
     </template>
   </v-snackbar>
 </template>

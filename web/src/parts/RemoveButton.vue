@@ -6,7 +6,7 @@ import Glyph from './Glyph.vue'
 </script>
 
 <template>
-  <button type="button" class="x">
+  <v-btn icon>
     <Glyph :path="mdiClose" :size="15" />
-  </button>
+  </v-btn>
 </template>

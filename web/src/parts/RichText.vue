@@ -206,10 +206,10 @@ const TOOLS: readonly [string, string, () => void, () => boolean][] = [
       role="toolbar"
       :aria-label="`Form of ${label}`"
     >
-      <button
+      <v-btn
+        variant="plain"
         v-for="[name, sign, run, on] in TOOLS"
         :key="name"
-        type="button"
         :aria-label="name"
         :title="name"
         :aria-pressed="on()"
@@ -218,24 +218,24 @@ const TOOLS: readonly [string, string, () => void, () => boolean][] = [
         @click="run"
       >
         {{ sign }}
-      </button>
+      </v-btn>
     </div>
     <span v-if="!html && placeholder && !readonly" class="ph" aria-hidden="true">
       {{ placeholder }}
     </span>
     <EditorContent :editor="editor" />
     <div v-if="found.length" ref="list" class="ats" role="listbox" aria-label="People">
-      <button
+      <v-btn
+        variant="plain"
         v-for="(p, i) in found"
         :key="p.id"
-        type="button"
         role="option"
         :aria-selected="i === at"
         :class="{ on: i === at }"
         @mousedown.prevent="choose(p)"
       >
         {{ p.name }}
-      </button>
+      </v-btn>
     </div>
   </div>
 </template>

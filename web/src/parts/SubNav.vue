@@ -17,14 +17,15 @@ const best = () =>
 <template>
   <div class="subnav">
     <nav :aria-label="label">
-      <router-link
+      <v-btn
+        variant="plain"
         v-for="link in links"
         :key="link.to"
         :to="link.to"
         :class="{ on: link.to === best() }"
       >
         {{ link.name }}
-      </router-link>
+      </v-btn>
     </nav>
     <span class="gap" />
     <slot />
@@ -42,11 +43,16 @@ const best = () =>
   background: var(--sheet);
   flex-wrap: wrap;
 }
+/* Too many for a line are pulled along it. */
 nav {
   display: flex;
   gap: 4px;
+  max-width: 100%;
+  overflow-x: auto;
+  scrollbar-width: none;
 }
 nav a {
+  flex: none;
   padding: 5px 12px;
   border-radius: 4px;
   color: var(--ink-2);

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import type { TaskRow, TaskSheet } from '#contract/tasks.ts'
+import { computed, ref, watch } from 'vue'
+import type { TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
 import { patch, sentence } from '#web/api/client.ts'
+import { vCarry } from '#web/drag/carry.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import PersonMark from './PersonMark.vue'
@@ -9,36 +10,52 @@ import { sayDate, sayMinutes } from './say.ts'
 import StateBar from './StateBar.vue'
 import { DAY_MS } from './days.ts'
 import { tickEdit } from './tick.ts'
+import LineMenu, { type MenuLine } from './LineMenu.vue'
 
 /** A task in a list: tick it, open it, move its date, drag it onto a day. */
 const props = withDefaults(defineProps<{ task: TaskRow; place?: boolean }>(), { place: true })
 const emit = defineEmits<{ open: [id: number]; changed: [] }>()
 const session = useSession()
 const messages = useMessages()
-const busy = ref(false)
-
-async function change(edit: object, said: (task: TaskSheet) => string): Promise<void> {
-  if (busy.value) return
-  busy.value = true
-  try {
-    const task = await patch<TaskSheet>(`/tasks/${props.task.id}`, edit)
-    messages.did(said(task), task)
-    emit('changed')
-  } catch (error) {
-    messages.fault(sentence(error))
-  } finally {
-    busy.value = false
-  }
+/** What edits under way will show: it is seen at once, and stands until the task is told anew. */
+const meanwhile = ref<Partial<TaskRow>>({})
+const task = computed((): TaskRow => ({ ...props.task, ...meanwhile.value }))
+let underWay = 0
+watch(
+  () => props.task,
+  () => {
+    if (underWay === 0) meanwhile.value = {}
+  },
+)
+/** Edits go one after the other, however quick the hand. */
+let turn: Promise<void> = Promise.resolve()
+function change(
+  edit: TaskPatch,
+  shown: Partial<TaskRow>,
+  said: (task: TaskSheet) => string,
+): Promise<void> {
+  meanwhile.value = { ...meanwhile.value, ...shown }
+  underWay++
+  turn = turn.then(async () => {
+    try {
+      const saved = await patch<TaskSheet>(`/tasks/${props.task.id}`, edit)
+      underWay--
+      messages.did(said(saved), saved)
+      emit('changed')
+    } catch (error) {
+      underWay--
+      meanwhile.value = {}
+      messages.fault(sentence(error))
+    }
+  })
+  return turn
 }
-function tick(): Promise<void> {
-  const [edit, , said] = tickEdit(props.task)
-  return change(edit, said)
-}
+const tick = (): Promise<void> => change(...tickEdit(task.value))
 const move = (due: string | null) =>
-  change({ due }, (t) =>
-    t.due
-      ? `“${t.title}” moved to ${sayDate(t.due, session.today)}.`
-      : `“${t.title}” has no date now.`,
+  change({ due }, { due, ...(due === null && { dueTime: null, late: false }) }, (saved) =>
+    saved.due
+      ? `“${saved.title}” moved to ${sayDate(saved.due, session.today)}.`
+      : `“${saved.title}” has no date now.`,
   )
 const later = (days: number) =>
   new Date(Date.parse(session.today) + days * DAY_MS).toISOString().slice(0, 10)
@@ -49,21 +66,31 @@ function when(task: TaskRow): string {
   if (task.due === session.today) return task.dueTime ?? 'Any time'
   return sayDate(task.due, session.today)
 }
+const moves = computed((): (MenuLine | false)[] =>
+  session.me?.may.member
+    ? [
+        { name: 'To today', run: () => move(session.today) },
+        ...[1, untilMonday(), 7].map((days) => ({
+          name: `To ${sayDate(later(days), session.today)}`,
+          run: () => move(later(days)),
+        })),
+        task.value.due !== null && { name: 'No date', run: () => move(null) },
+      ]
+    : [],
+)
 </script>
 
 <template>
   <div
     class="row"
     :class="{ closed: task.closedAt }"
-    draggable="true"
-    @dragstart="$event.dataTransfer?.setData('text/x-fernwick-task', String(task.id))"
+    v-carry="session.me?.may.member && { kind: 'task', id: task.id, name: task.title }"
   >
     <button
       class="box"
       role="checkbox"
       :aria-checked="task.state === 'done'"
       :aria-label="`Done: ${task.title}`"
-      :disabled="busy"
       @click="tick"
     >
       <svg
@@ -119,8 +146,8 @@ function when(task: TaskRow): string {
       <template v-else-if="task.role">{{ task.role }}</template>
     </div>
     <div class="e">{{ task.estimate ? sayMinutes(task.estimate) : '' }}</div>
-    <v-menu>
-      <template #activator="{ props: menu }">
+    <LineMenu :label="`Due ${when(task)}; move`" :lines="moves">
+      <template #default="{ props: menu }">
         <button
           v-bind="menu"
           class="d"
@@ -130,22 +157,13 @@ function when(task: TaskRow): string {
           {{ when(task) }}
         </button>
       </template>
-      <div class="menu">
+      <template #head>
         <p v-if="task.late" class="small alarm pad">
           {{ task.daysLate }} working {{ task.daysLate === 1 ? 'day' : 'days' }} late
         </p>
-        <template v-if="session.me?.may.member">
-          <button @click="move(session.today)">To today</button>
-          <button @click="move(later(1))">To {{ sayDate(later(1), session.today) }}</button>
-          <button @click="move(later(untilMonday()))">
-            To {{ sayDate(later(untilMonday()), session.today) }}
-          </button>
-          <button @click="move(later(7))">To {{ sayDate(later(7), session.today) }}</button>
-          <button v-if="task.due" @click="move(null)">No date</button>
-        </template>
-        <p v-else class="small pad quiet">Only members move dates.</p>
-      </div>
-    </v-menu>
+        <p v-if="!session.me?.may.member" class="small pad quiet">Only members move dates.</p>
+      </template>
+    </LineMenu>
     <div class="who">
       <PersonMark v-for="person in task.assignees.slice(0, 3)" :key="person.id" :person="person" />
       <span v-if="!task.assignees.length" class="small ochre">nobody</span>

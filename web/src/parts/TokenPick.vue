@@ -1,41 +1,39 @@
 <script setup lang="ts" generic="T extends string | number">
+import { computed } from 'vue'
+import LineMenu from './LineMenu.vue'
+
 /** A word in a sentence that opens into its alternatives. */
 const value = defineModel<T>({ required: true })
-defineProps<{
+const { options } = defineProps<{
   options: readonly { value: T; name: string }[]
   label: string
   tone?: 'plain' | 'value' | 'person'
   disabled?: boolean
 }>()
+const said = computed(() => options.find((o) => o.value === value.value)?.name ?? value.value)
 </script>
 
 <template>
-  <v-menu>
-    <template #activator="{ props }">
-      <button
+  <LineMenu
+    :label="label"
+    :disabled="disabled"
+    :lines="
+      options.map((o) => ({ name: o.name, on: o.value === value, run: () => (value = o.value) }))
+    "
+  >
+    <template #default="{ props }">
+      <v-btn
         v-bind="props"
-        type="button"
+        variant="plain"
         class="tok"
         :class="tone"
         :disabled="disabled"
-        :aria-label="`${label}: ${options.find((o) => o.value === value)?.name ?? value}`"
+        :aria-label="`${label}: ${said}`"
       >
-        {{ options.find((o) => o.value === value)?.name ?? value }}
-      </button>
+        {{ said }}
+      </v-btn>
     </template>
-    <div class="menu" role="listbox" :aria-label="label">
-      <button
-        v-for="o in options"
-        :key="o.value"
-        role="option"
-        :aria-selected="o.value === value"
-        :class="{ on: o.value === value }"
-        @click="value = o.value"
-      >
-        {{ o.name }}
-      </button>
-    </div>
-  </v-menu>
+  </LineMenu>
 </template>
 
 <style scoped>

@@ -15,6 +15,15 @@ export const STATE_LIST: readonly { value: State; name: string }[] = STATES.map(
 export const PRIORITY_LIST: readonly { value: Priority; name: string }[] = PRIORITIES.map(
   (value) => ({ value, name: PRIORITY_NAMES[value] }),
 )
+/** Things with names to choose one from in a field, with a way to choose none of them. */
+export const withNone = <N extends number | string | null = null>(
+  list: readonly { id: number; name: string }[],
+  none: string,
+  value: N = null as N,
+): { value: number | N; title: string }[] => [
+  { value, title: none },
+  ...list.map(({ id, name }) => ({ value: id, title: name })),
+]
 export const ROLL_LIST = [
   { value: 'none', name: 'stays there' },
   { value: 'following', name: 'moves to the next working day' },

@@ -6,8 +6,9 @@ import type { CustomField, FieldValue } from '#contract/fields.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { useSession } from '#web/state/session.ts'
 import { toggling, type Edit } from './edits.ts'
-import DateField from './DateField.vue'
-import TypeIn from './TypeIn.vue'
+import DateField from '#web/parts/DateField.vue'
+import TypeIn from '#web/parts/TypeIn.vue'
+import SeveralField from '#web/parts/SeveralField.vue'
 
 /** A task's tags and custom fields, as pairs for the sheet's grid. */
 const props = defineProps<{ task: TaskSheet }>()
@@ -19,6 +20,15 @@ const set = (field: CustomField, value: FieldValue) =>
   emit('save', { fields: { [field.id]: value } })
 const value = (field: CustomField) => props.task.fields[field.id]
 const currency = (field: CustomField) => field.options.currency ?? 'GBP'
+const choices = (field: CustomField) =>
+  field.kind === 'choice'
+    ? (field.options.choices ?? []).map((c) => ({ value: c.key, title: c.name }))
+    : field.kind === 'person'
+      ? session.active.map((p) => ({ value: p.id, title: p.name }))
+      : [
+          { value: true, title: 'Yes' },
+          { value: false, title: 'No' },
+        ]
 const read = (field: CustomField, text: string): FieldValue =>
   field.kind === 'number'
     ? readNumber(text)
@@ -33,66 +43,31 @@ const check = (field: CustomField) => (text: string) =>
 
 <template>
   <template v-if="task.may.edit || task.tags.length">
-    <span class="lab">Tags</span>
-    <v-menu :close-on-content-click="false" :disabled="!task.may.edit">
-      <template #activator="{ props: menu }">
-        <button v-bind="menu" class="tags" aria-label="Tags">
-          <span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">
-            {{ t.name }}
-          </span>
-          <span v-if="!task.tags.length" class="small quiet">none</span>
-        </button>
-      </template>
-      <div class="menu">
-        <button
-          v-for="t in session.directory.tags"
-          :key="t.id"
-          :class="[{ on: tagged.includes(t.id) }, `c-${t.colour}`]"
-          :aria-pressed="tagged.includes(t.id)"
-          @click="toggle(t.id)"
-        >
-          {{ tagged.includes(t.id) ? '✓ ' : '' }}
-          <span class="tint">{{ t.name }}</span>
-        </button>
-      </div>
-    </v-menu>
+    <label for="ts-tags">Tags</label>
+    <SeveralField
+      id="ts-tags"
+      label="Tags"
+      none="none"
+      :chosen="tagged"
+      :items="session.directory.tags"
+      :readonly="!task.may.edit"
+      @toggle="toggle"
+    />
   </template>
   <template
     v-for="f in task.customFields.filter((f) => task.may.edit || value(f) !== undefined)"
     :key="f.id"
   >
     <label :for="`cf-${f.id}`">{{ f.name }}</label>
-    <select
+    <v-autocomplete
       v-if="f.kind === 'choice' || f.kind === 'person' || f.kind === 'yes-no'"
       :id="`cf-${f.id}`"
-      class="inp"
-      :disabled="!task.may.edit"
-      :value="value(f) ?? ''"
-      @change="
-        set(
-          f,
-          ($event.target as HTMLSelectElement).value === ''
-            ? null
-            : f.kind === 'choice'
-              ? ($event.target as HTMLSelectElement).value
-              : f.kind === 'person'
-                ? Number(($event.target as HTMLSelectElement).value)
-                : ($event.target as HTMLSelectElement).value === '1',
-        )
-      "
-    >
-      <option value=""></option>
-      <template v-if="f.kind === 'choice'">
-        <option v-for="c in f.options.choices" :key="c.key" :value="c.key">{{ c.name }}</option>
-      </template>
-      <template v-else-if="f.kind === 'person'">
-        <option v-for="p in session.active" :key="p.id" :value="p.id">{{ p.name }}</option>
-      </template>
-      <template v-else>
-        <option value="1">Yes</option>
-        <option value="0">No</option>
-      </template>
-    </select>
+      :readonly="!task.may.edit"
+      :clearable="task.may.edit"
+      :model-value="value(f) ?? null"
+      :items="choices(f)"
+      @update:model-value="set(f, $event ?? null)"
+    />
     <DateField
       v-else-if="f.kind === 'date'"
       :id="`cf-${f.id}`"
@@ -115,7 +90,8 @@ const check = (field: CustomField) => (text: string) =>
         @typed="set(f, read(f, $event))"
       />
       <span v-if="f.kind === 'money'" class="small quiet">{{ currency(f) }}</span>
-      <a
+      <v-btn
+        variant="plain"
         v-if="f.kind === 'link' && value(f)"
         class="auto"
         :href="String(value(f))"
@@ -123,13 +99,12 @@ const check = (field: CustomField) => (text: string) =>
         rel="noopener noreferrer nofollow"
       >
         open
-      </a>
+      </v-btn>
     </span>
   </template>
 </template>
 
 <style scoped>
-.lab,
 label {
   color: var(--ink-2);
   font-size: 12.5px;
@@ -147,7 +122,7 @@ label {
   align-items: center;
   flex-wrap: wrap;
 }
-.one :deep(.inp) {
+.one :deep(.v-input) {
   flex: 1;
   min-width: 60px;
   width: auto;

@@ -4,14 +4,18 @@ import { useRouter } from 'vue-router'
 import { COPIES, COPY_NAMES, type Copies } from '#contract/words.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { patch, post, sentence } from '#web/api/client.ts'
+import { withNone } from '#web/parts/choices.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 
 /** What can be done with a whole task: copy, move, merge, archive, print, link. */
 const props = defineProps<{ task: TaskSheet }>()
 const emit = defineEmits<{ changed: []; go: [id: number] }>()
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const router = useRouter()
 const doing = ref<'copy' | 'move' | 'merge' | null>(null)
 const title = ref('')
@@ -58,29 +62,23 @@ async function run(): Promise<void> {
     wrong.value = sentence(error)
   }
 }
-async function review(): Promise<void> {
-  try {
+const review = () =>
+  attempt(async () => {
     messages.did(
       `“${props.task.title}” is reviewed.`,
       await patch(`/tasks/${props.task.id}`, { reviewed: true }),
     )
     emit('changed')
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
-async function archive(): Promise<void> {
-  try {
+  })
+const archive = () =>
+  attempt(async () => {
     const on = props.task.archivedAt === null
     messages.did(
       on ? `“${props.task.title}” is archived.` : `“${props.task.title}” is back.`,
       await patch(`/tasks/${props.task.id}`, { archived: on }),
     )
     emit('changed')
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+  })
 async function copyLink(): Promise<void> {
   const address = `${location.origin}/task/${props.task.id}`
   try {
@@ -91,48 +89,43 @@ async function copyLink(): Promise<void> {
   }
 }
 const print = () => window.open(router.resolve(`/print/task/${props.task.id}`).href, '_blank')
-const projects = computed(() => session.directory.projects)
+const lines = computed((): (MenuLine | false)[] => [
+  { name: 'Copy the link', run: copyLink },
+  { name: 'Print', run: print },
+  ...(props.task.may.edit
+    ? [
+        { name: 'Copy…', run: () => begin('copy') },
+        { name: 'To another project…', run: () => begin('move') },
+        { name: 'Merge into…', run: () => begin('merge') },
+        { name: 'Mark as reviewed', run: review },
+        { name: props.task.archivedAt === null ? 'Archive' : 'Bring back', run: archive },
+      ]
+    : []),
+])
 </script>
 
 <template>
-  <v-menu>
-    <template #activator="{ props: menu }">
-      <button v-bind="menu" class="btn" aria-label="More for this task">⋯</button>
-    </template>
-    <div class="menu">
-      <button @click="copyLink">Copy the link</button>
-      <button @click="print">Print</button>
-      <template v-if="task.may.edit">
-        <button @click="begin('copy')">Copy…</button>
-        <button @click="begin('move')">To another project…</button>
-        <button @click="begin('merge')">Merge into…</button>
-        <button @click="review">Mark as reviewed</button>
-        <button @click="archive">{{ task.archivedAt === null ? 'Archive' : 'Bring back' }}</button>
-      </template>
-    </div>
-  </v-menu>
+  <LineMenu label="More for this task" :lines="lines" />
   <v-dialog :model-value="doing !== null" max-width="440" @update:model-value="doing = null">
     <form v-if="doing" class="dialog" @submit.prevent="run">
       <template v-if="doing === 'copy'">
         <h3>Copy the task</h3>
         <div class="field">
           <label for="copy-title">Title of the copy</label>
-          <input id="copy-title" v-model="title" class="inp" maxlength="200" required />
+          <v-text-field id="copy-title" v-model="title" maxlength="200" required />
         </div>
         <p class="label small">What goes along</p>
-        <label v-for="c in COPIES" :key="c" class="line">
-          <input v-model="take" type="checkbox" :value="c" />
-          {{ COPY_NAMES[c] }}
-        </label>
+        <v-checkbox v-for="c in COPIES" :key="c" v-model="take" :value="c" :label="COPY_NAMES[c]" />
       </template>
       <template v-else-if="doing === 'move'">
         <h3>To another project</h3>
         <div class="field">
           <label for="move-to">Project</label>
-          <select id="move-to" v-model="project" class="inp">
-            <option :value="0">In no project</option>
-            <option v-for="p in projects" :key="p.id" :value="p.id">{{ p.name }}</option>
-          </select>
+          <v-autocomplete
+            id="move-to"
+            v-model="project"
+            :items="withNone(session.directory.projects, 'In no project', 0)"
+          />
         </div>
         <p class="small quiet">
           Its subtasks go along; its state becomes the one of the same name there.
@@ -142,10 +135,9 @@ const projects = computed(() => session.directory.projects)
         <h3>Merge into another task</h3>
         <div class="field">
           <label for="merge-into">Number of the other task</label>
-          <input
+          <v-text-field
             id="merge-into"
             v-model="into"
-            class="inp"
             placeholder="#214"
             required
             pattern="#?\d+"
@@ -157,21 +149,16 @@ const projects = computed(() => session.directory.projects)
       </template>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <div class="btns">
-        <button class="btn pri" type="submit">
+        <v-btn variant="flat" type="submit">
           {{ { copy: 'Copy', move: 'Move', merge: 'Merge' }[doing] }}
-        </button>
-        <button class="btn" type="button" @click="doing = null">Leave it</button>
+        </v-btn>
+        <v-btn @click="doing = null">Leave it</v-btn>
       </div>
     </form>
   </v-dialog>
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  gap: 7px;
-  padding: 2px 0;
-}
 .btns {
   margin-top: 12px;
 }
