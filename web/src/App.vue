@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { whenSignedOut } from './api/client.ts'
+import CarriedSlip from './drag/CarriedSlip.vue'
 import AskFirst from './parts/AskFirst.vue'
 import DayRibbon from './parts/DayRibbon.vue'
 import Glyph from './parts/Glyph.vue'
@@ -16,10 +17,12 @@ import { sendFor, waiting } from './api/offline-queue.ts'
 import { useFindBox } from './state/findBox.ts'
 import { useAgain } from './state/again.ts'
 import { onChange, useLive } from './state/live.ts'
+import { useOldAnswers } from './state/resource.ts'
 import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
+import LineMenu from './parts/LineMenu.vue'
 
-const FindBox = defineAsyncComponent(() => import('./parts/FindBox.vue'))
+const FindBox = defineAsyncComponent(() => import('./parts/find/FindBox.vue'))
 
 const session = useSession()
 const find = useFindBox()
@@ -51,6 +54,7 @@ whenSignedOut(() => {
   session.me = null
   void router.push({ path: '/door', query: { to: route.fullPath } })
 })
+useOldAnswers()
 /** Changes that alter what there is to choose from. */
 const CHOICES = new Set([
   'all',
@@ -70,7 +74,7 @@ let choices = false
 const again = useAgain(async () => {
   const all = choices
   choices = false
-  return session.read(all).catch(() => 0)
+  return session.refresh(all).catch(() => 0)
 })
 onChange((change) => {
   choices ||= change.entities.some((entity) => CHOICES.has(entity))
@@ -90,21 +94,22 @@ async function leave(): Promise<void> {
 
 <template>
   <v-app>
-    <a class="skip" href="#main">Skip to the work</a>
+    <v-btn class="skip" href="#main">Skip to the work</v-btn>
     <header v-if="session.me && !route.meta['bare']" class="bar">
-      <router-link to="/today" class="mark" aria-label="Fernwick, to Today">
+      <v-btn variant="plain" to="/today" class="mark" aria-label="Fernwick, to Today">
         <Sprig :size="20" />
         <span>Fernwick</span>
-      </router-link>
+      </v-btn>
       <nav aria-label="Desks">
-        <router-link
+        <v-btn
+          variant="plain"
           v-for="desk in desks"
           :key="desk.to"
           :to="desk.to"
           :class="{ on: route.path.startsWith(desk.to) }"
         >
           {{ desk.name }}
-        </router-link>
+        </v-btn>
       </nav>
       <span class="gap" />
       <span v-if="waiting" class="offline" role="status">
@@ -114,12 +119,13 @@ async function leave(): Promise<void> {
       <span v-else-if="!live.connected" class="offline" role="status">
         Connection lost, trying again
       </span>
-      <button class="tool find" @click="find.show()">
+      <v-btn variant="plain" class="tool find" @click="find.show()">
         <Glyph :path="mdiMagnify" />
         <span>Find or note</span>
         <kbd>/</kbd>
-      </button>
-      <router-link
+      </v-btn>
+      <v-btn
+        variant="plain"
         to="/notices"
         class="tool"
         :class="{ on: route.path.startsWith('/notices') }"
@@ -127,31 +133,41 @@ async function leave(): Promise<void> {
       >
         <Glyph :path="mdiBellOutline" />
         <b v-if="session.me.unread">{{ session.me.unread }}</b>
-      </router-link>
-      <button class="tool" aria-label="Light or dark" @click="dark = !dark">
+      </v-btn>
+      <v-btn variant="plain" class="tool" aria-label="Light or dark" @click="dark = !dark">
         <Glyph :path="mdiThemeLightDark" />
-      </button>
-      <v-menu>
-        <template #activator="{ props }">
-          <button v-bind="props" class="tool" :aria-label="`Signed in as ${session.me.name}`">
+      </v-btn>
+      <LineMenu
+        :label="`Signed in as ${session.me.name}`"
+        :lines="[
+          { name: 'Keys', to: '/keys' },
+          { name: 'Sign out', run: leave },
+        ]"
+      >
+        <template #default="{ props }">
+          <v-btn
+            v-bind="props"
+            variant="plain"
+            class="tool"
+            :aria-label="`Signed in as ${session.me.name}`"
+          >
             <PersonMark :person="session.me" plain />
-          </button>
+          </v-btn>
         </template>
-        <div class="menu">
-          <router-link class="keys" to="/keys">Keys</router-link>
+        <template #head>
           <p class="who">
             <b>{{ session.me.name }}</b>
             <br />
             <span class="quiet">{{ session.me.title }}, {{ session.firm }}</span>
           </p>
-          <button @click="leave">Sign out</button>
-        </div>
-      </v-menu>
+        </template>
+      </LineMenu>
     </header>
     <DayRibbon v-if="session.me && !route.meta['bare']" />
     <!-- Between a session that ran out and the door there is nobody to show anything to. -->
     <div id="main" tabindex="-1"><router-view v-if="session.me || route.meta['open']" /></div>
     <FindBox v-if="session.me" />
+    <CarriedSlip />
     <MessageFoot />
     <UnderWayFoot />
     <AskFirst />

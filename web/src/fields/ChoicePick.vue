@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Choice } from '#core/fields/types.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
 
 /** Some of several choices, as a word that opens into them; what is gone is said so. */
 const chosen = defineModel<readonly (string | number)[]>({ required: true })
@@ -19,25 +20,17 @@ const toggle = (value: string | number) =>
 </script>
 
 <template>
-  <v-menu :close-on-content-click="false">
-    <template #activator="{ props: menu }">
-      <button v-bind="menu" type="button" class="val" :aria-label="`${label}: ${said}`">
+  <LineMenu
+    :label="label"
+    several
+    :lines="choices.map((c) => ({ name: c.name, on: has(c.value), run: () => toggle(c.value) }))"
+  >
+    <template #default="{ props: menu }">
+      <v-btn v-bind="menu" variant="plain" class="val" :aria-label="`${label}: ${said}`">
         {{ said }}
-      </button>
+      </v-btn>
     </template>
-    <div class="menu">
-      <button
-        v-for="c in choices"
-        :key="c.value"
-        type="button"
-        :class="{ on: has(c.value) }"
-        :aria-pressed="has(c.value)"
-        @click="toggle(c.value)"
-      >
-        {{ has(c.value) ? '✓ ' : '' }}{{ c.name }}
-      </button>
-    </div>
-  </v-menu>
+  </LineMenu>
 </template>
 
 <style scoped>

@@ -44,12 +44,26 @@ function placeOf({ name, label, custom }: TaskField): string {
   if (name.startsWith('entered:')) return 'Dates of states'
   return name.includes('.') ? label.split(':')[0]! : 'The task'
 }
-const offered = computed(() => {
+const byPlace = computed(() => {
   const places = new Map<string, TaskField[]>()
   for (const each of fields.value)
     places.set(placeOf(each), [...(places.get(placeOf(each)) ?? []), each])
-  return [...places]
+  return [...places].flatMap(([of, own]) => [
+    { type: 'subheader', title: of },
+    ...own.map((f) => ({ value: f.name, title: f.label })),
+  ])
 })
+const offered = (now: string) =>
+  field(now) ? byPlace.value : [{ value: now, title: 'a field that is gone' }, ...byPlace.value]
+const MATCHES = [
+  { value: 'all', title: 'all of' },
+  { value: 'any', title: 'any of' },
+  { value: 'none', title: 'none of' },
+]
+const TRUTHS = [
+  { value: true, title: 'yes' },
+  { value: false, title: 'no' },
+]
 const here = (i: number) => (props.place ? `${props.place}.${i}` : String(i))
 const set = (i: number, next: Test | Group | null) =>
   (condition.value = {
@@ -113,22 +127,18 @@ const first = computed((): Test =>
     ? { field: 'priority', op: 'in', value: ['urgent'] }
     : { field: 'assignee', op: 'in', value: ['me'] },
 )
-const value = (event: Event): string => (event.target as HTMLSelectElement).value
 </script>
 
 <template>
   <div class="fg" :class="{ inner: place }">
     <div class="fr">
-      <select
-        class="inp"
+      <v-select
+        class="short"
         aria-label="How many must hold"
-        :value="condition.match"
-        @change="condition = { ...condition, match: value($event) as Group['match'] }"
-      >
-        <option value="all">all of</option>
-        <option value="any">any of</option>
-        <option value="none">none of</option>
-      </select>
+        :model-value="condition.match"
+        :items="MATCHES"
+        @update:model-value="condition = { ...condition, match: $event }"
+      />
       <span v-if="!condition.of.length" class="quiet small">{{ nothing }}</span>
       <RemoveButton
         v-if="place && !locked"
@@ -149,26 +159,23 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
         @remove="set(i, null)"
       />
       <div v-else class="fr" :class="{ gone: fault(i) }">
-        <select
-          class="inp"
+        <v-autocomplete
+          class="fld"
           aria-label="Field"
-          :value="each.field"
-          @change="set(i, blank(value($event), opsOf(value($event))[0]!.op))"
-        >
-          <option v-if="!field(each.field)" :value="each.field">a field that is gone</option>
-          <optgroup v-for="[of, own] in offered" :key="of" :label="of">
-            <option v-for="f in own" :key="f.name" :value="f.name">{{ f.label }}</option>
-          </optgroup>
-        </select>
-        <select
+          :model-value="each.field"
+          :items="offered(each.field)"
+          @update:model-value="$event && set(i, blank($event, opsOf($event)[0]!.op))"
+        />
+        <v-select
           v-if="opsOf(each.field).length > 1"
-          class="inp"
+          class="short"
           aria-label="How"
-          :value="each.op"
-          @change="toOp(i, each, value($event) as Op)"
-        >
-          <option v-for="o in opsOf(each.field)" :key="o.op" :value="o.op">{{ o.name }}</option>
-        </select>
+          :model-value="each.op"
+          :items="opsOf(each.field)"
+          item-title="name"
+          item-value="op"
+          @update:model-value="toOp(i, each, $event)"
+        />
         <template v-if="each.op !== 'empty' && each.op !== 'filled'">
           <ChoicePick
             v-if="operandOf(each.field) === 'list'"
@@ -183,16 +190,14 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
             :model-value="each.value as When"
             @update:model-value="set(i, { ...each, value: $event })"
           />
-          <select
+          <v-select
             v-else-if="operandOf(each.field) === 'truth'"
-            class="inp"
+            class="short"
             aria-label="Value"
-            :value="each.value === false ? 'no' : 'yes'"
-            @change="set(i, { ...each, value: value($event) === 'yes' })"
-          >
-            <option value="yes">yes</option>
-            <option value="no">no</option>
-          </select>
+            :model-value="each.value !== false"
+            :items="TRUTHS"
+            @update:model-value="set(i, { ...each, value: $event })"
+          />
           <TypeIn
             v-else-if="operandOf(each.field) === 'amount'"
             :key="`${i} ${each.field} ${condition.of.length}`"
@@ -203,12 +208,12 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
             :check="notAmount(each)"
             @typed="set(i, { ...each, value: amount(each, $event) ?? 0 })"
           />
-          <input
+          <v-text-field
             v-else
-            class="inp t"
+            class="t"
             aria-label="Value"
-            :value="each.value as string"
-            @change="set(i, { ...each, value: value($event) })"
+            :model-value="each.value as string"
+            @change="set(i, { ...each, value: ($event.target as HTMLInputElement).value })"
           />
         </template>
         <RemoveButton v-if="!locked" aria-label="Remove this test" @click="set(i, null)" />
@@ -216,15 +221,14 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
       </div>
     </template>
     <p v-if="!locked" class="btns">
-      <button type="button" class="btn flat" @click="add(first)">Add a test</button>
-      <button
+      <v-btn variant="text" @click="add(first)">Add a test</v-btn>
+      <v-btn
+        variant="text"
         v-if="place.split('.').length < 3"
-        type="button"
-        class="btn flat"
         @click="add({ match: 'any', of: [] })"
       >
         Add a group
-      </button>
+      </v-btn>
     </p>
   </div>
 </template>
@@ -244,10 +248,16 @@ const value = (event: Event): string => (event.target as HTMLSelectElement).valu
   align-items: center;
   flex-wrap: wrap;
 }
-.fr :deep(.inp) {
-  width: auto;
+.fr .v-input {
+  flex: none;
 }
-.fr :deep(.n) {
+.short {
+  width: 120px;
+}
+.fld {
+  width: 190px;
+}
+.fr .n {
   width: 90px;
 }
 .fr .t {

@@ -1,20 +1,21 @@
 <script setup lang="ts">
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
-import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
-import type { IsoDate } from '#core/brands.ts'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { editOf, isChosen } from '#core/fields/parse.ts'
 import { isMany, type Choice } from '#core/fields/types.ts'
 import { PALETTE } from '#contract/fields.ts'
 import type { Scope } from '#contract/query.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { post, sentence } from '#web/api/client.ts'
-import { toggled } from '#web/parts/edits.ts'
-import { sayDate } from '#web/parts/say.ts'
+import { toggled } from '#web/parts/task/edits.ts'
 import { useSession } from '#web/state/session.ts'
 import { choicesFor, chosenOf, editFor, fieldOf, paletteOf } from './fields.ts'
 import { boxText, readCell } from './read.ts'
 import { useKnown } from './useKnown.ts'
 import { useFieldMenu } from './fieldMenu.ts'
+import { vCombobox } from '#web/parts/combobox.ts'
+import { escapes } from '#web/parts/escape.ts'
+
+const DayPick = defineAsyncComponent(() => import('#web/parts/DayPick.vue'))
 
 /**
  * Sets one field of a task, or of many: choices narrowed by typing, dates and lengths as people
@@ -24,7 +25,7 @@ const props = defineProps<{ scope: Scope }>()
 const menu = useFieldMenu()
 const session = useSession()
 const words = ref('')
-const box = ref<HTMLInputElement | null>(null)
+const box = ref<{ focus(): void; select(): void } | null>(null)
 const at = ref(0)
 const wrong = ref('')
 const open = computed({
@@ -109,15 +110,13 @@ function write(): void {
     wrong.value = sentence(error)
   }
 }
-const days = computed(() => {
-  const today = session.today as IsoDate
-  const monday = addDays(today, 8 - weekdayOf(toEpochDay(today)))
-  return [
-    ...new Set([today, addDays(today, 1), monday, addDays(today, 7), addDays(today, 14)]),
-  ].map((date) => ({ date, name: date === today ? 'Today' : sayDate(date, today) }))
+/** The date that the field holds, to begin the month with. */
+const held = computed(() => {
+  const value = task.value && field.value ? field.value.read(task.value, known.value) : null
+  return typeof value === 'string' ? value.slice(0, 10) : null
 })
 function key(event: KeyboardEvent): void {
-  if (event.key === 'Escape') return menu.close()
+  if (event.key === 'Escape') return escapes(event, menu.close)
   if (!choosing.value) {
     if (event.key !== 'Enter' && event.key !== 'Tab') return
     event.preventDefault()
@@ -132,6 +131,9 @@ function key(event: KeyboardEvent): void {
     else if (type.value === 'tags' && words.value.trim()) void makeTag()
   } else return
   event.preventDefault()
+  void nextTick(() =>
+    document.getElementById(`fm-${at.value}`)?.scrollIntoView({ block: 'nearest' }),
+  )
 }
 /**
  * What stands in the box is still what the field held: the first key typed takes its place, as in a
@@ -167,24 +169,42 @@ async function makeTag(): Promise<void> {
     :close-on-content-click="false"
     location="bottom start"
   >
-    <div class="menu fm" role="dialog" :aria-label="label" @keydown="key">
-      <input
+    <div
+      class="menu fm"
+      :class="{ month: type === 'date' }"
+      role="dialog"
+      :aria-label="label"
+      @keydown="key"
+    >
+      <v-text-field
+        v-if="choosing"
         ref="box"
         v-model="words"
-        class="inp"
-        :aria-label="choosing ? `${label}: narrow the choices` : label"
-        :placeholder="
-          choosing ? `Narrow: ${label}` : type === 'date' ? '3 Dec, fri, tomorrow' : label
-        "
-        @input="at = 0"
+        v-combobox
+        :aria-label="`${label}: narrow the choices`"
+        :placeholder="`Narrow: ${label}`"
+        aria-expanded="true"
+        aria-controls="fm-choices"
+        :aria-activedescendant="shown.length ? `fm-${at}` : undefined"
+        :error-messages="wrong"
+        @input="((at = 0), (wrong = ''))"
       />
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <v-text-field
+        v-else
+        ref="box"
+        v-model="words"
+        :aria-label="label"
+        :placeholder="type === 'date' ? '3 Dec, fri, tomorrow' : label"
+        :error-messages="wrong"
+        @input="wrong = ''"
+      />
       <template v-if="choosing">
-        <div role="listbox" :aria-label="label" class="opts">
-          <button
+        <div id="fm-choices" role="listbox" :aria-label="label" class="opts">
+          <v-list-item
             v-for="(c, i) in shown"
+            :id="`fm-${i}`"
             :key="c.value"
-            type="button"
+            tabindex="-1"
             role="option"
             :aria-selected="mine.includes(c.value)"
             :class="[{ on: mine.includes(c.value), at: i === at }, `c-${paletteOf(c.colour)}`]"
@@ -193,31 +213,30 @@ async function makeTag(): Promise<void> {
             <i v-if="c.colour" class="dot" />
             {{ c.name }}
             <span v-if="mine.includes(c.value)" class="tickmark" aria-hidden="true">✓</span>
-          </button>
+          </v-list-item>
         </div>
-        <button v-if="may && mine.length" type="button" class="quiet" @click="choose(null)">
-          Empty it
-        </button>
-        <button
+        <v-btn v-if="may && mine.length" variant="text" @click="choose(null)">Empty it</v-btn>
+        <v-btn
+          variant="text"
           v-if="
             type === 'tags' &&
             words.trim() &&
             !shown.some((c) => c.name.toLowerCase() === words.trim().toLowerCase())
           "
-          type="button"
           @click="makeTag"
         >
           Make the tag “{{ words.trim() }}”
-        </button>
+        </v-btn>
         <p v-if="!shown.length && type !== 'tags'" class="small quiet pad">Nothing of that name.</p>
       </template>
       <template v-else-if="type === 'date'">
-        <button v-for="d in days" :key="d.date" type="button" @click="((words = d.date), write())">
-          {{ d.name }}
-        </button>
-        <button type="button" class="quiet" @click="((words = ''), write())">No date</button>
+        <DayPick
+          :model-value="held"
+          :person="task?.assignees[0]?.id"
+          @update:model-value="((words = $event ?? ''), write())"
+        />
       </template>
-      <button v-else type="button" class="btn pri save" @click="write">Set</button>
+      <v-btn variant="flat" v-else class="save" @click="write">Set</v-btn>
       <span v-if="several && menu.ask.task" class="small quiet pad">
         Choose as many as are meant; Esc closes.
       </span>
@@ -228,6 +247,10 @@ async function makeTag(): Promise<void> {
 <style scoped>
 .fm {
   width: 240px;
+}
+.month {
+  width: auto;
+  max-height: none;
 }
 .opts {
   max-height: 260px;
@@ -251,13 +274,7 @@ async function makeTag(): Promise<void> {
 .pad {
   padding: 4px 9px;
 }
-.menu .save {
+.save {
   margin-top: 6px;
-  width: auto;
-  text-align: center;
-  display: inline-flex;
-}
-.wrong {
-  padding: 4px 2px 0;
 }
 </style>

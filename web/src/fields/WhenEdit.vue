@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { When } from '#core/query/when.ts'
 import DateField from '#web/parts/DateField.vue'
+import NumberField from '#web/parts/NumberField.vue'
 import { useSession } from '#web/state/session.ts'
 
 /** A date as a filter names it: a period from now, so many days from now, or a fixed date. */
@@ -32,47 +33,46 @@ function choose(next: string): void {
 const days = computed(() =>
   typeof when.value === 'object' && 'days' in when.value ? when.value.days : 0,
 )
-const setDays = (text: string, sign: number) =>
+const setDays = (many: number, sign: number) =>
   (when.value = {
-    days: Math.max(0, Math.min(3660, Math.round(Number(text) || 0))) * sign,
+    days: many * sign,
     ...(shape.value === 'working' && { working: true }),
   })
+const SHAPES = [
+  ...PERIODS.map(([value, title]) => ({ value, title })),
+  { value: 'working', title: 'working days from now' },
+  { value: 'days', title: 'days from now' },
+  { value: 'date', title: 'a fixed date' },
+]
+const WAYS = [
+  { value: 1, title: 'ahead' },
+  { value: -1, title: 'back' },
+]
 </script>
 
 <template>
   <span class="when">
-    <select
-      class="inp"
+    <v-select
+      class="which"
       aria-label="Which date"
-      :value="shape"
-      @change="choose(($event.target as HTMLSelectElement).value)"
-    >
-      <option v-for="[key, name] in PERIODS" :key="key" :value="key">{{ name }}</option>
-      <option value="working">working days from now</option>
-      <option value="days">days from now</option>
-      <option value="date">a fixed date</option>
-    </select>
+      :model-value="shape"
+      :items="SHAPES"
+      @update:model-value="choose"
+    />
     <template v-if="shape === 'days' || shape === 'working'">
-      <input
-        class="inp n"
-        type="number"
-        min="0"
-        max="3660"
-        aria-label="How many days"
-        :value="Math.abs(days)"
-        @change="setDays(($event.target as HTMLInputElement).value, days < 0 ? -1 : 1)"
+      <NumberField
+        label="How many days"
+        :max="3660"
+        :model-value="Math.abs(days)"
+        @update:model-value="setDays($event ?? 0, days < 0 ? -1 : 1)"
       />
-      <select
-        class="inp"
+      <v-select
+        class="way"
         aria-label="Ahead or back"
-        :value="days < 0 ? -1 : 1"
-        @change="
-          setDays(String(Math.abs(days)), Number(($event.target as HTMLSelectElement).value))
-        "
-      >
-        <option :value="1">ahead</option>
-        <option :value="-1">back</option>
-      </select>
+        :model-value="days < 0 ? -1 : 1"
+        :items="WAYS"
+        @update:model-value="setDays(Math.abs(days), $event)"
+      />
     </template>
     <DateField
       v-if="shape === 'date'"
@@ -90,10 +90,12 @@ const setDays = (text: string, sign: number) =>
   gap: 4px;
   align-items: center;
 }
-.inp {
-  width: auto;
+.which {
+  width: 172px;
+  flex: none;
 }
-.n {
-  width: 66px;
+.way {
+  width: 88px;
+  flex: none;
 }
 </style>

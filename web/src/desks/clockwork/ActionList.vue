@@ -38,9 +38,9 @@ const more = (): Action => ({
       @click="set(i, null)"
     />
   </div>
-  <button v-if="may" type="button" class="btn flat small" @click="actions = [...actions, more()]">
+  <v-btn variant="text" v-if="may" class="small" @click="actions = [...actions, more()]">
     Also do
-  </button>
+  </v-btn>
 </template>
 
 <style scoped>

@@ -13,6 +13,7 @@ import { plural } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import ClockworkNav from './ClockworkNav.vue'
 import TemplateTasks from './TemplateTasks.vue'
+import FileDrop from '#web/parts/FileDrop.vue'
 
 const router = useRouter()
 const table = ref<ReadTable | null>(null)
@@ -21,7 +22,6 @@ const name = ref('')
 const anchor = ref<'start' | 'deadline'>('deadline')
 const wrong = ref('')
 const busy = ref(false)
-const over = ref(false)
 const LABELS: Record<ImportField, string> = {
   title: 'Title',
   phase: 'Phase',
@@ -32,7 +32,6 @@ const LABELS: Record<ImportField, string> = {
 }
 
 async function take(file: File | undefined): Promise<void> {
-  over.value = false
   if (!file) return
   wrong.value = ''
   busy.value = true
@@ -104,22 +103,16 @@ async function make(): Promise<void> {
         <div class="sub">
           <span>A CSV file with a heading line and a task on each line below.</span>
         </div>
-        <label
-          class="drop"
-          :class="{ over }"
-          @dragover.prevent="over = true"
-          @dragleave="over = false"
-          @drop.prevent="take($event.dataTransfer?.files[0])"
-        >
-          <input
-            class="sr"
-            type="file"
-            accept=".csv,text/csv,text/plain"
-            @change="take(($event.target as HTMLInputElement).files?.[0])"
-          />
-          <b>{{ table ? 'Choose another file' : 'Choose a CSV file' }}</b>
-          <span class="quiet">or drop it here</span>
-        </label>
+        <FileDrop
+          :title="
+            table
+              ? 'Choose another CSV file, or drop it here'
+              : 'Choose a CSV file, or drop it here'
+          "
+          label="File to bring in"
+          accept=".csv,text/csv,text/plain"
+          @files="take($event[0])"
+        />
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <template v-if="table">
           <p v-for="n in table.notes" :key="n" class="ochre">{{ n }}</p>
@@ -159,7 +152,7 @@ async function make(): Promise<void> {
           <h3>The template</h3>
           <div class="field">
             <label for="tname">Name</label>
-            <input id="tname" v-model="name" class="inp" maxlength="120" />
+            <v-text-field id="tname" v-model="name" maxlength="120" />
           </div>
           <div class="field">
             <span class="label">Days count from</span>
@@ -175,9 +168,9 @@ async function make(): Promise<void> {
               />
             </span>
           </div>
-          <button class="btn pri" :disabled="busy || !read?.kept || !name.trim()" @click="make">
+          <v-btn variant="flat" :disabled="busy || !read?.kept || !name.trim()" @click="make">
             Make the template
-          </button>
+          </v-btn>
           <template v-if="read?.problems.length">
             <h3 class="gap">{{ plural(read.problems.length, 'row') }} left out</h3>
             <div class="note small" v-for="p in read.problems.slice(0, 100)" :key="p.line">
@@ -217,22 +210,6 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.drop {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-  border: 1.5px dashed var(--rule-strong);
-  border-radius: 4px;
-  padding: 18px;
-  background: var(--sheet);
-  cursor: pointer;
-  margin-bottom: 10px;
-}
-.drop.over,
-.drop:focus-within {
-  border-color: var(--fern);
-  background: var(--fern-wash);
-}
 .map {
   display: grid;
   grid-template-columns: 170px 1fr;

@@ -21,15 +21,18 @@ const coded = computed({
 </script>
 
 <template>
-  <select :id="id" v-model="coded" class="inp">
-    <option value="">nobody yet</option>
-    <optgroup label="People">
-      <option v-for="p in session.active" :key="p.id" :value="`p${p.id}`">{{ p.name }}</option>
-    </optgroup>
-    <optgroup label="Teams">
-      <option v-for="t in session.directory.teams" :key="t.id" :value="`t${t.id}`">
-        least loaded in {{ t.name }}
-      </option>
-    </optgroup>
-  </select>
+  <v-autocomplete
+    :id="id"
+    v-model="coded"
+    :items="[
+      { value: '', title: 'nobody yet' },
+      { type: 'subheader', title: 'People' },
+      ...session.active.map((p) => ({ value: `p${p.id}`, title: p.name })),
+      { type: 'subheader', title: 'Teams' },
+      ...session.directory.teams.map((t) => ({
+        value: `t${t.id}`,
+        title: `least loaded in ${t.name}`,
+      })),
+    ]"
+  />
 </template>

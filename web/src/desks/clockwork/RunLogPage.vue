@@ -2,17 +2,17 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RunEntry } from '#contract/rules.ts'
-import { get, sentence } from '#web/api/client.ts'
+import { get } from '#web/api/client.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import LoadState from '#web/parts/LoadState.vue'
-import { useMessages } from '#web/state/messages.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import RunRow from './RunRow.vue'
 
 const route = useRoute()
 const router = useRouter()
-const messages = useMessages()
+const { attempt } = useAttempt()
 const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
 const outcome = computed({
   get: () => text('outcome') || 'all',
@@ -34,13 +34,11 @@ const more = ref(true)
 async function next(): Promise<void> {
   const last = rows.value.at(-1)
   if (!last) return
-  try {
+  await attempt(async () => {
     const found = await get<RunEntry[]>(`${path.value}&before=${last.id}`)
     older.value.push(...found)
     more.value = found.length === 100
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
+  })
 }
 </script>
 
@@ -65,9 +63,9 @@ async function next(): Promise<void> {
             tone="value"
           />
         </span>
-        <router-link v-if="text('rule') || text('task')" class="btn" to="/clockwork/log">
+        <v-btn v-if="text('rule') || text('task')" to="/clockwork/log">
           Show every rule and task
-        </router-link>
+        </v-btn>
       </div>
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else-if="!rows.length" class="empty">
@@ -78,7 +76,7 @@ async function next(): Promise<void> {
         </p>
       </div>
       <RunRow v-for="run in rows" :key="run.id" :run="run" />
-      <button v-if="rows.length >= 100 && more" class="btn" @click="next">Show older ones</button>
+      <v-btn v-if="rows.length >= 100 && more" @click="next">Show older ones</v-btn>
     </div>
   </main>
 </template>

@@ -2,8 +2,9 @@
 import { computed, ref } from 'vue'
 import type { Undone } from '#contract/journal.ts'
 import type { RunEntry } from '#contract/rules.ts'
-import { post, sentence } from '#web/api/client.ts'
+import { post } from '#web/api/client.ts'
 import { sayInstant, sayUndone } from '#web/parts/say.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 
@@ -11,17 +12,15 @@ import { useSession } from '#web/state/session.ts'
 const { run } = defineProps<{ run: RunEntry; compact?: boolean }>()
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const gone = ref(false)
 const undone = computed(() => run.undone || gone.value)
 /** Takes back all that it did; what stays of it, or has left by mail, is said. */
-async function undo(): Promise<void> {
-  try {
+const undo = () =>
+  attempt(async () => {
     messages.say(sayUndone(await post<Undone>(`/changes/${run.change}/undo`)))
     gone.value = true
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+  })
 const open = ref(false)
 const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 </script>
@@ -40,22 +39,21 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
     <p>
       <b>{{ run.summary }}</b>
       <br />
-      <router-link v-if="run.task" :to="`/today?task=${run.task.id}`">
+      <v-btn variant="plain" v-if="run.task" :to="`/today?task=${run.task.id}`">
         {{ run.task.title }}
-      </router-link>
+      </v-btn>
       {{ run.task && run.project ? ' · ' : '' }}
-      <router-link v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
+      <v-btn variant="plain" v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
         {{ run.project.name }}
-      </router-link>
+      </v-btn>
     </p>
     <div class="deeds">
-      <button class="auto" :aria-expanded="open" @click="open = !open">
+      <v-btn variant="plain" class="auto" :aria-expanded="open" @click="open = !open">
         {{ run.outcome === 'done' ? 'why' : 'why not' }}
-      </button>
+      </v-btn>
       <span v-if="undone" class="small quiet">taken back</span>
       <v-btn
         v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
-        class="btn flat"
         variant="text"
         size="small"
         :aria-label="`Undo: ${run.summary}`"

@@ -7,6 +7,7 @@ import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import ActionList from './ActionList.vue'
 import RemoveButton from '#web/parts/RemoveButton.vue'
+import TimeField from '#web/parts/TimeField.vue'
 
 /** One rung: how late, and what happens then. */
 const rung = defineModel<Rung>({ required: true })
@@ -57,12 +58,11 @@ const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
         />
         <template v-if="unit !== 'hours'">
           at
-          <input
-            class="inp time"
-            type="time"
-            :value="time"
-            aria-label="Time of day"
-            @change="set({ delay: delay(amount, unit, ($event.target as HTMLInputElement).value) })"
+          <TimeField
+            :model-value="time"
+            label="Time of day"
+            needed
+            @update:model-value="$event && set({ delay: delay(amount, unit, $event) })"
           />
         </template>
         <RemoveButton v-if="may && !only" aria-label="Remove this rung" @click="$emit('remove')" />

@@ -5,6 +5,7 @@ import { ROLL_LIST } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
+import TimeField from '#web/parts/TimeField.vue'
 
 /** A schedule as a sentence; the RFC 5545 rule it writes can be edited as it stands. */
 const schedule = defineModel<ScheduleBody>({ required: true })
@@ -111,8 +112,8 @@ const date = computed({
     set({ start: schedule.value.start.length > 10 ? `${d}T${schedule.value.start.slice(11)}` : d }),
 })
 const time = computed({
-  get: () => schedule.value.start.slice(11, 16),
-  set: (t) =>
+  get: () => schedule.value.start.slice(11, 16) || null,
+  set: (t: string | null) =>
     set({
       start: t ? `${schedule.value.start.slice(0, 10)}T${t}` : schedule.value.start.slice(0, 10),
     }),
@@ -155,16 +156,16 @@ const time = computed({
       every
       <NumberField v-model="every" label="Every so many weeks" :min="1" :max="999" />
       weeks:
-      <button
+      <v-btn
+        variant="plain"
         v-for="d in DAYS"
         :key="d"
-        type="button"
         class="dayb"
         :aria-pressed="week.includes(d)"
         @click="toggle(d)"
       >
         {{ NAMES[d] }}
-      </button>
+      </v-btn>
     </template>
     <template v-else-if="kind === 'monthly'">
       every
@@ -200,10 +201,9 @@ const time = computed({
   </p>
   <div v-if="kind === 'rule'" class="field">
     <label for="se-rule">Rule</label>
-    <input
+    <v-text-field
       id="se-rule"
-      class="inp"
-      :value="schedule.rule"
+      :model-value="schedule.rule"
       maxlength="500"
       spellcheck="false"
       @change="set({ rule: ($event.target as HTMLInputElement).value })"
@@ -223,7 +223,7 @@ const time = computed({
     <label for="se-from">From</label>
     <DateField id="se-from" v-model="date" />
     <label for="se-time">at</label>
-    <input id="se-time" v-model="time" class="inp time" type="time" />
+    <TimeField id="se-time" v-model="time" />
     <span class="quiet small">no time: due any time that day</span>
   </p>
 </template>
@@ -237,9 +237,6 @@ const time = computed({
   gap: 8px;
   align-items: center;
   flex-wrap: wrap;
-}
-.num {
-  width: 62px;
 }
 .time {
   width: 104px;

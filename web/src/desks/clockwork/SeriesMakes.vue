@@ -6,6 +6,7 @@ import TokenPick from '#web/parts/TokenPick.vue'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import RoleFill from './RoleFill.vue'
+import LineMenu from '#web/parts/LineMenu.vue'
 
 /** What a series makes each time: a project from a template, or a task. */
 const makes = defineModel<Makes>({ required: true })
@@ -67,6 +68,12 @@ const WHICH = [
   { value: 'same', name: 'of its date' },
   { value: 'after', name: 'after its date' },
 ] as const
+const names = computed(
+  () =>
+    people.value
+      .map((id) => session.directory.people.find((p) => p.id === id)?.name ?? String(id))
+      .join(', ') || 'nobody',
+)
 </script>
 
 <template>
@@ -118,20 +125,18 @@ const WHICH = [
     <label for="sm-name">
       {{ makes.kind === 'project' ? 'Name of each project' : 'Title of each task' }}
     </label>
-    <input
+    <v-text-field
       v-if="makes.kind === 'project'"
       id="sm-name"
-      class="inp"
-      :value="makes.name"
+      :model-value="makes.name"
       maxlength="160"
       required
       @input="set({ name: ($event.target as HTMLInputElement).value })"
     />
-    <input
+    <v-text-field
       v-else
       id="sm-name"
-      class="inp"
-      :value="makes.title"
+      :model-value="makes.title"
       maxlength="200"
       required
       @input="set({ title: ($event.target as HTMLInputElement).value })"
@@ -174,29 +179,21 @@ const WHICH = [
   <template v-else>
     <p class="line">
       On it
-      <v-menu :close-on-content-click="false">
-        <template #activator="{ props }">
-          <button v-bind="props" type="button" class="btn">
-            {{
-              people
-                .map((id) => session.directory.people.find((p) => p.id === id)?.name ?? id)
-                .join(', ') || 'nobody'
-            }}
-          </button>
+      <LineMenu
+        label="Who it is for"
+        several
+        :lines="
+          session.active.map((p) => ({
+            name: p.name,
+            on: people.includes(p.id),
+            run: () => toggle(p.id),
+          }))
+        "
+      >
+        <template #default="{ props }">
+          <v-btn v-bind="props">{{ names }}</v-btn>
         </template>
-        <div class="menu">
-          <button
-            v-for="p in session.active"
-            :key="p.id"
-            type="button"
-            :class="{ on: people.includes(p.id) }"
-            :aria-pressed="people.includes(p.id)"
-            @click="toggle(p.id)"
-          >
-            {{ people.includes(p.id) ? '✓ ' : '' }}{{ p.name }}
-          </button>
-        </div>
-      </v-menu>
+      </LineMenu>
       , estimated
       <NumberField
         :model-value="makes.estimate"
@@ -209,11 +206,10 @@ const WHICH = [
     </p>
     <div class="field">
       <label for="sm-list">Checklist, a line each</label>
-      <textarea
+      <v-textarea
         id="sm-list"
-        class="inp"
         rows="2"
-        :value="makes.checklist.join('\n')"
+        :model-value="makes.checklist.join('\n')"
         @change="
           set({
             checklist: ($event.target as HTMLTextAreaElement).value
@@ -237,8 +233,5 @@ const WHICH = [
   gap: 8px;
   align-items: center;
   margin-bottom: 7px;
-}
-.num {
-  width: 80px;
 }
 </style>

@@ -7,6 +7,7 @@ import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import NumberField from '#web/parts/NumberField.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
@@ -15,9 +16,14 @@ import ClockworkNav from './ClockworkNav.vue'
 import { draftSeries } from './series-draft.ts'
 import ScheduleEdit from './ScheduleEdit.vue'
 import SeriesMakes from './SeriesMakes.vue'
+import ClashAsk from '#web/forms/ClashAsk.vue'
+import { useForm, type Held } from '#web/forms/useForm.ts'
+import { sayClash } from '#web/forms/words.ts'
+import { shelfFor } from '#web/state/draft.ts'
 
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const route = useRoute()
 const router = useRouter()
 const { data, error, reload } = useResource<SeriesSummary[]>(
@@ -42,49 +48,65 @@ const { data: opened, reload: reopen } = useResource<SeriesSheet>(
   { keep: true },
 )
 const current = computed(() => (opened.value?.id === chosen.value ? opened.value : null))
-const body = ref<SeriesBody | null>(null)
-const base = ref('')
-const seen = ref(0)
 const dates = ref<NextDate[]>([])
-const wrong = ref('')
 const datesWrong = ref('')
-const busy = ref(false)
 const may = computed(() => session.me?.may.structure ?? false)
-const dirty = computed(() => body.value !== null && JSON.stringify(body.value) !== base.value)
-useUnsaved(dirty, 'This series')
 
-const fromView = (s: SeriesSheet): SeriesBody =>
-  JSON.parse(
-    JSON.stringify({ name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays }),
-  ) as SeriesBody
-function take(next: SeriesBody | null): void {
-  body.value = next
-  base.value = JSON.stringify(next)
-  wrong.value = ''
-}
-function show(s: SeriesSheet): void {
-  seen.value = s.version
-  take(fromView(s))
-}
-async function begin(): Promise<void> {
-  const { today, directory } = session
-  take(await draftSeries(route.query, { today, directory, me: session.me!.id }))
-}
+const heldOf = (s: SeriesSheet): Held<SeriesBody> => ({
+  value: { name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays },
+  version: s.version,
+})
+/** What a new one begins as: out of a task, a template, a line that was typed, or blank. */
+const blank = ref<Held<SeriesBody> | null>(null)
+const blankWrong = ref('')
 watch(
-  [id, () => current.value?.id, () => (id.value === 'new' ? route.fullPath : '')],
-  () => {
-    if (id.value === 'new')
-      void begin().catch((problem: unknown) => (wrong.value = sentence(problem)))
-    else if (current.value) show(current.value)
+  () => (id.value === 'new' ? route.fullPath : null),
+  async (path) => {
+    blank.value = null
+    if (path === null) return
+    const { today, directory } = session
+    try {
+      const value = await draftSeries(route.query, { today, directory, me: session.me!.id })
+      blank.value = { value, version: 0 }
+      blankWrong.value = ''
+    } catch (problem) {
+      blankWrong.value = sentence(problem)
+    }
   },
   { immediate: true },
 )
-// A newer version from elsewhere is shown unless something is being typed.
-watch(
-  () => current.value?.version,
-  () => {
-    if (current.value && !dirty.value) show(current.value)
+const form = useForm<SeriesBody>({
+  key: () =>
+    id.value === 'new'
+      ? `series.new.${route.fullPath}`
+      : current.value && `series.${current.value.id}`,
+  held: () => (id.value === 'new' ? blank.value : current.value && heldOf(current.value)),
+  async send(value, seen) {
+    const next = atOnce.value.length > 0 && beginNext.value
+    const sent = { ...value, ...(next && { begin: 'next' }) }
+    saved = current.value
+      ? await put<SeriesSheet>(`/series/${current.value.id}`, sent, { seen })
+      : await post<SeriesSheet>('/series', sent)
+    return heldOf(saved)
   },
+  again: () => reopen(),
+  shelf: shelfFor,
+})
+let saved: SeriesSheet | undefined
+const { draft: body, dirty, busy, fault, faultAt } = form
+useUnsaved(dirty, 'This series', form.putBack)
+const LABELS = {
+  ...{
+    name: 'Name',
+    schedule: 'When',
+    leadDays: 'Made so many days before',
+    makes: 'What it makes',
+  },
+  ...{ rule: 'How often', start: 'From', title: 'Title', clientId: 'Client', leadId: 'Led by' },
+  ...{ roles: 'Roles', assignees: 'On it', estimate: 'Estimate', checklist: 'Checklist' },
+}
+const clashes = computed(() =>
+  form.clashes.value.map((clash) => sayClash(body.value, clash, LABELS)),
 )
 
 const lay = useDebounceFn(async () => {
@@ -115,35 +137,25 @@ watch(
   { immediate: true },
 )
 /** What saving would make at once, said before it is saved. */
-const atOnce = computed(() => (dirty.value ? dates.value.filter((date) => date.now) : []))
+const atOnce = computed((): NextDate[] =>
+  dirty.value ? dates.value.filter((date) => date.now) : [],
+)
 const lateAtOnce = computed(() => atOnce.value.reduce((sum, { late }) => sum + late, 0))
 const beginNext = ref(false)
 
 async function save(): Promise<void> {
-  busy.value = true
-  wrong.value = ''
-  const next = atOnce.value.length > 0 && beginNext.value
-  const sent = { ...body.value, ...(next && { begin: 'next' }) }
-  try {
-    const saved =
-      id.value === 'new'
-        ? await post<SeriesSheet>('/series', sent, { once: crypto.randomUUID() })
-        : await put<SeriesSheet>(`/series/${current.value!.id}`, sent, { seen: seen.value })
-    beginNext.value = false
-    show(saved)
-    await Promise.all([reload(), reopen()])
-    messages.say(
-      `“${saved.name}” is saved; next ${saved.next[0] ? sayDate(saved.next[0].date, session.today) : 'never'}.`,
-    )
-    await router.push(`/clockwork/series/${saved.id}`)
-  } catch (problem) {
-    wrong.value = sentence(problem)
-  } finally {
-    busy.value = false
-  }
+  const isNew = id.value === 'new'
+  if (!(await form.save()) || !saved) return
+  beginNext.value = false
+  await Promise.all([reload(), reopen()])
+  const [next] = saved.next
+  messages.say(
+    `“${saved.name}” is saved; next ${next ? sayDate(next.date, session.today) : 'never'}.`,
+  )
+  if (isNew) await router.push(`/clockwork/series/${saved.id}`)
 }
-async function turn(): Promise<void> {
-  try {
+const turn = () =>
+  attempt(async () => {
     const s = current.value!
     await post(`/series/${s.id}/switch`, { on: !s.on })
     await Promise.all([reload(), reopen()])
@@ -152,22 +164,19 @@ async function turn(): Promise<void> {
         ? `“${s.name}” is paused; what comes due meanwhile is skipped.`
         : `“${s.name}” runs again.`,
     )
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On')
 </script>
 
 <template>
   <main>
     <ClockworkNav>
-      <router-link v-if="may" class="btn pri" to="/clockwork/series/new">New series</router-link>
+      <v-btn variant="flat" v-if="may" to="/clockwork/series/new">New series</v-btn>
     </ClockworkNav>
     <div class="page with-list">
       <nav class="list" aria-label="Series">
         <LoadState v-if="!data" :error="error" @retry="reload" />
-        <router-link
+        <v-list-item
           v-for="s in data ?? []"
           :key="s.id"
           class="li"
@@ -181,7 +190,7 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
           <small>
             {{ s.next ? `next ${sayDate(s.next, session.today)}` : 'no date left' }}
           </small>
-        </router-link>
+        </v-list-item>
       </nav>
       <div class="sheet">
         <div v-if="data && !data.length && id !== 'new'" class="empty">
@@ -191,17 +200,16 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
             due.
           </p>
           <div v-if="may" class="btns">
-            <router-link class="btn pri" to="/clockwork/series/new">
-              Make the first series
-            </router-link>
+            <v-btn variant="flat" to="/clockwork/series/new">Make the first series</v-btn>
           </div>
         </div>
-        <form v-else-if="body" @submit.prevent="save">
+        <v-form v-else-if="body" :readonly="!may" @submit.prevent="save">
           <div class="top">
-            <input
+            <v-text-field
               v-model="body.name"
-              class="inp name"
+              class="name seamless"
               aria-label="Name of the series"
+              :error-messages="faultAt('name')"
               placeholder="Name of the series"
               maxlength="120"
               required
@@ -243,16 +251,14 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
               hide-details
             />
           </div>
-          <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+          <p v-if="fault || blankWrong" class="wrong" role="alert">{{ fault || blankWrong }}</p>
           <div v-if="may" class="btns">
-            <button class="btn pri" :disabled="busy || (id !== 'new' && !dirty)">
+            <v-btn type="submit" variant="flat" :disabled="busy || (id !== 'new' && !dirty)">
               {{ id === 'new' ? 'Make the series' : dirty ? 'Save the series' : 'Saved' }}
-            </button>
-            <button v-if="dirty && current" type="button" class="btn" @click="show(current)">
-              Drop the changes
-            </button>
+            </v-btn>
+            <v-btn v-if="dirty && current" @click="form.putBack">Drop the changes</v-btn>
           </div>
-        </form>
+        </v-form>
         <template v-if="current">
           <h2 class="section">
             What it has made
@@ -261,12 +267,12 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
           <p v-if="!current.made.length" class="quiet note">Nothing yet.</p>
           <div v-for="m in current.made" :key="m.scheduled" class="made">
             <span>{{ sayDate(m.date, session.today) }}</span>
-            <router-link v-if="m.project" :to="`/work/${m.project.id}`">
+            <v-btn variant="plain" v-if="m.project" :to="`/work/${m.project.id}`">
               {{ m.project.name }}
-            </router-link>
-            <router-link v-else-if="m.task" :to="`/today?task=${m.task.id}`">
+            </v-btn>
+            <v-btn variant="plain" v-else-if="m.task" :to="`/today?task=${m.task.id}`">
               {{ m.task.title }}
-            </router-link>
+            </v-btn>
             <span class="quiet small">
               made {{ sayInstant(m.at, session.today, session.me!.zone) }}
             </span>
@@ -286,6 +292,7 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
         </div>
       </aside>
     </div>
+    <ClashAsk :clashes="clashes" what="this series" @settle="(form.settle($event), save())" />
   </main>
 </template>
 

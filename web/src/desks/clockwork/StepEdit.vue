@@ -129,12 +129,12 @@ const chooseField = (name: string, path: string) =>
           @update:model-value="set({ [name]: $event })"
         />
       </template>
-      <input
+      <v-text-field
         v-else-if="arg.type === 'text'"
-        class="inp text"
+        class="text"
         :aria-label="arg.label"
         :maxlength="arg.most"
-        :value="values[name]"
+        :model-value="values[name]"
         @change="set({ [name]: ($event.target as HTMLInputElement).value })"
       />
     </template>

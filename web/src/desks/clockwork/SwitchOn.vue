@@ -16,15 +16,15 @@ const more = () => found.count - found.tasks.length
     </p>
     <ul>
       <li v-for="task in found.tasks" :key="task.id">
-        <router-link :to="`/today?task=${task.id}`">{{ task.title }}</router-link>
+        <v-btn variant="plain" :to="`/today?task=${task.id}`">{{ task.title }}</v-btn>
         <span v-if="task.project" class="quiet">&nbsp;· {{ task.project }}</span>
       </li>
       <li v-if="more() > 0" class="quiet">and {{ more() }} more</li>
     </ul>
     <div class="btns">
-      <button class="btn pri" @click="emit('choose', false)">Only from now on</button>
-      <button class="btn" @click="emit('choose', true)">Act on these too</button>
-      <button class="btn flat" @click="emit('close')">Leave it off</button>
+      <v-btn variant="flat" @click="emit('choose', false)">Only from now on</v-btn>
+      <v-btn @click="emit('choose', true)">Act on these too</v-btn>
+      <v-btn variant="text" @click="emit('close')">Leave it off</v-btn>
     </div>
   </div>
 </template>

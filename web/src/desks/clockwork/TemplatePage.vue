@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Template, TemplatePhase, TemplateTask } from '#core/templates/template.ts'
 import type { TemplateSheet } from '#contract/clockwork.ts'
-import { put, sentence } from '#web/api/client.ts'
+import { put } from '#web/api/client.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import LoadState from '#web/parts/LoadState.vue'
@@ -14,14 +13,22 @@ import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import TemplateTaskEdit from './TemplateTaskEdit.vue'
 import TryIt from './TryIt.vue'
-import { axisOf, sayOffset } from './axis.ts'
-
-type Editable<T> = {
-  -readonly [K in keyof T]: T[K] extends readonly (infer U)[] | undefined ? Editable<U>[] : T[K]
-}
-type Draft = Editable<Omit<Template, 'phases'>> & {
-  phases: (Editable<Omit<TemplatePhase, 'tasks'>> & { tasks: TemplateTask[] })[]
-}
+import TemplatePhaseRows from './TemplatePhaseRows.vue'
+import { axisOf } from './axis.ts'
+import {
+  addPhase,
+  changeTask,
+  phaseOf,
+  placeTask,
+  removeTask,
+  roleNamed,
+  tasksOf,
+  type Draft,
+} from './template-edits.ts'
+import ClashAsk from '#web/forms/ClashAsk.vue'
+import { useForm, type Held } from '#web/forms/useForm.ts'
+import { sayClash } from '#web/forms/words.ts'
+import { shelfFor } from '#web/state/draft.ts'
 
 const session = useSession()
 const messages = useMessages()
@@ -29,132 +36,55 @@ const route = useRoute()
 const router = useRouter()
 const { data, error, reload } = useResource<TemplateSheet>(
   () => `/templates/${String(route.params['id'])}`,
-  (c): boolean => c.entities.includes('templates') && !dirty.value,
+  (c) => c.entities.includes('templates'),
+  { keep: true },
 )
-const draft = ref<Draft | null>(null)
-const seen = ref(0)
-const wrong = ref('')
-const busy = ref(false)
 const chosen = ref<string | null>(null)
-const dirty = computed(
-  (): boolean =>
-    draft.value !== null &&
-    data.value !== null &&
-    JSON.stringify(draft.value) !== JSON.stringify(data.value.definition),
-)
-watch(data, (now) => {
-  if (!now || (dirty.value && seen.value)) return
-  draft.value = JSON.parse(JSON.stringify(now.definition)) as Draft
-  seen.value = now.version
+/** The template that the address names; while another is on its way there is none. */
+const sheet = computed(() => (String(data.value?.id) === route.params['id'] ? data.value : null))
+const heldOf = ({ definition, version }: TemplateSheet): Held<Draft> => ({
+  value: definition as unknown as Draft,
+  version,
 })
-useUnsaved(dirty, 'This template')
+const form = useForm<Draft>({
+  key: () => sheet.value && `template.${sheet.value.id}`,
+  held: () => sheet.value && heldOf(sheet.value),
+  async send(definition, seen) {
+    const saved = await put<TemplateSheet>(
+      `/templates/${sheet.value!.id}`,
+      { definition },
+      { seen },
+    )
+    data.value = saved
+    return heldOf(saved)
+  },
+  again: () => reload(),
+  shelf: shelfFor,
+})
+const { draft, dirty, busy, fault } = form
+useUnsaved(dirty, 'This template', form.putBack)
+const LABELS = {
+  ...{ name: 'Name', anchor: 'Counted', phases: 'Phases', roles: 'Roles', tasks: 'Tasks' },
+  ...{ title: 'Title', due: 'Due', start: 'Begins', effort: 'Effort', role: 'Role' },
+  ...{ description: 'Description', checklist: 'Checklist', days: 'Days', after: 'After' },
+}
+/** Faults of a template name places deep in it: they are said above it. */
+const faults = computed(() => [fault.value, ...Object.values(form.faults.value)].filter(Boolean))
+const clashes = computed(() =>
+  form.clashes.value.map((clash) => sayClash(draft.value, clash, LABELS)),
+)
 
 const may = computed(() => session.me?.may.structure ?? false)
-const tasks = computed(() => draft.value?.phases.flatMap((p) => p.tasks) ?? [])
+const tasks = computed(() => (draft.value ? tasksOf(draft.value) : []))
 const axis = computed(() => axisOf(tasks.value))
 const effort = computed(() => tasks.value.reduce((sum, t) => sum + (t.effort ?? 0), 0))
-const number = (key: string) => tasks.value.findIndex((t) => t.key === key) + 1
 const selected = computed(() => tasks.value.find((t) => t.key === chosen.value) ?? null)
-const roleName = (key: string | undefined) =>
-  draft.value?.roles?.find((r) => r.key === key)?.name ?? ''
-const phaseOf = (key: string) => draft.value?.phases.find((p) => p.tasks.some((t) => t.key === key))
-
-function change(key: string, edit: Partial<TemplateTask>): void {
-  for (const phase of draft.value?.phases ?? [])
-    phase.tasks = phase.tasks.map((t) => (t.key === key ? { ...t, ...edit } : t))
-}
-function shift(task: TemplateTask, by: number): void {
-  if (!by || !may.value) return
-  change(task.key, {
-    due: { ...task.due, days: task.due.days + by },
-    ...(task.start && { start: { ...task.start, days: task.start.days + by } }),
-  })
-}
-let grabbed: { key: string; x: number; unit: number; by: number } | null = null
-function grab(event: PointerEvent, task: TemplateTask): void {
-  if (!may.value) return
-  const lane = (event.currentTarget as HTMLElement).parentElement!
-  grabbed = { key: task.key, x: event.clientX, unit: lane.clientWidth / axis.value.days, by: 0 }
-  ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
-}
-function pull(event: PointerEvent, task: TemplateTask): void {
-  if (grabbed?.key !== task.key) return
-  const by = Math.round((event.clientX - grabbed.x) / grabbed.unit)
-  if (by !== grabbed.by) {
-    shift(
-      tasks.value.find((t) => t.key === task.key)!,
-      by - grabbed.by,
-    )
-    grabbed.by = by
-  }
-}
-const fresh = (base: string, taken: readonly string[]) => {
-  let n = taken.length + 1
-  while (taken.includes(`${base}-${n}`)) n++
-  return `${base}-${n}`
-}
-function addTask(phase: Draft['phases'][number]): void {
-  const key = fresh(
-    'task',
-    tasks.value.map((t) => t.key),
-  )
-  phase.tasks = [
-    ...phase.tasks,
-    { key, title: 'New task', due: { days: phase.tasks.at(-1)?.due.days ?? 0, unit: 'working' } },
-  ]
-  chosen.value = key
-}
-function addPhase(): void {
-  const phases = draft.value!.phases
-  phases.push({
-    key: fresh(
-      'phase',
-      phases.map((p) => p.key),
-    ),
-    name: `Phase ${phases.length + 1}`,
-    tasks: [],
-  })
-}
-function addRole(name: string): string {
-  const roles = (draft.value!.roles ??= [])
-  const known = roles.find((r) => r.name.toLowerCase() === name.toLowerCase())
-  if (known) return known.key
-  const key = fresh(
-    'role',
-    roles.map((r) => r.key),
-  )
-  roles.push({ key, name })
-  return key
-}
-function removeTask(key: string): void {
-  for (const phase of draft.value!.phases) phase.tasks = phase.tasks.filter((t) => t.key !== key)
+function drop(key: string): void {
+  removeTask(draft.value!, key)
   chosen.value = null
 }
-function moveToPhase(key: string, phaseKey: string): void {
-  const task = tasks.value.find((t) => t.key === key)!
-  for (const phase of draft.value!.phases)
-    phase.tasks =
-      phase.key === phaseKey
-        ? [...phase.tasks.filter((t) => t.key !== key), task]
-        : phase.tasks.filter((t) => t.key !== key)
-}
 async function save(): Promise<void> {
-  busy.value = true
-  wrong.value = ''
-  try {
-    const saved = await put<TemplateSheet>(
-      `/templates/${data.value!.id}`,
-      { definition: draft.value },
-      { seen: seen.value },
-    )
-    seen.value = saved.version
-    data.value = saved
-    messages.say(`Saved as version ${saved.version}.`)
-  } catch (problem) {
-    wrong.value = sentence(problem)
-  } finally {
-    busy.value = false
-  }
+  if (await form.save()) messages.say(`Saved as version ${data.value!.version}.`)
 }
 </script>
 
@@ -162,25 +92,19 @@ async function save(): Promise<void> {
   <main>
     <ClockworkNav>
       <template v-if="data && may">
-        <button class="btn" :class="{ pri: dirty }" :disabled="!dirty || busy" @click="save">
+        <v-btn :variant="dirty ? 'flat' : undefined" :disabled="!dirty || busy" @click="save">
           {{ dirty ? `Save as version ${data.version + 1}` : `Version ${data.version}, saved` }}
-        </button>
-        <button
-          v-if="dirty"
-          class="btn"
-          @click="draft = JSON.parse(JSON.stringify(data.definition))"
-        >
-          Drop the changes
-        </button>
+        </v-btn>
+        <v-btn v-if="dirty" @click="form.putBack">Drop the changes</v-btn>
       </template>
     </ClockworkNav>
     <div class="page tpl">
       <div class="sheet">
         <LoadState v-if="!data || !draft" :error="error" @retry="reload" />
         <template v-else>
-          <input
+          <v-text-field
             v-model="draft.name"
-            class="inp name"
+            class="name seamless"
             aria-label="Name of the template"
             :readonly="!may"
             maxlength="120"
@@ -204,7 +128,7 @@ async function save(): Promise<void> {
               />
             </span>
           </div>
-          <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+          <p v-for="text in faults" :key="text" class="wrong" role="alert">{{ text }}</p>
           <div class="axis">
             <span></span>
             <span>Task</span>
@@ -221,52 +145,13 @@ async function save(): Promise<void> {
               </span>
             </div>
           </div>
-          <section v-for="phase in draft.phases" :key="phase.key" :aria-label="phase.name">
-            <div class="ph">
-              <input
-                v-model="phase.name"
-                class="inp pn"
-                aria-label="Name of the phase"
-                :readonly="!may"
-                maxlength="80"
-              />
-              <small>{{ plural(phase.tasks.length, 'task') }}</small>
-            </div>
-            <div
-              v-for="task in phase.tasks"
-              :key="task.key"
-              class="tr"
-              :class="{ on: task.key === chosen }"
-              @click="chosen = task.key"
-            >
-              <span class="no">{{ number(task.key) }}</span>
-              <button class="t" :aria-expanded="task.key === chosen">{{ task.title }}</button>
-              <span class="rl">{{ roleName(task.role) }}</span>
-              <span class="e">{{ task.effort === undefined ? '' : sayMinutes(task.effort) }}</span>
-              <div class="lane" :style="{ '--days': axis.days }">
-                <i class="zero" :style="{ left: `${axis.zero}%` }" />
-                <button
-                  class="span"
-                  :class="{
-                    point: !task.start,
-                    other: task.due.from && task.due.from !== 'anchor',
-                  }"
-                  :style="axis.place(task)"
-                  :aria-label="`${task.title}, due ${sayOffset(task.due, draft.anchor)}; arrow keys move it`"
-                  :title="sayOffset(task.due, draft.anchor)"
-                  @pointerdown="grab($event, task)"
-                  @pointermove="pull($event, task)"
-                  @pointerup="grabbed = null"
-                  @keydown.left.prevent="shift(task, -1)"
-                  @keydown.right.prevent="shift(task, 1)"
-                />
-              </div>
-            </div>
-            <button v-if="may" class="btn flat" @click="addTask(phase)">Add a task</button>
-          </section>
-          <button v-if="may" class="btn" style="margin-top: 12px" @click="addPhase">
-            Add a phase
-          </button>
+          <TemplatePhaseRows
+            v-for="phase in draft.phases"
+            :key="phase.key"
+            v-model:chosen="chosen"
+            v-bind="{ draft, phase, axis, may }"
+          />
+          <v-btn v-if="may" style="margin-top: 12px" @click="addPhase(draft)">Add a phase</v-btn>
           <div v-if="!tasks.length" class="empty">
             <h3>No tasks yet</h3>
             <p>Add the steps in the order people do them; then give each its role and lead time.</p>
@@ -278,20 +163,22 @@ async function save(): Promise<void> {
           v-if="selected && may"
           :task="selected"
           :template="draft"
-          :phase="phaseOf(selected.key)!.key"
-          @change="change(selected!.key, $event)"
-          @role="change(selected!.key, { role: addRole($event) })"
-          @phase="moveToPhase(selected!.key, $event)"
-          @remove="removeTask(selected!.key)"
+          :phase="phaseOf(draft, selected.key)!.key"
+          @change="changeTask(draft, selected.key, $event)"
+          @role="changeTask(draft, selected.key, { role: roleNamed(draft, $event) })"
+          @phase="placeTask(draft, selected.key, $event)"
+          @remove="drop(selected.key)"
           @close="chosen = null"
         />
         <TryIt v-else :template="data" :unsaved="dirty" @started="router.push(`/work/${$event}`)" />
       </aside>
     </div>
+    <ClashAsk :clashes="clashes" what="this template" @settle="(form.settle($event), save())" />
   </main>
 </template>
 
 <style scoped>
+@import './template-axis.css';
 .name {
   font: 500 27px/1.15 var(--display);
   border-color: transparent;
@@ -301,13 +188,6 @@ async function save(): Promise<void> {
 }
 .name:hover {
   border-color: var(--rule-strong);
-}
-.axis,
-.tr {
-  display: grid;
-  grid-template-columns: 26px minmax(120px, 214px) 96px 52px minmax(0, 1fr);
-  align-items: center;
-  gap: 8px;
 }
 .axis {
   height: 30px;
@@ -331,103 +211,5 @@ async function save(): Promise<void> {
 }
 .ticks .z {
   color: var(--alarm);
-}
-.ph {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  padding: 10px 0 3px;
-  border-bottom: 1px solid var(--rule);
-}
-.pn {
-  font: 500 15px var(--display);
-  border-color: transparent;
-  background: none;
-  padding: 0 4px;
-  margin-left: -5px;
-  min-height: 24px;
-}
-.pn:hover {
-  border-color: var(--rule-strong);
-}
-.ph small {
-  color: var(--ink-3);
-  font-size: 12px;
-  white-space: nowrap;
-}
-.tr {
-  min-height: 33px;
-  border-bottom: 1px solid var(--rule);
-  cursor: pointer;
-}
-.tr:hover,
-.tr.on {
-  background: var(--fern-wash);
-}
-.no {
-  color: var(--ink-3);
-  font-size: 12px;
-  text-align: right;
-}
-.t {
-  font-weight: 550;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.rl {
-  font-size: 12.5px;
-  color: var(--heather);
-  font-weight: 550;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.e {
-  font-size: 12.5px;
-  color: var(--ink-2);
-  text-align: right;
-}
-.lane {
-  position: relative;
-  height: 33px;
-  background: linear-gradient(90deg, var(--rule) 1px, transparent 1px) 0 0 /
-    calc(100% / var(--days)) 100%;
-  overflow: hidden;
-}
-.zero {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  border-left: 1.5px solid var(--alarm);
-  opacity: 0.55;
-}
-.span {
-  position: absolute;
-  top: 9px;
-  height: 15px;
-  background: var(--dusk);
-  border-radius: 2px;
-  cursor: grab;
-  touch-action: none;
-  min-width: 6px;
-}
-.span.other {
-  background: repeating-linear-gradient(135deg, var(--dusk) 0 3px, var(--dusk-wash) 3px 6px);
-}
-.span.point {
-  border-radius: 8px;
-}
-@media (max-width: 900px) {
-  .axis,
-  .tr {
-    grid-template-columns: 20px minmax(0, 1fr) minmax(0, 1fr);
-  }
-  .axis > :nth-child(3),
-  .axis > :nth-child(4),
-  .rl,
-  .tr .e {
-    display: none;
-  }
 }
 </style>

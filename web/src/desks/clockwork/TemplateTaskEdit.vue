@@ -6,6 +6,7 @@ import Glyph from '#web/parts/Glyph.vue'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { sayOffset } from './axis.ts'
+import TimeField from '#web/parts/TimeField.vue'
 
 /** One task of a template, in the margin; every edit goes into the unsaved version at once. */
 defineProps<{
@@ -29,14 +30,15 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
 <template>
   <div class="head">
     <h3>Task in the template</h3>
-    <button aria-label="Close" @click="emit('close')"><Glyph :path="mdiClose" /></button>
+    <v-btn variant="plain" aria-label="Close" @click="emit('close')">
+      <Glyph :path="mdiClose" />
+    </v-btn>
   </div>
   <div class="field">
     <label for="tt-title">Title</label>
-    <input
+    <v-text-field
       id="tt-title"
-      class="inp"
-      :value="task.title"
+      :model-value="task.title"
       maxlength="200"
       @change="text($event).trim() && emit('change', { title: text($event).trim() })"
     />
@@ -67,9 +69,8 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       />
     </span>
     <form @submit.prevent="newRole.trim() && (emit('role', newRole.trim()), (newRole = ''))">
-      <input
+      <v-text-field
         v-model="newRole"
-        class="inp"
         placeholder="or a new role, press Enter"
         aria-label="New role"
         maxlength="80"
@@ -119,13 +120,11 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
     </div>
     <div class="field">
       <label for="tt-time">At a time</label>
-      <input
+      <TimeField
         id="tt-time"
-        class="inp"
-        type="time"
-        :value="task.due.time ?? ''"
-        @change="
-          emit('change', { due: { ...task.due, time: (text($event) || undefined) as never } })
+        :model-value="task.due.time ?? null"
+        @update:model-value="
+          emit('change', { due: { ...task.due, time: ($event ?? undefined) as never } })
         "
       />
     </div>
@@ -143,11 +142,10 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   <p class="small quiet">Due {{ sayOffset(task.due, template.anchor) }}.</p>
   <div class="field">
     <label for="tt-list">Checklist, a line each</label>
-    <textarea
+    <v-textarea
       id="tt-list"
-      class="inp"
       rows="4"
-      :value="(task.checklist ?? []).join('\n')"
+      :model-value="(task.checklist ?? []).join('\n')"
       @change="
         emit('change', {
           checklist: text($event)
@@ -160,16 +158,15 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   </div>
   <div class="field">
     <label for="tt-desc">Description</label>
-    <textarea
+    <v-textarea
       id="tt-desc"
-      class="inp"
       rows="3"
-      :value="task.description ?? ''"
+      :model-value="task.description ?? ''"
       maxlength="20000"
       @change="emit('change', { description: text($event) })"
     />
   </div>
-  <button class="btn danger" @click="emit('remove')">Remove from the template</button>
+  <v-btn color="error" @click="emit('remove')">Remove from the template</v-btn>
 </template>
 
 <style scoped>

@@ -7,7 +7,7 @@ defineProps<{ template: Template }>()
 </script>
 
 <template>
-  <table class="plain">
+  <v-table>
     <thead>
       <tr>
         <th>Task</th>
@@ -28,5 +28,5 @@ defineProps<{ template: Template }>()
         </tr>
       </template>
     </tbody>
-  </table>
+  </v-table>
 </template>

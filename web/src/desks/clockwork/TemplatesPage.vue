@@ -1,23 +1,23 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
 import type { TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
-import { post, sentence } from '#web/api/client.ts'
+import { post } from '#web/api/client.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
-import { useMessages } from '#web/state/messages.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 
 const session = useSession()
-const messages = useMessages()
+const { attempt } = useAttempt()
 const router = useRouter()
 const { data, error, reload } = useResource<TemplateSummary[]>(
   () => '/templates',
   (c) => c.entities.includes('templates') || c.entities.includes('projects'),
 )
-async function blank(): Promise<void> {
-  try {
+const blank = () =>
+  attempt(async () => {
     const made = await post<TemplateSheet>(
       '/templates',
       {
@@ -31,20 +31,15 @@ async function blank(): Promise<void> {
       { once: crypto.randomUUID() },
     )
     await router.push(`/clockwork/templates/${made.id}`)
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 </script>
 
 <template>
   <main>
     <ClockworkNav>
       <template v-if="session.me?.may.structure">
-        <button class="btn" @click="blank">Begin an empty one</button>
-        <router-link class="btn pri" to="/clockwork/templates/bring-in">
-          Bring in a checklist
-        </router-link>
+        <v-btn @click="blank">Begin an empty one</v-btn>
+        <v-btn variant="flat" to="/clockwork/templates/bring-in">Bring in a checklist</v-btn>
       </template>
     </ClockworkNav>
     <div class="sheet">
@@ -60,12 +55,10 @@ async function blank(): Promise<void> {
           task with its role, effort and lead time.
         </p>
         <div v-if="session.me?.may.structure" class="btns">
-          <router-link class="btn pri" to="/clockwork/templates/bring-in">
-            Bring in a checklist
-          </router-link>
+          <v-btn variant="flat" to="/clockwork/templates/bring-in">Bring in a checklist</v-btn>
         </div>
       </div>
-      <table v-else class="plain">
+      <v-table v-else>
         <thead>
           <tr>
             <th>Template</th>
@@ -80,9 +73,9 @@ async function blank(): Promise<void> {
         <tbody>
           <tr v-for="t in data" :key="t.id">
             <td>
-              <router-link class="name" :to="`/clockwork/templates/${t.id}`">
+              <v-btn variant="plain" class="name" :to="`/clockwork/templates/${t.id}`">
                 {{ t.name }}
-              </router-link>
+              </v-btn>
             </td>
             <td>{{ t.tasks }}</td>
             <td class="wideonly">{{ t.phases }}</td>
@@ -92,7 +85,7 @@ async function blank(): Promise<void> {
             <td class="wideonly">{{ t.version }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
   </main>
 </template>

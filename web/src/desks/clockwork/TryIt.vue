@@ -9,6 +9,7 @@ import { DAY_MS } from '#web/parts/days.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import RoleFill from './RoleFill.vue'
+import { withNone } from '#web/parts/choices.ts'
 
 /** The saved template on real dates: who and when, what to know before starting, and Start. */
 const props = defineProps<{ template: TemplateSheet; unsaved: boolean }>()
@@ -104,10 +105,11 @@ const shown = computed(() =>
   <h3>Try it on real dates</h3>
   <div class="fld">
     <label for="try-client">Client</label>
-    <select id="try-client" v-model="clientId" class="inp">
-      <option :value="null">none</option>
-      <option v-for="c in session.directory.clients" :key="c.id" :value="c.id">{{ c.name }}</option>
-    </select>
+    <v-autocomplete
+      id="try-client"
+      v-model="clientId"
+      :items="withNone(session.directory.clients, 'none')"
+    />
   </div>
   <div class="fld">
     <label for="try-anchor">
@@ -128,9 +130,9 @@ const shown = computed(() =>
     <b :class="f.tone">{{ f.label }}</b>
     {{ f.sentence }}
   </div>
-  <button v-if="result && result.findings.length > 6" class="btn flat" @click="all = !all">
+  <v-btn variant="text" v-if="result && result.findings.length > 6" @click="all = !all">
     {{ all ? 'Show fewer' : `Show all ${result.findings.length}` }}
-  </button>
+  </v-btn>
   <p v-if="result?.first" class="note">
     {{ plural(result.tasks.length, 'task') }} from
     <b>{{ sayDate(result.first, session.today) }}</b>
@@ -140,23 +142,22 @@ const shown = computed(() =>
   </p>
   <div class="field">
     <label for="try-name">Name of the project</label>
-    <input id="try-name" v-model="name" class="inp" maxlength="160" @input="named = true" />
+    <v-text-field id="try-name" v-model="name" maxlength="160" @input="named = true" />
   </div>
   <div class="btns">
-    <button
-      class="btn pri"
+    <v-btn
+      variant="flat"
       :disabled="busy || !anchor || !name.trim() || !template.tasks"
       @click="start"
     >
       Start it now
-    </button>
-    <router-link
+    </v-btn>
+    <v-btn
       v-if="session.me?.may.structure"
-      class="btn"
       :to="`/clockwork/series/new?template=${template.id}${clientId ? `&client=${clientId}` : ''}`"
     >
       Make it a series
-    </router-link>
+    </v-btn>
   </div>
 </template>
 
@@ -174,11 +175,5 @@ h3 {
 }
 .gap {
   margin-top: 18px;
-}
-.note .plain {
-  font-weight: 600;
-}
-select.inp {
-  appearance: auto;
 }
 </style>

@@ -74,11 +74,48 @@ async function ofTemplate(
   }
 }
 
+/** A rule as it stands in an address; the usual one where that cannot be read. */
+function ruleIn(text: unknown): SeriesBody['schedule']['rule'] {
+  try {
+    const rule: unknown = JSON.parse(String(text))
+    if (typeof rule === 'string') return rule
+    if (typeof rule === 'object' && rule && 'workday' in rule && 'of' in rule)
+      return rule as Exclude<SeriesBody['schedule']['rule'], string>
+  } catch {
+    // As below.
+  }
+  return schedule('').rule
+}
+
+/** Of what was typed in one line. */
+function ofLine(query: LocationQuery, { today, me }: Here): SeriesBody {
+  const said = (name: string) => (typeof query[name] === 'string' ? query[name] : '')
+  const people = said('on').split(',').map(Number).filter(Boolean)
+  const start = said('due') || today
+  return {
+    name: said('title'),
+    leadDays: 3,
+    schedule: {
+      ...schedule(said('dueTime') ? `${start}T${said('dueTime')}` : start),
+      rule: ruleIn(query['every']),
+    },
+    makes: {
+      ...blank(me),
+      title: said('title'),
+      clientId: Number(said('client')) || null,
+      projectId: Number(said('project')) || null,
+      estimate: Number(said('estimate')) || null,
+      ...(people.length && { assignees: people }),
+    },
+  }
+}
+
 /** The draft that an address asks for. @throws ApiProblem where what it names is not to be had */
 export async function draftSeries(query: LocationQuery, here: Here): Promise<SeriesBody> {
   const [task, template, client] = ['fromTask', 'template', 'client'].map(
     (name) => Number(query[name]) || null,
   ) as [number | null, number | null, number | null]
+  if (typeof query['title'] === 'string') return ofLine(query, here)
   if (task) return ofTask(task, here)
   if (template) return ofTemplate(template, client, here)
   return { name: '', leadDays: 3, schedule: schedule(here.today), makes: blank(here.me) }

@@ -42,45 +42,38 @@ if (!session.known) session.read().catch((error: unknown) => (wrong.value = sent
     <form @submit.prevent="enter(() => session.signIn(email, password))">
       <div class="field">
         <label for="email">E-mail address</label>
-        <input
-          id="email"
-          v-model="email"
-          class="inp"
-          type="email"
-          autocomplete="username"
-          required
-        />
+        <v-text-field id="email" v-model="email" type="email" autocomplete="username" required />
       </div>
       <div class="field">
         <label for="password">Password</label>
-        <input
+        <v-text-field
           id="password"
           v-model="password"
-          class="inp"
           type="password"
           autocomplete="current-password"
           required
         />
       </div>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <button class="btn pri" :disabled="busy">Sign in</button>
+      <v-btn type="submit" variant="flat" :disabled="busy">Sign in</v-btn>
     </form>
     <section v-if="session.demo" aria-label="Demo">
       <h2 class="section">
         Look around as
         <span>demo firm, made-up people</span>
       </h2>
-      <button
+      <v-list-item
         v-for="p in PEOPLE"
         :key="p.who"
         class="li"
+        role="button"
         :disabled="busy"
         @click="enter(() => session.signInAs(p.who))"
       >
         <b>{{ p.name }}</b>
         <span class="s">Enter</span>
         <small>{{ p.about }}</small>
-      </button>
+      </v-list-item>
     </section>
   </main>
 </template>

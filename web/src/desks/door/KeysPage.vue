@@ -11,6 +11,15 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
     ],
   },
   {
+    where: 'On a row, slip, bar, phase or column head',
+    keys: [
+      ['Alt+Enter', 'pick it up, to put it down elsewhere: a finger that rests on it does too'],
+      ['← → ↑ ↓', 'choose where, on the days above as well'],
+      ['Enter', 'put it down'],
+      ['Esc', 'leave it where it was'],
+    ],
+  },
+  {
     where: 'In the find box',
     keys: [
       ['↑ ↓', 'choose'],

@@ -3,7 +3,7 @@
     <div class="empty">
       <h3>There is nothing at this address</h3>
       <p>The link may be old, or a letter is missing.</p>
-      <div class="btns"><router-link class="btn pri" to="/today">To Today</router-link></div>
+      <div class="btns"><v-btn variant="flat" to="/today">To Today</v-btn></div>
     </div>
   </main>
 </template>

@@ -15,22 +15,23 @@ const mail = computed(() => data.value?.find((m) => m.id === chosen.value) ?? da
 
 <template>
   <main>
-    <NoticeTabs><button class="btn" @click="reload">Look again</button></NoticeTabs>
+    <NoticeTabs><v-btn @click="reload">Look again</v-btn></NoticeTabs>
     <div class="tray">
       <div class="list">
         <div class="g">
           {{ data ? plural(data.length, 'mail') + ' arrived at the stand-in server' : 'Mail tray' }}
         </div>
-        <button
+        <v-list-item
           v-for="m in data ?? []"
           :key="m.id"
           class="li"
+          role="button"
           :class="{ on: m.id === mail?.id }"
           @click="chosen = m.id"
         >
           <b>{{ m.subject }}</b>
           <small>{{ m.to }} · {{ sayInstant(m.at, session.today, session.me!.zone) }}</small>
-        </button>
+        </v-list-item>
       </div>
       <div class="sheet">
         <LoadState v-if="!data" :error="error" @retry="reload" />

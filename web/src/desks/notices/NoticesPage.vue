@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import type { NoticeRow } from '#contract/desks.ts'
 import type { ItemKind } from '#contract/words.ts'
-import { post, sentence } from '#web/api/client.ts'
+import { post } from '#web/api/client.ts'
 import { sayInstant } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
-import { useMessages } from '#web/state/messages.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import NoticeTabs from './NoticeTabs.vue'
 
 const session = useSession()
-const messages = useMessages()
+const { attempt } = useAttempt()
 const { data, error, reload } = useResource<NoticeRow[]>(() => '/notices')
 const KINDS: Record<NoticeRow['kind'], string> = {
   reminder: 'Reminder',
@@ -28,22 +28,17 @@ const PLACES: Partial<Record<ItemKind, { at: string; name: string }>> = {
   rule: { at: '/clockwork/rules/', name: 'Open the rule' },
   series: { at: '/clockwork/series/', name: 'Open the series' },
 }
-async function read(id: number | null): Promise<void> {
-  try {
+const read = (id: number | null) =>
+  attempt(async () => {
     await post('/notices/read', { id })
     await Promise.all([reload(), session.read()])
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 </script>
 
 <template>
   <main>
     <NoticeTabs>
-      <button v-if="data?.some((n) => !n.readAt)" class="btn" @click="read(null)">
-        Mark all as read
-      </button>
+      <v-btn v-if="data?.some((n) => !n.readAt)" @click="read(null)">Mark all as read</v-btn>
     </NoticeTabs>
     <div class="sheet narrow">
       <h1>What Fernwick told you</h1>
@@ -59,15 +54,14 @@ async function read(id: number | null): Promise<void> {
         </div>
         <p>{{ n.body }}</p>
         <div class="btns">
-          <router-link
+          <v-btn
             v-if="n.item && PLACES[n.item.kind]"
-            class="btn"
             :to="`${PLACES[n.item.kind]!.at}${n.item.id}`"
             @click="!n.readAt && read(n.id)"
           >
             {{ PLACES[n.item.kind]!.name }}
-          </router-link>
-          <button v-if="!n.readAt" class="btn flat" @click="read(n.id)">Mark as read</button>
+          </v-btn>
+          <v-btn variant="text" v-if="!n.readAt" @click="read(n.id)">Mark as read</v-btn>
         </div>
       </div>
     </div>

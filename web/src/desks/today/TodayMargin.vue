@@ -1,17 +1,20 @@
 <script setup lang="ts">
 import type { TodaySheet, Waiting } from '#contract/desks.ts'
-import { patch, post, sentence } from '#web/api/client.ts'
+import { patch, post } from '#web/api/client.ts'
 import { sayInstant } from '#web/parts/say.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
 
 defineProps<{ view: TodaySheet }>()
 const emit = defineEmits<{ open: [id: number]; changed: [] }>()
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 
-async function settle(item: Waiting, state: 'done' | 'under-way'): Promise<void> {
-  try {
+const settle = (item: Waiting, state: 'done' | 'under-way') =>
+  attempt(async () => {
     const task = await patch(`/tasks/${item.task.id}`, { state })
     messages.did(
       state === 'done'
@@ -21,14 +24,9 @@ async function settle(item: Waiting, state: 'done' | 'under-way'): Promise<void>
     )
     if (state === 'under-way') emit('open', item.task.id)
     emit('changed')
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+  })
 async function noted(item: Waiting): Promise<void> {
-  await post('/notices/read', { id: item.noticeId }).catch((error: unknown) =>
-    messages.fault(sentence(error)),
-  )
+  await attempt(() => post('/notices/read', { id: item.noticeId }))
   emit('changed')
 }
 </script>
@@ -47,34 +45,33 @@ async function noted(item: Waiting): Promise<void> {
     <p>{{ item.text }}</p>
     <div class="btns">
       <template v-if="item.kind === 'review'">
-        <button class="btn pri" @click="settle(item, 'done')">Approve</button>
-        <button class="btn" @click="settle(item, 'under-way')">Send back</button>
+        <v-btn variant="flat" @click="settle(item, 'done')">Approve</v-btn>
+        <v-btn @click="settle(item, 'under-way')">Send back</v-btn>
       </template>
-      <button v-else class="btn" @click="noted(item)">Noted</button>
-      <button class="btn flat" @click="emit('open', item.task.id)">Open</button>
+      <v-btn v-else @click="noted(item)">Noted</v-btn>
+      <v-btn variant="text" @click="emit('open', item.task.id)">Open</v-btn>
     </div>
   </div>
   <p v-if="!view.waiting.length" class="quiet note">Nobody waits for you.</p>
   <template v-if="session.me?.may.member">
     <h3 class="gap">Loose ends</h3>
     <div v-for="end in view.loose" :key="end.text" class="note">
-      <router-link v-if="end.link" :to="end.link">
+      <v-btn variant="plain" v-if="end.link" :to="end.link">
         {{ end.text }}
         <span class="auto">look</span>
-      </router-link>
-      <v-menu v-else>
-        <template #activator="{ props }">
-          <button v-bind="props">
+      </v-btn>
+      <LineMenu
+        v-else
+        :label="end.text"
+        :lines="(end.tasks ?? []).map((t) => ({ name: t.title, run: () => emit('open', t.id) }))"
+      >
+        <template #default="{ props }">
+          <v-btn v-bind="props" variant="plain">
             {{ end.text }}
             <span class="auto">which?</span>
-          </button>
+          </v-btn>
         </template>
-        <div class="menu">
-          <button v-for="t in end.tasks" :key="t.id" @click="emit('open', t.id)">
-            {{ t.title }}
-          </button>
-        </div>
-      </v-menu>
+      </LineMenu>
     </div>
     <p v-if="!view.loose.length" class="quiet note">Everything has a date and an owner.</p>
   </template>

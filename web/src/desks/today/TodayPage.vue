@@ -1,27 +1,26 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
 import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
 import type { LiveChange } from '#contract/live.ts'
 import type { TodaySheet } from '#contract/desks.ts'
-import { post, sentence } from '#web/api/client.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'
 import TaskLine from '#web/parts/TaskLine.vue'
-import TaskSheet from '#web/parts/TaskSheet.vue'
 import LoadState from '#web/parts/LoadState.vue'
-import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import TodayMargin from './TodayMargin.vue'
+import QuickAdd from '#web/parts/QuickAdd.vue'
 
 const session = useSession()
+const TaskSheet = defineAsyncComponent(() => import('#web/parts/task/TaskSheet.vue'))
+
 /** Guests hear of nothing but their own. */
 const isMine = ({ on }: LiveChange) => !session.me?.may.member || on.includes(session.me.id)
-const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
-const { data, error, reload } = useResource<TodaySheet>(
+const { data, error, reload, touched } = useResource<TodaySheet>(
   () => (session.me ? '/today' : null),
   // Others' work shows in the margin alone.
   (change, sheet) => (isMine(change) || shows(sheet, change) ? 'now' : 'later'),
@@ -70,22 +69,9 @@ const open = (id: number | null) =>
     query: { ...(day.value && { day: day.value }), ...(id && { task: String(id) }) },
   })
 
-const title = ref('')
-async function add(): Promise<void> {
-  const text = title.value.trim()
-  if (!text) return
-  try {
-    const task = await post<{ id: number }>(
-      '/tasks',
-      { title: text, assignees: [session.me!.id], due: day.value ?? session.today },
-      { once: crypto.randomUUID() },
-    )
-    title.value = ''
-    await reload()
-    await open(task.id)
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
+async function added(id: number): Promise<void> {
+  await reload()
+  await open(id)
 }
 </script>
 
@@ -119,7 +105,7 @@ async function add(): Promise<void> {
         </div>
         <p v-if="error" class="wrong" role="alert">{{ error }}</p>
         <p v-if="day" class="btns">
-          <button class="btn" @click="router.replace({ query: {} })">Show every day</button>
+          <v-btn @click="router.replace({ query: {} })">Show every day</v-btn>
         </p>
         <section v-for="s in sections" :key="s.key" :aria-label="s.name">
           <h2 class="section" :class="{ late: s.late }">
@@ -131,7 +117,7 @@ async function add(): Promise<void> {
             :key="task.id"
             :task="task"
             @open="open"
-            @changed="reload"
+            @changed="touched"
           />
           <p v-if="!s.tasks.length" class="empty">Nothing of yours is due that day.</p>
         </section>
@@ -139,23 +125,22 @@ async function add(): Promise<void> {
           <h3>Nothing waits for you</h3>
           <p>Work given to you, and work that series make for you, appears here on its day.</p>
           <div v-if="session.me?.may.member" class="btns">
-            <router-link class="btn" to="/work">See all projects</router-link>
+            <v-btn to="/work">See all projects</v-btn>
           </div>
         </div>
-        <form v-if="session.me?.may.member" class="quick" @submit.prevent="add">
-          <input
-            v-model="title"
-            class="inp"
-            maxlength="200"
-            :placeholder="`Add something for ${day ? sayDate(day, session.today) : 'today'}, press Enter`"
-            aria-label="Add a task"
-          />
-        </form>
+        <QuickAdd
+          v-if="session.me?.may.member"
+          class="quick"
+          label="Add a task"
+          :placeholder="`Add something for ${day ? sayDate(day, session.today) : 'today'}, press Enter`"
+          :begins="() => ({ assignees: [session.me!.id], due: day ?? session.today })"
+          @made="added($event.id)"
+        />
       </template>
     </div>
     <aside class="margin" :aria-label="opened ? 'Task' : 'What to know'">
-      <TaskSheet v-if="opened" :id="opened" :key="opened" @close="open(null)" @changed="reload" />
-      <TodayMargin v-else-if="data" :view="data" @open="open" @changed="reload" />
+      <TaskSheet v-if="opened" :id="opened" :key="opened" @close="open(null)" @changed="touched" />
+      <TodayMargin v-else-if="data" :view="data" @open="open" @changed="touched" />
     </aside>
   </main>
 </template>

@@ -9,6 +9,8 @@ import { useKnown } from '#web/fields/useKnown.ts'
 import { guessed, meanings, readRows, type Rows } from './bring-in.ts'
 import ColumnMeanings from './ColumnMeanings.vue'
 import WorkNav from './WorkNav.vue'
+import { withNone } from '#web/parts/choices.ts'
+import FileDrop from '#web/parts/FileDrop.vue'
 
 /**
  * Tasks from a CSV file or a workbook: what each column means, what it becomes, what cannot be
@@ -79,15 +81,17 @@ const COLUMNS = computed(() =>
         From a CSV file or a workbook (XLSX): a heading line, then a line for each task. Formulas
         are kept as text.
       </p>
-      <label class="btn pri">
-        {{ file ? 'Another file' : 'Choose a file' }}
-        <input
-          class="sr"
-          type="file"
-          accept=".csv,.tsv,.txt,.xlsx"
-          @change="choose(($event.target as HTMLInputElement).files?.[0])"
-        />
-      </label>
+      <FileDrop
+        :title="
+          file
+            ? 'Choose another file, or drop it here'
+            : 'Choose a CSV file or a workbook, or drop it here'
+        "
+        label="File to bring in"
+        accept=".csv,.tsv,.txt,.xlsx"
+        :busy="busy"
+        @files="choose($event[0])"
+      />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <template v-if="file">
         <p v-for="n in file.notes" :key="n" class="note">{{ n }}</p>
@@ -98,7 +102,7 @@ const COLUMNS = computed(() =>
           <span>{{ plural(read.made.length, 'task') }}</span>
         </h2>
         <div class="scroll">
-          <table class="plain">
+          <v-table>
             <thead>
               <tr>
                 <th v-for="col in COLUMNS" :key="col.c">{{ col.name }}</th>
@@ -113,7 +117,7 @@ const COLUMNS = computed(() =>
                 <td v-for="col in COLUMNS" :key="col.c">{{ row[col.c]?.slice(0, 60) }}</td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
         </div>
         <p v-if="file.rows.length > 30" class="small quiet">
           and {{ file.rows.length - 30 }} lines more
@@ -132,36 +136,37 @@ const COLUMNS = computed(() =>
         <h3>Where it goes</h3>
         <div class="field">
           <label for="bi-into">Into</label>
-          <select id="bi-into" v-model="into" class="inp">
-            <option value="new">a new project</option>
-            <option value="none">no project</option>
-            <option v-for="p in session.directory.projects" :key="p.id" :value="p.id">
-              {{ p.name }}
-            </option>
-          </select>
+          <v-autocomplete
+            id="bi-into"
+            v-model="into"
+            :items="[
+              { value: 'new', title: 'a new project' },
+              { value: 'none', title: 'no project' },
+              ...session.directory.projects.map((p) => ({ value: p.id, title: p.name })),
+            ]"
+          />
         </div>
         <template v-if="into === 'new'">
           <div class="field">
             <label for="bi-name">Name of the project</label>
-            <input id="bi-name" v-model="name" class="inp" maxlength="120" />
+            <v-text-field id="bi-name" v-model="name" maxlength="120" />
           </div>
           <div class="field">
             <label for="bi-client">Client</label>
-            <select id="bi-client" v-model="clientId" class="inp">
-              <option :value="null">none</option>
-              <option v-for="c in session.directory.clients" :key="c.id" :value="c.id">
-                {{ c.name }}
-              </option>
-            </select>
+            <v-autocomplete
+              id="bi-client"
+              v-model="clientId"
+              :items="withNone(session.directory.clients, 'none')"
+            />
           </div>
         </template>
-        <button
-          class="btn pri"
+        <v-btn
+          variant="flat"
           :disabled="busy || !read.made.length || (into === 'new' && !name.trim())"
           @click="make"
         >
           Bring in {{ plural(read.made.length, 'task') }}
-        </button>
+        </v-btn>
         <template v-if="read.faults.length">
           <h3 class="gap">{{ plural(read.faults.length, 'line') }} left out</h3>
           <div v-for="f in read.faults.slice(0, 100)" :key="f.line" class="note small">

@@ -7,7 +7,7 @@ defineProps<{ file: Rows; fields: readonly { field: string; name: string }[] }>(
 </script>
 
 <template>
-  <table class="plain">
+  <v-table>
     <thead>
       <tr>
         <th>Column</th>
@@ -20,22 +20,22 @@ defineProps<{ file: Rows; fields: readonly { field: string; name: string }[] }>(
         <td>{{ heading || `Column ${c + 1}` }}</td>
         <td class="quiet">{{ file.rows.find((r) => r[c]?.trim())?.[c]?.slice(0, 50) }}</td>
         <td>
-          <select
+          <v-autocomplete
             v-model="mapping[c]"
-            class="inp"
             :aria-label="`What ${heading || `column ${c + 1}`} becomes`"
-          >
-            <option value="">left out</option>
-            <option v-for="f in fields" :key="f.field" :value="f.field">{{ f.name }}</option>
-          </select>
+            :items="[
+              { value: '', title: 'left out' },
+              ...fields.map((f) => ({ value: f.field, title: f.name })),
+            ]"
+          />
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>
-td .inp {
+td .v-input {
   max-width: 240px;
 }
 </style>

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { CUSTOM_NAMES, PALETTE, type CustomField, type CustomKind } from '#contract/fields.ts'
 import type { FieldBody } from '#contract/setup.ts'
+import ColourField from '#web/parts/ColourField.vue'
 import { useSession } from '#web/state/session.ts'
 
 /** Makes or changes a custom field. The type of one that is there stays. */
@@ -61,62 +62,61 @@ function save(): void {
     <h3>{{ field ? 'Change the field' : 'A new field' }}</h3>
     <div class="field">
       <label for="ff-name">Name</label>
-      <input id="ff-name" v-model="name" class="inp" maxlength="60" required />
+      <v-text-field id="ff-name" v-model="name" maxlength="60" required />
     </div>
     <div class="field">
       <label for="ff-kind">Type</label>
-      <select id="ff-kind" v-model="kind" class="inp" :disabled="field !== null">
-        <option v-for="k in kinds" :key="k" :value="k">{{ CUSTOM_NAMES[k] }}</option>
-      </select>
+      <v-select
+        id="ff-kind"
+        v-model="kind"
+        :disabled="field !== null"
+        :items="kinds.map((k) => ({ value: k, title: CUSTOM_NAMES[k] }))"
+      />
     </div>
     <div v-if="kind === 'money'" class="field">
       <label for="ff-cur">Currency (ISO 4217)</label>
-      <input
-        id="ff-cur"
-        v-model="currency"
-        class="inp"
-        maxlength="3"
-        pattern="[A-Za-z]{3}"
-        required
-      />
+      <v-text-field id="ff-cur" v-model="currency" maxlength="3" pattern="[A-Za-z]{3}" required />
     </div>
     <div v-if="kind === 'choice'" class="field">
       <span class="label">Choices, in order</span>
       <div v-for="(c, i) in choices" :key="c.key" class="ch">
-        <input v-model="c.name" class="inp" maxlength="60" :aria-label="`Choice ${i + 1}`" />
-        <select v-model="c.colour" class="inp" :aria-label="`Colour of ${c.name}`">
-          <option v-for="p in PALETTE" :key="p" :value="p">{{ p }}</option>
-        </select>
-        <button type="button" class="btn flat" @click="choices.splice(i, 1)">Remove</button>
+        <v-text-field v-model="c.name" maxlength="60" :aria-label="`Choice ${i + 1}`" />
+        <ColourField v-model="c.colour" :label="`Colour of ${c.name}`" />
+        <v-btn variant="text" @click="choices.splice(i, 1)">Remove</v-btn>
       </div>
       <div class="ch">
-        <input
+        <v-text-field
           v-model="word"
-          class="inp"
           maxlength="60"
           placeholder="Another choice"
           aria-label="Another choice"
           @keydown.enter.prevent="add"
         />
-        <button type="button" class="btn" @click="add">Add</button>
+        <v-btn @click="add">Add</v-btn>
       </div>
     </div>
     <div class="field">
       <label for="ff-where">Where</label>
-      <select id="ff-where" v-model="where" class="inp">
-        <option value="">everywhere</option>
-        <option v-for="t in session.directory.templates" :key="`t${t.id}`" :value="`t${t.id}`">
-          in projects of “{{ t.name }}”
-        </option>
-        <option v-for="p in session.directory.projects" :key="p.id" :value="`p${p.id}`">
-          only in {{ p.name }}
-        </option>
-      </select>
+      <v-autocomplete
+        id="ff-where"
+        v-model="where"
+        :items="[
+          { value: '', title: 'everywhere' },
+          ...session.directory.templates.map((t) => ({
+            value: `t${t.id}`,
+            title: `in projects of “${t.name}”`,
+          })),
+          ...session.directory.projects.map((p) => ({
+            value: `p${p.id}`,
+            title: `only in ${p.name}`,
+          })),
+        ]"
+      />
     </div>
     <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
     <div class="btns">
-      <button class="btn pri">Save</button>
-      <button type="button" class="btn" @click="emit('close')">Leave it</button>
+      <v-btn type="submit" variant="flat">Save</v-btn>
+      <v-btn @click="emit('close')">Leave it</v-btn>
     </div>
   </form>
 </template>

@@ -2,7 +2,8 @@
 import { computed, ref } from 'vue'
 import { CUSTOM_KINDS, CUSTOM_NAMES, type CustomField } from '#contract/fields.ts'
 import type { FieldBody } from '#contract/setup.ts'
-import { post, put, sentence } from '#web/api/client.ts'
+import { post, put } from '#web/api/client.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import FieldForm from './FieldForm.vue'
@@ -11,12 +12,12 @@ import FieldForm from './FieldForm.vue'
 defineProps<{ may: boolean }>()
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const fields = computed(() => session.directory.fields)
 const editing = ref<CustomField | 'new' | null>(null)
-const fieldWrong = ref('')
-async function saveField(body: FieldBody): Promise<void> {
-  fieldWrong.value = ''
-  try {
+const { wrong: fieldWrong, attempt: attemptHere } = useAttempt('here')
+const saveField = (body: FieldBody) =>
+  attemptHere(async () => {
     const done =
       editing.value === 'new'
         ? await post('/fields', body)
@@ -24,12 +25,9 @@ async function saveField(body: FieldBody): Promise<void> {
     messages.did(`The field “${body.name}” is saved.`, done)
     editing.value = null
     await session.read()
-  } catch (problem) {
-    fieldWrong.value = sentence(problem)
-  }
-}
-async function hide(field: CustomField): Promise<void> {
-  try {
+  })
+const hide = (field: CustomField) =>
+  attempt(async () => {
     const { id: _, ...body } = field
     messages.did(
       field.hidden
@@ -38,10 +36,7 @@ async function hide(field: CustomField): Promise<void> {
       await put(`/fields/${field.id}`, { ...body, hidden: !field.hidden }),
     )
     await session.read()
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 const whose = (f: CustomField) =>
   f.projectId
     ? (session.directory.projects.find((p) => p.id === f.projectId)?.name ??
@@ -57,7 +52,7 @@ const whose = (f: CustomField) =>
       Fields
       <span>what tasks carry besides the usual</span>
     </h2>
-    <table v-if="fields.length" class="plain">
+    <v-table v-if="fields.length">
       <thead>
         <tr>
           <th>Name</th>
@@ -82,20 +77,20 @@ const whose = (f: CustomField) =>
           </td>
           <td>
             <div v-if="may" class="btns tight">
-              <button class="btn" @click="editing = f">Change</button>
-              <button class="btn" @click="hide(f)">
+              <v-btn @click="editing = f">Change</v-btn>
+              <v-btn @click="hide(f)">
                 {{ f.hidden ? 'Show again' : 'Hide' }}
-              </button>
+              </v-btn>
             </div>
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
     <p v-else class="quiet">
       None yet. A field is something every task can say: an amount, a reference, a choice.
     </p>
     <p v-if="may" class="btns">
-      <button class="btn" @click="editing = 'new'">Make a field</button>
+      <v-btn @click="editing = 'new'">Make a field</v-btn>
     </p>
     <v-dialog :model-value="editing !== null" max-width="480" @update:model-value="editing = null">
       <FieldForm

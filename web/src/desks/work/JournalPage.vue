@@ -3,13 +3,15 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ChangeRow, Undone } from '#contract/journal.ts'
 import { sayUndone } from '#web/parts/say.ts'
-import { get, post, sentence } from '#web/api/client.ts'
+import { get, post } from '#web/api/client.ts'
 import { plural, sayInstant } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import WorkNav from './WorkNav.vue'
+import { withNone } from '#web/parts/choices.ts'
 
 /**
  * Every change of the firm or of one project, newest first, each of which can be taken back whole.
@@ -20,6 +22,7 @@ interface Page {
 }
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const route = useRoute()
 const router = useRouter()
 const project = computed(() => Number(route.query['project']) || null)
@@ -50,29 +53,23 @@ watch(
   },
   { immediate: true },
 )
-async function more(): Promise<void> {
-  try {
+const more = () =>
+  attempt(async () => {
     const page = await get<Page>(`${path.value}${project.value ? '&' : '?'}before=${next.value}`)
     take(page)
     next.value = page.next
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 /** Running projects, and a closed one whose journal this is. */
 const choices = computed(() => [
   ...session.directory.projects,
   ...session.visited.filter((p) => p.id === project.value),
 ])
-async function undo(change: ChangeRow): Promise<void> {
-  try {
+const undo = (change: ChangeRow) =>
+  attempt(async () => {
     const done = await post<Undone>(`/changes/${change.change}/undo`)
     messages.did(sayUndone(done), done)
     await reload()
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 </script>
 
 <template>
@@ -88,29 +85,22 @@ async function undo(change: ChangeRow): Promise<void> {
         </p>
         <div class="field of">
           <label for="jo-of">Changes of</label>
-          <select
+          <v-autocomplete
             id="jo-of"
-            class="inp"
-            :value="project ?? ''"
-            @change="
+            :model-value="project ?? ''"
+            @update:model-value="
               router.replace({
-                query: ($event.target as HTMLSelectElement).value
-                  ? { project: ($event.target as HTMLSelectElement).value }
-                  : {},
+                query: $event ? { project: $event } : {},
               })
             "
-          >
-            <option value="">everything</option>
-            <option v-for="p in choices" :key="p.id" :value="p.id">
-              {{ p.name }}
-            </option>
-          </select>
+            :items="withNone(choices, 'everything', '')"
+          />
         </div>
         <div v-if="!rows.length" class="empty">
           <h3>Nothing was changed yet</h3>
           <p>Whatever anybody or any rule does is written down here.</p>
         </div>
-        <table v-else class="plain">
+        <v-table v-else class="changes">
           <thead>
             <tr>
               <th>When</th>
@@ -132,19 +122,18 @@ async function undo(change: ChangeRow): Promise<void> {
               </td>
               <td class="nw">
                 <span v-if="c.undone" class="small quiet">taken back</span>
-                <button
+                <v-btn
                   v-else-if="c.mayUndo"
-                  class="btn"
                   :aria-label="`Undo the change of ${sayInstant(c.at, session.today, session.me!.zone)} by ${c.who}`"
                   @click="undo(c)"
                 >
                   Undo
-                </button>
+                </v-btn>
               </td>
             </tr>
           </tbody>
-        </table>
-        <p v-if="next" class="btns"><button class="btn" @click="more">Earlier changes</button></p>
+        </v-table>
+        <p v-if="next" class="btns"><v-btn @click="more">Earlier changes</v-btn></p>
       </template>
     </div>
   </main>
@@ -160,20 +149,20 @@ async function undo(change: ChangeRow): Promise<void> {
   align-items: center;
   margin: 8px 0;
 }
-.of .inp {
+.of .v-input {
   width: auto;
   max-width: 340px;
 }
 /* Where there is little room, when and who stand above what. */
 @media (max-width: 700px) {
-  .plain,
-  .plain tbody {
+  .changes :deep(table),
+  .changes tbody {
     display: block;
   }
-  .plain thead {
+  .changes thead {
     display: none;
   }
-  .plain tr {
+  .changes tr {
     display: grid;
     grid-template-columns: auto 1fr auto;
     gap: 2px 12px;
@@ -181,18 +170,18 @@ async function undo(change: ChangeRow): Promise<void> {
     padding: 8px 0;
     border-bottom: 1px solid var(--rule);
   }
-  .plain td {
+  .changes td {
     padding: 0;
     border: 0;
   }
-  .plain td:nth-child(3) {
+  .changes td:nth-child(3) {
     grid-area: 2 / 1 / auto / -1;
     overflow-wrap: anywhere;
   }
-  .plain td:nth-child(4) {
+  .changes td:nth-child(4) {
     grid-area: 1 / 3;
   }
-  .of .inp {
+  .of .v-input {
     width: 100%;
   }
 }

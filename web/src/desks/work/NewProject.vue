@@ -5,6 +5,7 @@ import type { ProjectSheet } from '#contract/projects.ts'
 import { post, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import { useSession } from '#web/state/session.ts'
+import { withNone } from '#web/parts/choices.ts'
 
 /** A project without a template. */
 const session = useSession()
@@ -37,22 +38,21 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <button class="btn" @click="open = true">Start an empty one</button>
+  <v-btn @click="open = true">Start an empty one</v-btn>
   <v-dialog v-model="open" max-width="440">
     <form class="dialog" @submit.prevent="make">
       <h3>An empty project</h3>
       <div class="field">
         <label for="np-name">Name</label>
-        <input id="np-name" v-model="name" class="inp" maxlength="120" required />
+        <v-text-field id="np-name" v-model="name" maxlength="120" required />
       </div>
       <div class="field">
         <label for="np-client">Client</label>
-        <select id="np-client" v-model="clientId" class="inp">
-          <option :value="null">none</option>
-          <option v-for="c in session.directory.clients" :key="c.id" :value="c.id">
-            {{ c.name }}
-          </option>
-        </select>
+        <v-autocomplete
+          id="np-client"
+          v-model="clientId"
+          :items="withNone(session.directory.clients, 'none')"
+        />
       </div>
       <div class="field">
         <label for="np-date">Deadline, if it has one</label>
@@ -60,12 +60,12 @@ async function make(): Promise<void> {
       </div>
       <div class="field">
         <label for="np-phases">Phases, with commas between</label>
-        <input id="np-phases" v-model="phases" class="inp" placeholder="Gather, Close" />
+        <v-text-field id="np-phases" v-model="phases" placeholder="Gather, Close" />
       </div>
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <div class="btns">
-        <button class="btn pri">Make it</button>
-        <button class="btn" type="button" @click="open = false">Leave it</button>
+        <v-btn type="submit" variant="flat">Make it</v-btn>
+        <v-btn @click="open = false">Leave it</v-btn>
       </div>
     </form>
   </v-dialog>

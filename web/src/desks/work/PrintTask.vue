@@ -35,7 +35,7 @@ const stop = watch(task, async (now) => {
         #{{ task.id }} · {{ [task.client?.name, task.project?.name].filter(Boolean).join(' · ') }}
       </p>
       <h1>{{ task.title }}</h1>
-      <table class="plain">
+      <v-table>
         <tbody>
           <tr>
             <th>State</th>
@@ -64,7 +64,7 @@ const stop = watch(task, async (now) => {
             <td>{{ task.tags.map((t) => t.name).join(', ') }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
       <!-- eslint-disable-next-line vue/no-v-html -- made safe by the server -->
       <div class="rich" v-html="task.description" />
       <template v-if="task.checklist.length">

@@ -17,6 +17,7 @@ defineProps<{ progress: number }>()
   background: var(--track);
   border-radius: 1px;
   vertical-align: 1px;
+  margin-right: 8px;
 }
 .gauge i {
   background: var(--fern);

@@ -6,8 +6,11 @@ import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
 import type { StateSetSheet } from '#contract/setup.ts'
 import { get, patch, post, put, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { withNone } from '#web/parts/choices.ts'
+import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 
 /**
  * What can be done with a whole project: copy, finish, archive, merge, its name and people, its
@@ -17,6 +20,7 @@ const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const router = useRouter()
 const doing = ref<'copy' | 'merge' | 'states' | 'fields' | 'edit' | null>(null)
 const wrong = ref('')
@@ -56,12 +60,10 @@ async function begin(what: NonNullable<typeof doing.value>): Promise<void> {
   }
   set.value = props.project.stateSetId
   own.value = false
-  try {
+  await attempt(async () => {
     if (what === 'states') sets.value = await get<StateSetSheet[]>('/state-sets')
     doing.value = what
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
+  })
 }
 async function run(work: () => Promise<unknown>, said: string): Promise<boolean> {
   try {
@@ -108,50 +110,38 @@ const fields = computed(() =>
   ),
 )
 const shape = computed(() => props.project.may.structure)
+const lines = computed((): (MenuLine | false)[] => {
+  const { closedAt, archivedAt, id } = props.project
+  return [
+    shape.value && { name: 'Name, client, lead, date…', run: () => begin('edit') },
+    { name: 'Copy…', run: () => begin('copy') },
+    { name: 'Its journal', to: { path: '/work/journal', query: { project: id } } },
+    shape.value &&
+      (closedAt === null
+        ? { name: 'Finish', run: () => toggle('closed', true, 'The project is finished.') }
+        : { name: 'Run again', run: () => toggle('closed', false, 'The project runs again.') }),
+    shape.value &&
+      (archivedAt === null
+        ? { name: 'Archive', run: () => toggle('archived', true, 'The project is archived.') }
+        : { name: 'Bring back', run: () => toggle('archived', false, 'The project is back.') }),
+    shape.value && { name: 'Merge into another…', run: () => begin('merge') },
+    ...(session.me?.may.structure
+      ? [
+          { name: 'States…', run: () => begin('states') },
+          { name: 'Fields…', run: () => begin('fields') },
+        ]
+      : []),
+  ]
+})
+const show = (field: number, shown: boolean) =>
+  post(`/fields/${field}/hide`, { projectId: props.project.id, hidden: !shown }).then(
+    () => emit('changed'),
+    (e: unknown) => (wrong.value = sentence(e)),
+  )
 </script>
 
 <template>
-  <v-menu>
-    <template #activator="{ props: menu }">
-      <button v-bind="menu" class="btn" aria-label="More for this project">⋯</button>
-    </template>
-    <div class="menu">
-      <button v-if="shape" @click="begin('edit')">Name, client, lead, date…</button>
-      <button @click="begin('copy')">Copy…</button>
-      <router-link :to="{ path: '/work/journal', query: { project: project.id } }">
-        Its journal
-      </router-link>
-      <button
-        v-if="shape"
-        @click="
-          toggle(
-            'closed',
-            project.closedAt === null,
-            project.closedAt === null ? 'The project is finished.' : 'The project runs again.',
-          )
-        "
-      >
-        {{ project.closedAt === null ? 'Finish' : 'Run again' }}
-      </button>
-      <button
-        v-if="shape"
-        @click="
-          toggle(
-            'archived',
-            project.archivedAt === null,
-            project.archivedAt === null ? 'The project is archived.' : 'The project is back.',
-          )
-        "
-      >
-        {{ project.archivedAt === null ? 'Archive' : 'Bring back' }}
-      </button>
-      <button v-if="shape" @click="begin('merge')">Merge into another…</button>
-      <template v-if="session.me?.may.structure">
-        <button @click="begin('states')">States…</button>
-        <button @click="begin('fields')">Fields…</button>
-      </template>
-    </div>
-  </v-menu>
+  <LineMenu label="More for this project" :lines="lines" />
   <v-dialog :model-value="doing !== null" max-width="480" @update:model-value="doing = null">
     <div v-if="doing" class="dialog">
       <form
@@ -161,23 +151,23 @@ const shape = computed(() => props.project.may.structure)
         <h3>The project</h3>
         <div class="field">
           <label for="pe-name">Name</label>
-          <input id="pe-name" v-model="basics.name" class="inp" maxlength="120" required />
+          <v-text-field id="pe-name" v-model="basics.name" maxlength="120" required />
         </div>
         <div class="field">
           <label for="pe-client">Client</label>
-          <select id="pe-client" v-model="basics.clientId" class="inp">
-            <option :value="null">none</option>
-            <option v-for="c in session.directory.clients" :key="c.id" :value="c.id">
-              {{ c.name }}
-            </option>
-          </select>
+          <v-autocomplete
+            id="pe-client"
+            v-model="basics.clientId"
+            :items="withNone(session.directory.clients, 'none')"
+          />
         </div>
         <div class="field">
           <label for="pe-lead">Lead</label>
-          <select id="pe-lead" v-model="basics.leadId" class="inp">
-            <option :value="null">nobody</option>
-            <option v-for="p in session.active" :key="p.id" :value="p.id">{{ p.name }}</option>
-          </select>
+          <v-autocomplete
+            id="pe-lead"
+            v-model="basics.leadId"
+            :items="withNone(session.active, 'nobody')"
+          />
         </div>
         <div class="field">
           <label for="pe-date">Date it counts from or to</label>
@@ -185,29 +175,32 @@ const shape = computed(() => props.project.may.structure)
         </div>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <div class="btns">
-          <button class="btn pri">Save</button>
-          <button class="btn" type="button" @click="doing = null">Leave it</button>
+          <v-btn type="submit" variant="flat">Save</v-btn>
+          <v-btn @click="doing = null">Leave it</v-btn>
         </div>
       </form>
       <form v-else-if="doing === 'copy'" @submit.prevent="doCopy">
         <h3>Copy the project</h3>
         <div class="field">
           <label for="pc-name">Name of the copy</label>
-          <input id="pc-name" v-model="copy.name" class="inp" maxlength="120" required />
+          <v-text-field id="pc-name" v-model="copy.name" maxlength="120" required />
         </div>
         <div class="field">
           <label for="pc-date">Its date; every other date keeps its distance in working days</label>
           <DateField id="pc-date" v-model="copy.anchor" />
         </div>
         <p class="small label">What goes along, besides phases and tasks</p>
-        <label v-for="c in [...COPIES, 'milestones' as const]" :key="c" class="line">
-          <input v-model="copy.take" type="checkbox" :value="c" />
-          {{ c === 'milestones' ? 'Milestones' : COPY_NAMES[c] }}
-        </label>
+        <v-checkbox
+          v-for="c in [...COPIES, 'milestones' as const]"
+          :key="c"
+          v-model="copy.take"
+          :value="c"
+          :label="c === 'milestones' ? 'Milestones' : COPY_NAMES[c]"
+        />
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <div class="btns">
-          <button class="btn pri">Copy</button>
-          <button class="btn" type="button" @click="doing = null">Leave it</button>
+          <v-btn type="submit" variant="flat">Copy</v-btn>
+          <v-btn @click="doing = null">Leave it</v-btn>
         </div>
       </form>
       <form v-else-if="doing === 'merge'" @submit.prevent="doMerge">
@@ -218,20 +211,19 @@ const shape = computed(() => props.project.may.structure)
         </p>
         <div class="field">
           <label for="pm-into">Into</label>
-          <select id="pm-into" v-model="into" class="inp" required>
-            <option
-              v-for="p in session.directory.projects.filter((x) => x.id !== project.id)"
-              :key="p.id"
-              :value="p.id"
-            >
-              {{ p.name }}
-            </option>
-          </select>
+          <v-autocomplete
+            id="pm-into"
+            v-model="into"
+            required
+            :items="session.directory.projects.filter((x) => x.id !== project.id)"
+            item-value="id"
+            item-title="name"
+          />
         </div>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <div class="btns">
-          <button class="btn pri" :disabled="!into">Merge</button>
-          <button class="btn" type="button" @click="doing = null">Leave it</button>
+          <v-btn type="submit" variant="flat" :disabled="!into">Merge</v-btn>
+          <v-btn @click="doing = null">Leave it</v-btn>
         </div>
       </form>
       <form
@@ -246,58 +238,49 @@ const shape = computed(() => props.project.may.structure)
         <h3>States of this project</h3>
         <div class="field">
           <label for="ps-set">A set of states</label>
-          <select id="ps-set" v-model="set" class="inp">
-            <option v-for="s in sets" :key="s.id" :value="s.id">
-              {{ s.name }}: {{ s.states.map((x) => x.name).join(', ') }}
-            </option>
-          </select>
+          <v-select
+            id="ps-set"
+            v-model="set"
+            :items="
+              sets.map((s) => ({
+                value: s.id,
+                title: `${s.name}: ${s.states.map((x) => x.name).join(', ')}`,
+              }))
+            "
+          />
         </div>
-        <label class="line">
-          <input v-model="own" type="checkbox" />
-          A copy of it, for this project alone (changed under Set up)
-        </label>
+        <v-checkbox
+          v-model="own"
+          label="A copy of it, for this project alone (changed under Set up)"
+        />
         <p class="small quiet">
           Tasks go to the state of the same name, or the first of the same kind.
         </p>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <div class="btns">
-          <button class="btn pri">Use it</button>
-          <button class="btn" type="button" @click="doing = null">Leave it</button>
+          <v-btn type="submit" variant="flat">Use it</v-btn>
+          <v-btn @click="doing = null">Leave it</v-btn>
         </div>
       </form>
       <template v-else>
         <h3>Fields this project shows</h3>
         <p v-if="!fields.length" class="quiet">No custom fields yet; they are made under Set up.</p>
-        <label v-for="f in fields" :key="f.id" class="line">
-          <input
-            type="checkbox"
-            :checked="!project.hiddenFields.includes(f.id)"
-            @change="
-              post(`/fields/${f.id}/hide`, {
-                projectId: project.id,
-                hidden: !project.hiddenFields.includes(f.id),
-              }).then(
-                () => emit('changed'),
-                (e) => (wrong = sentence(e)),
-              )
-            "
-          />
-          {{ f.name }}
-        </label>
+        <v-checkbox
+          v-for="f in fields"
+          :key="f.id"
+          :model-value="!project.hiddenFields.includes(f.id)"
+          :label="f.name"
+          @update:model-value="show(f.id, $event === true)"
+        />
         <p class="small quiet">Values of a hidden field stay.</p>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-        <div class="btns"><button class="btn" @click="doing = null">Close</button></div>
+        <div class="btns"><v-btn @click="doing = null">Close</v-btn></div>
       </template>
     </div>
   </v-dialog>
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  gap: 7px;
-  padding: 2px 0;
-}
 .btns {
   margin-top: 12px;
 }

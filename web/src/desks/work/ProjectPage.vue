@@ -2,23 +2,26 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
-import { post, sentence } from '#web/api/client.ts'
+import { post } from '#web/api/client.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import HealthMark from './HealthMark.vue'
 import PhaseGauge from './PhaseGauge.vue'
-import ProjectAbout from './ProjectAbout.vue'
+import ProjectAbout from './about/ProjectAbout.vue'
 import ProjectMore from './ProjectMore.vue'
 import WorkNav from './WorkNav.vue'
 import WorkView from './views/WorkView.vue'
+import OneOf from '#web/parts/OneOf.vue'
 
 /** One project: how it stands at the top, its work in any view, or all that is about it. */
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
@@ -49,8 +52,8 @@ watch(data, (now, before) => {
 })
 const splitting = ref<number[] | null>(null)
 const name = ref('')
-async function split(): Promise<void> {
-  try {
+const split = () =>
+  attempt(async () => {
     const made = await post<ProjectSheet>(`/projects/${id.value}/split`, {
       name: name.value,
       ids: splitting.value,
@@ -60,10 +63,11 @@ async function split(): Promise<void> {
     await session.read()
     messages.did(`“${made.name}” has them now.`, made)
     await router.push(`/work/${made.id}`)
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
+const PARTS = [
+  { value: 'work', name: 'Work' },
+  { value: 'about', name: 'About it' },
+] as const
 </script>
 
 <template>
@@ -78,53 +82,53 @@ async function split(): Promise<void> {
           <span v-if="shown.archivedAt" class="tint c-slate">archived</span>
           <span v-else-if="shown.closedAt" class="tint c-fern">finished</span>
           <span class="gap" />
-          <span class="btns" role="group" aria-label="Part of the project">
-            <button
-              class="btn"
-              :class="{ pri: !about }"
-              :aria-pressed="!about"
-              @click="router.replace({ query: {} })"
-            >
-              Work
-            </button>
-            <button
-              class="btn"
-              :class="{ pri: about }"
-              :aria-pressed="about"
-              @click="router.replace({ query: { about: '' } })"
-            >
-              About it
-            </button>
-            <ProjectMore v-if="session.me?.may.member" :project="shown" @changed="reload" />
-          </span>
+          <OneOf
+            label="Part of the project"
+            :model-value="about ? 'about' : 'work'"
+            :options="PARTS"
+            @update:model-value="router.replace({ query: $event === 'about' ? { about: '' } : {} })"
+          />
+          <ProjectMore v-if="session.me?.may.member" :project="shown" @changed="reload" />
         </div>
         <div class="sub">
-          <router-link v-if="shown.client" class="link" :to="`/work/client/${shown.client.id}`">
+          <v-btn
+            variant="plain"
+            v-if="shown.client"
+            class="link"
+            :to="`/work/client/${shown.client.id}`"
+          >
             {{ shown.client.name }}
-          </router-link>
-          <router-link v-if="shown.lead" class="link" :to="`/work/person/${shown.lead.id}`">
+          </v-btn>
+          <v-btn
+            variant="plain"
+            v-if="shown.lead"
+            class="link"
+            :to="`/work/person/${shown.lead.id}`"
+          >
             led by {{ shown.lead.name }}
-          </router-link>
+          </v-btn>
           <span v-if="shown.anchor">
             {{ shown.anchorIs === 'start' ? 'begun' : 'due' }}
             {{ sayDate(shown.anchor, session.today) }}
           </span>
           <span>{{ shown.done }} of {{ shown.done + shown.open }} done</span>
           <span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
-          <router-link
+          <v-btn
+            variant="plain"
             v-if="shown.template && session.me?.may.member"
             class="auto"
             :to="`/clockwork/templates/${shown.template.id}`"
           >
             from “{{ shown.template.name }}”, version {{ shown.template.version }}
-          </router-link>
-          <router-link
+          </v-btn>
+          <v-btn
+            variant="plain"
             v-if="shown.series && session.me?.may.member"
             class="auto"
             :to="`/clockwork/series/${shown.series.id}`"
           >
             from series
-          </router-link>
+          </v-btn>
         </div>
         <PhaseGauge :phases="shown.phases" :progress="shown.progress" />
       </header>
@@ -148,12 +152,12 @@ async function split(): Promise<void> {
         <h3>{{ plural(splitting?.length ?? 0, 'task') }} into a new project</h3>
         <div class="field">
           <label for="split-name">Name of the new project</label>
-          <input id="split-name" v-model="name" class="inp" maxlength="120" required />
+          <v-text-field id="split-name" v-model="name" maxlength="120" required />
         </div>
         <p class="small quiet">Their phases go along; client, lead and states stay the same.</p>
         <div class="btns">
-          <button class="btn pri" type="submit" :disabled="!name.trim()">Make it</button>
-          <button class="btn" type="button" @click="splitting = null">Leave them here</button>
+          <v-btn variant="flat" type="submit" :disabled="!name.trim()">Make it</v-btn>
+          <v-btn @click="splitting = null">Leave them here</v-btn>
         </div>
       </form>
     </v-dialog>

@@ -13,6 +13,7 @@ import NewProject from './NewProject.vue'
 import ProgressGauge from './ProgressGauge.vue'
 import { useClosedProjects } from './useClosedProjects.ts'
 import WorkNav from './WorkNav.vue'
+import OneOf from '#web/parts/OneOf.vue'
 
 const session = useSession()
 const { data, error, reload } = useResource<ProjectRow[]>(
@@ -42,12 +43,12 @@ onChange((change) => {
   for (const id of here) touched.add(id)
   rowsAgain.hear(change, here.length > 0 && 'now')
 })
-const PARTS = [
-  ['running', 'Running'],
-  ['finished', 'Finished'],
-  ['archived', 'Archived'],
-] as const
-const which = ref<(typeof PARTS)[number][0]>('running')
+const which = ref<'running' | 'finished' | 'archived'>('running')
+const parts = computed(() => [
+  { value: 'running' as const, name: `Running ${data.value?.length ?? ''}` },
+  { value: 'finished' as const, name: 'Finished' },
+  { value: 'archived' as const, name: 'Archived' },
+])
 const words = ref('')
 const closed = useClosedProjects(which, words)
 const narrowed = computed(() =>
@@ -70,25 +71,14 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
           <h1>Projects</h1>
           <span v-if="session.me?.may.member" class="btns">
             <NewProject />
-            <router-link class="btn pri" to="/clockwork/templates">
-              Start one from a template
-            </router-link>
+            <v-btn variant="flat" to="/clockwork/templates">Start one from a template</v-btn>
           </span>
         </div>
         <div class="sub">
-          <button
-            v-for="[key, name] in PARTS"
-            :key="key"
-            class="btn"
-            :aria-pressed="which === key"
-            :class="{ pri: which === key }"
-            @click="which = key"
-          >
-            {{ key === 'running' ? `${name} ${data.length}` : name }}
-          </button>
-          <input
+          <OneOf v-model="which" label="Which projects" :options="parts" />
+          <v-text-field
             v-model="words"
-            class="inp find"
+            class="find"
             aria-label="Narrow the list"
             :placeholder="
               which === 'running' ? 'Narrow by name, client or lead' : 'Narrow by name or client'
@@ -110,7 +100,7 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
             }}
           </p>
         </div>
-        <table v-else class="plain">
+        <v-table v-else>
           <thead>
             <tr>
               <th>Project</th>
@@ -125,14 +115,15 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
           <tbody>
             <tr v-for="p in shown" :key="p.id">
               <td>
-                <router-link :to="`/work/${p.id}`" class="name">{{ p.name }}</router-link>
-                <router-link
+                <v-btn variant="plain" :to="`/work/${p.id}`" class="name">{{ p.name }}</v-btn>
+                <v-btn
+                  variant="plain"
                   v-if="p.series && session.me?.may.member"
                   class="auto"
                   :to="`/clockwork/series/${p.series.id}`"
                 >
                   from series
-                </router-link>
+                </v-btn>
               </td>
               <td class="wideonly">{{ p.client?.short }}</td>
               <td class="wideonly">{{ p.lead?.name }}</td>
@@ -154,9 +145,9 @@ const shown = computed(() => (which.value === 'running' ? narrowed.value : close
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
         <p v-if="which !== 'running' && closed.next.value" class="btns">
-          <button class="btn" @click="closed.more">Show earlier ones</button>
+          <v-btn @click="closed.more">Show earlier ones</v-btn>
         </p>
       </template>
     </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
+import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Scope } from '#contract/query.ts'
 import LoadState from '#web/parts/LoadState.vue'
@@ -10,11 +10,10 @@ import WorkView from './views/WorkView.vue'
 
 /** All work of the firm, a client or a person, or a saved view. */
 const session = useSession()
-const views = useViews()
+const { one, known, reload } = useViews()
 const route = useRoute()
-onMounted(() => session.me?.may.member && !views.known && void views.read().catch(() => undefined))
 const id = computed(() => Number(route.params['id']) || 0)
-const saved = computed(() => (route.path.startsWith('/work/view/') ? views.one(id.value) : null))
+const saved = computed(() => (route.path.startsWith('/work/view/') ? one(id.value) : null))
 const scope = computed((): Scope =>
   saved.value
     ? saved.value.definition.scope
@@ -24,7 +23,7 @@ const scope = computed((): Scope =>
         ? { of: 'person', id: id.value }
         : { of: 'firm' },
 )
-const gone = computed(() => route.path.startsWith('/work/view/') && views.known && !saved.value)
+const gone = computed(() => route.path.startsWith('/work/view/') && known.value && !saved.value)
 const title = computed(() => {
   if (saved.value) return saved.value.name
   if (scope.value.of === 'client')
@@ -48,7 +47,7 @@ const whose = computed(() =>
     <div v-if="gone" class="sheet">
       <LoadState
         error="This view is gone, or it is not shared with you any more."
-        @retry="views.read()"
+        @retry="reload"
       />
     </div>
     <template v-else-if="scope.of !== 'firm' || !route.path.startsWith('/work/view/') || saved">

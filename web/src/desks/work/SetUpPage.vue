@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useSession } from '#web/state/session.ts'
+import DatesKept from './DatesKept.vue'
 import FieldsKept from './FieldsKept.vue'
 import RecordsKept from './RecordsKept.vue'
 import StateSets from './StateSets.vue'
 import TagsKept from './TagsKept.vue'
 import WorkNav from './WorkNav.vue'
 
-/** How work is set up: states in sets, custom fields, tags, how long records are kept. */
+/** How work is set up: states in sets, custom fields, tags, dates, how long records are kept. */
 const session = useSession()
 const may = computed(() => session.me?.may.structure === true)
 </script>
@@ -22,6 +23,11 @@ const may = computed(() => session.me?.may.structure === true)
       <FieldsKept :may="may" />
       <TagsKept :may="may" />
       <h2 class="section">
+        Dates and times
+        <span>how they are picked and written in fields</span>
+      </h2>
+      <DatesKept :may="may" />
+      <h2 class="section">
         Records
         <span>how long what piles up by itself is kept</span>
       </h2>
@@ -35,10 +41,5 @@ const may = computed(() => session.me?.may.structure === true)
   margin: 24px 0 8px;
 }
 @media (max-width: 900px) {
-  .sheet :deep(.plain) {
-    display: block;
-    overflow-x: auto;
-    position: relative;
-  }
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { PALETTE } from '#contract/fields.ts'
 import type { StateSetBody, StateSetSheet } from '#contract/setup.ts'
 import { STATE_LIST } from '#web/parts/choices.ts'
+import ColourField from '#web/parts/ColourField.vue'
 import StateBar from '#web/parts/StateBar.vue'
 
 /** The states of a set in their order, as they are being written; `now` is how the set stands. */
@@ -16,7 +16,7 @@ function shift(index: number, by: number): void {
 </script>
 
 <template>
-  <table class="plain states">
+  <v-table class="states">
     <thead>
       <tr>
         <th><span class="sr">Mark</span></th>
@@ -32,55 +32,51 @@ function shift(index: number, by: number): void {
       <tr v-for="(s, i) in states" :key="s.id ?? `n${i}`">
         <td><StateBar :state="s.kind" :colour="s.colour" :name="s.name" /></td>
         <td>
-          <input
+          <v-text-field
             v-model="s.name"
-            class="inp"
             maxlength="40"
             :readonly="!may"
             :aria-label="`Name of state ${i + 1}`"
           />
         </td>
         <td>
-          <select v-model="s.kind" class="inp" :disabled="!may" :aria-label="`Kind of ${s.name}`">
-            <option v-for="k in STATE_LIST" :key="k.value" :value="k.value">
-              {{ k.name }}
-            </option>
-          </select>
-        </td>
-        <td>
-          <select
-            v-model="s.colour"
-            class="inp"
+          <v-select
+            v-model="s.kind"
             :disabled="!may"
-            :aria-label="`Colour of ${s.name}`"
-          >
-            <option :value="null">as its kind</option>
-            <option v-for="c in PALETTE" :key="c" :value="c">{{ c }}</option>
-          </select>
+            :aria-label="`Kind of ${s.name}`"
+            :items="STATE_LIST"
+            item-title="name"
+          />
         </td>
         <td>
-          <select
+          <ColourField
+            v-model="s.colour"
+            :disabled="!may"
+            :label="`Colour of ${s.name}`"
+            none="as its kind"
+          />
+        </td>
+        <td>
+          <v-select
             v-model="s.only"
-            class="inp"
             :disabled="!may"
             :aria-label="`Who may set ${s.name}`"
-          >
-            <option value="anyone">anyone</option>
-            <option value="lead">the project’s lead, managers</option>
-            <option value="manager">managers</option>
-          </select>
+            :items="[
+              { value: 'anyone', title: 'anyone' },
+              { value: 'lead', title: 'the project’s lead, managers' },
+              { value: 'manager', title: 'managers' },
+            ]"
+          />
         </td>
         <td class="quiet">{{ now.find((x) => x.id === s.id)?.tasks ?? 0 }}</td>
         <td v-if="may" class="nw">
-          <button class="x" :aria-label="`${s.name} earlier`" @click="shift(i, -1)">↑</button>
-          <button class="x" :aria-label="`${s.name} later`" @click="shift(i, 1)">↓</button>
-          <button class="btn flat" @click="states = states.filter((_, n) => n !== i)">
-            Remove
-          </button>
+          <v-btn icon :aria-label="`${s.name} earlier`" @click="shift(i, -1)">↑</v-btn>
+          <v-btn icon :aria-label="`${s.name} later`" @click="shift(i, 1)">↓</v-btn>
+          <v-btn variant="text" @click="states = states.filter((_, n) => n !== i)">Remove</v-btn>
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
 </template>
 
 <style scoped>
@@ -92,11 +88,14 @@ function shift(index: number, by: number): void {
   padding-block: 3px;
   vertical-align: middle;
 }
+.states .v-text-field {
+  min-width: 150px;
+}
 .nw {
   white-space: nowrap;
 }
 @media (max-width: 900px) {
-  .states .inp {
+  .states .v-input {
     min-width: 110px;
   }
 }

@@ -1,19 +1,25 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import type { StateSetBody, StateSetSheet } from '#contract/setup.ts'
-import { ApiProblem, call, put, sentence } from '#web/api/client.ts'
+import { call, put } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import { useResource } from '#web/state/resource.ts'
 import StateRows from './StateRows.vue'
+import ClashAsk from '#web/forms/ClashAsk.vue'
+import { useForm, type Held } from '#web/forms/useForm.ts'
+import { sayClash } from '#web/forms/words.ts'
+import { shelfFor } from '#web/state/draft.ts'
 
 /** Sets of states: the firm's own, and those of single projects and templates. */
 defineProps<{ may: boolean }>()
 const session = useSession()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const {
   data: sets,
   error,
@@ -25,36 +31,37 @@ const {
 )
 const chosen = ref(1)
 const set = computed(() => sets.value?.find((s) => s.id === chosen.value) ?? sets.value?.[0])
-const draft = ref<StateSetBody | null>(null)
-/** What the draft began as, and from which version. */
-const base = ref('')
-let version = 0
-watch(set, (now) => {
-  if (now && !dirty.value) begin()
+/** States are told apart by their ids; new ones have none yet. */
+const heldOf = ({ name, states, version }: StateSetSheet): Held<StateSetBody> => ({
+  value: {
+    name,
+    states: states.map(({ id, name, kind, colour, only }) => ({ id, name, kind, colour, only })),
+    moveTo: {},
+  },
+  version,
 })
-function begin(): void {
-  const now = set.value
-  draft.value = now
-    ? {
-        name: now.name,
-        states: now.states.map(({ id, name, kind, colour, only }) => ({
-          id,
-          name,
-          kind,
-          colour,
-          only,
-        })),
-        moveTo: {},
-      }
-    : null
-  base.value = plain()
-  version = now?.version ?? 0
+const form = useForm<StateSetBody>({
+  key: () => (set.value ? `states.${set.value.id}` : null),
+  held: () => (set.value ? heldOf(set.value) : null),
+  async send(value, seen) {
+    const { id } = set.value!
+    const done = await put<StateSetSheet[]>(`/state-sets/${id}`, value, { seen })
+    messages.did('The states are saved.', done)
+    sets.value = done
+    return heldOf(done.find((s) => s.id === id)!)
+  },
+  again: () => reload(),
+  shelf: shelfFor,
+})
+const { draft, dirty, busy, fault } = form
+const faults = computed(() => [fault.value, ...Object.values(form.faults.value)].filter(Boolean))
+const mayLeave = useUnsaved(dirty, 'This set of states', form.putBack)
+const LABELS = {
+  ...{ name: 'Name', states: 'States', kind: 'Kind', colour: 'Colour', only: 'Who may set it' },
 }
-const plain = () =>
-  draft.value ? JSON.stringify({ name: draft.value.name, states: draft.value.states }) : ''
-const dirty = computed(() => plain() !== base.value)
-watch(chosen, begin)
-const mayLeave = useUnsaved(dirty, 'This set of states')
+const clashes = computed(() =>
+  form.clashes.value.map((clash) => sayClash(draft.value, clash, LABELS)),
+)
 function choose(id: number): void {
   if (id !== chosen.value && mayLeave()) chosen.value = id
 }
@@ -64,29 +71,9 @@ const leaving = computed(() =>
     (s) => s.tasks > 0 && !draft.value?.states.some((d) => d.id === s.id),
   ),
 )
-const wrong = ref('')
 const BLANK = { name: '', kind: 'under-way', colour: null, only: 'anyone' } as const
 async function save(): Promise<void> {
-  wrong.value = ''
-  try {
-    const done = await put<StateSetSheet[]>(`/state-sets/${set.value!.id}`, draft.value, {
-      seen: version,
-    })
-    messages.did('The states are saved.', done)
-    sets.value = done
-    begin()
-    await session.read()
-  } catch (problem) {
-    wrong.value = sentence(problem)
-    if (!(problem instanceof ApiProblem && problem.problem.code === 'changed-since')) return
-    // What was typed stays; whoever saves again has been told.
-    await reload()
-    version = set.value?.version ?? 0
-    const names = set.value?.states.map((s) => s.name).join(', ')
-    wrong.value +=
-      ` There now: ${names}. Save again to put yours in their place, ` +
-      'or put back to begin from them.'
-  }
+  if (await form.save()) await session.read()
 }
 
 /** A template that names no other set begins with the firm's own. */
@@ -94,28 +81,22 @@ const begins = (id: number) =>
   set.value!.id === 1
     ? !sets.value!.some((s) => s.templates.some((t) => t.id === id))
     : set.value!.templates.some((t) => t.id === id)
-async function startWith(id: number): Promise<void> {
-  try {
+const startWith = (id: number) =>
+  attempt(async () => {
     const done = await put<StateSetSheet[]>(`/templates/${id}/states`, {
       setId: begins(id) ? 1 : set.value!.id,
     })
     sets.value = done
     messages.did('Saved; projects that run keep their states.', done)
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 
-async function drop(): Promise<void> {
-  try {
+const drop = () =>
+  attempt(async () => {
     const done = await call<StateSetSheet[]>('DELETE', `/state-sets/${set.value!.id}`)
     messages.did('The set is removed.', done)
     chosen.value = 1
     sets.value = done
-  } catch (problem) {
-    messages.fault(sentence(problem))
-  }
-}
+  })
 </script>
 
 <template>
@@ -126,16 +107,15 @@ async function drop(): Promise<void> {
       <span>the firm’s own, and those of single projects</span>
     </h2>
     <p class="btns">
-      <button
+      <v-btn
         v-for="s in sets"
         :key="s.id"
-        class="btn"
-        :class="{ pri: s.id === set?.id }"
+        :variant="s.id === set?.id ? 'flat' : undefined"
         :aria-pressed="s.id === set?.id"
         @click="choose(s.id)"
       >
         {{ s.name }}
-      </button>
+      </v-btn>
     </p>
     <template v-if="draft && set">
       <p class="small quiet">
@@ -150,49 +130,49 @@ async function drop(): Promise<void> {
       </p>
       <p v-if="may" class="small begin">
         <span>Projects of these templates begin with it:</span>
-        <label v-for="t in session.directory.templates" :key="t.id">
-          <input
-            type="checkbox"
-            :checked="begins(t.id)"
-            :disabled="set.id === 1 && begins(t.id)"
-            @change="startWith(t.id)"
-          />
-          {{ t.name }}
-        </label>
+        <v-checkbox
+          v-for="t in session.directory.templates"
+          :key="t.id"
+          :model-value="begins(t.id)"
+          :disabled="set.id === 1 && begins(t.id)"
+          :label="t.name"
+          @update:model-value="startWith(t.id)"
+        />
       </p>
       <StateRows v-model="draft.states" :may="may" :now="set.states" />
       <div v-for="s in leaving" :key="s.id" class="leaving">
         <label :for="`lv-${s.id}`">
           {{ plural(s.tasks, 'task') }} in “{{ s.name }}” {{ s.tasks === 1 ? 'goes' : 'go' }} to
         </label>
-        <select
+        <v-select
           :id="`lv-${s.id}`"
-          class="inp"
-          :value="draft.moveTo?.[s.id] ?? ''"
-          @change="
+          :model-value="draft.moveTo?.[s.id] ?? ''"
+          @update:model-value="
             draft = {
               ...draft!,
-              moveTo: { ...draft!.moveTo, [s.id]: ($event.target as HTMLSelectElement).value },
+              moveTo: { ...draft!.moveTo, [s.id]: $event },
             }
           "
-        >
-          <option value="">choose</option>
-          <option v-for="d in draft.states" :key="d.name" :value="d.name">{{ d.name }}</option>
-        </select>
+          :items="[
+            { value: '', title: 'choose' },
+            ...draft.states.map((d) => ({ value: d.name, title: d.name })),
+          ]"
+        />
       </div>
-      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <p v-for="text in faults" :key="text" class="wrong" role="alert">{{ text }}</p>
       <p v-if="may" class="btns">
-        <button class="btn" @click="draft.states.push({ ...BLANK })">Add a state</button>
-        <button class="btn pri" :disabled="!dirty" @click="save">Save the states</button>
-        <button v-if="dirty" class="btn" @click="begin">Put back</button>
-        <button
+        <v-btn @click="draft.states.push({ ...BLANK })">Add a state</v-btn>
+        <v-btn variant="flat" :disabled="!dirty || busy" @click="save">Save the states</v-btn>
+        <v-btn v-if="dirty" @click="form.putBack">Put back</v-btn>
+        <v-btn
+          color="error"
           v-if="set.id !== 1 && !set.projects.length && !set.templates.length"
-          class="btn danger"
           @click="drop"
         >
           Remove this set
-        </button>
+        </v-btn>
       </p>
+      <ClashAsk :clashes="clashes" what="these states" @settle="(form.settle($event), save())" />
     </template>
   </section>
 </template>
@@ -218,7 +198,7 @@ async function drop(): Promise<void> {
   margin-top: 6px;
   max-width: 620px;
 }
-.leaving .inp {
+.leaving .v-input {
   width: auto;
 }
 .btns {

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { PALETTE, type TagRow } from '#contract/fields.ts'
-import { call, post, put, sentence } from '#web/api/client.ts'
+import { call, post, put } from '#web/api/client.ts'
+import ColourField from '#web/parts/ColourField.vue'
 import TypeIn from '#web/parts/TypeIn.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 
@@ -10,17 +12,13 @@ import { useSession } from '#web/state/session.ts'
 defineProps<{ may: boolean }>()
 const session = useSession()
 const messages = useMessages()
-const tag = ref({ name: '', colour: 'teal' })
-async function tagged(work: () => Promise<unknown>, said: string): Promise<boolean> {
-  try {
+const { attempt } = useAttempt()
+const tag = ref<{ name: string; colour: string }>({ name: '', colour: 'teal' })
+const tagged = (work: () => Promise<unknown>, said: string): Promise<boolean> =>
+  attempt(async () => {
     messages.did(said, await work())
     await session.read()
-    return true
-  } catch (problem) {
-    messages.fault(sentence(problem))
-    return false
-  }
-}
+  })
 async function addTag(): Promise<void> {
   if (await tagged(() => post('/tags', tag.value), `The tag “${tag.value.name}” is made.`))
     tag.value = { name: '', colour: PALETTE[session.directory.tags.length % PALETTE.length]! }
@@ -45,18 +43,15 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
             :label="`Name of the tag ${t.name}`"
             @typed="saveTag(t, { name: $event })"
           />
-          <select
-            class="inp"
-            :value="t.colour"
-            :aria-label="`Colour of ${t.name}`"
-            @change="saveTag(t, { colour: ($event.target as HTMLSelectElement).value })"
-          >
-            <option v-for="c in PALETTE" :key="c" :value="c">{{ c }}</option>
-          </select>
+          <ColourField
+            :model-value="t.colour"
+            :label="`Colour of ${t.name}`"
+            @update:model-value="saveTag(t, { colour: $event })"
+          />
         </template>
-        <button
+        <v-btn
+          variant="text"
           v-if="may"
-          class="btn flat"
           @click="
             tagged(
               () => call('DELETE', `/tags/${t.id}`),
@@ -65,22 +60,20 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
           "
         >
           Remove
-        </button>
+        </v-btn>
       </li>
     </ul>
     <form v-if="session.me?.may.member" class="btns" @submit.prevent="addTag">
-      <input
+      <v-text-field
         v-model="tag.name"
-        class="inp short"
+        class="short"
         maxlength="40"
         placeholder="A new tag"
         aria-label="Name of a new tag"
         required
       />
-      <select v-model="tag.colour" class="inp auto-w" aria-label="Colour of the new tag">
-        <option v-for="c in PALETTE" :key="c" :value="c">{{ c }}</option>
-      </select>
-      <button class="btn">Make it</button>
+      <ColourField v-model="tag.colour" label="Colour of the new tag" />
+      <v-btn type="submit">Make it</v-btn>
     </form>
   </section>
 </template>
@@ -99,7 +92,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
   padding: 3px 0;
   break-inside: avoid;
 }
-.tags :deep(.inp) {
+.tags :deep(.v-input) {
   width: 140px;
 }
 .tags .tint {
@@ -108,9 +101,6 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
 .short {
   width: 180px;
 }
-.auto-w {
-  width: auto;
-}
 @media (max-width: 900px) {
   .tags {
     columns: 1;
@@ -118,7 +108,7 @@ const saveTag = (t: TagRow, change: Partial<TagRow>) =>
   .tags li {
     flex-wrap: wrap;
   }
-  .tags :deep(.inp) {
+  .tags :deep(.v-input) {
     width: 104px;
   }
 }

@@ -1,56 +1,38 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
+import { computed } from 'vue'
 import { useSession } from '#web/state/session.ts'
 import { useViews } from '#web/state/views.ts'
 import SubNav from '#web/parts/SubNav.vue'
+import LineMenu from '#web/parts/LineMenu.vue'
 
 /** The parts of the Work desk: projects, everything, and the views one keeps at hand. */
 const session = useSession()
-const views = useViews()
-onMounted(() => session.me?.may.member && !views.known && void views.read().catch(() => undefined))
+const { all } = useViews()
 const links = computed(() => [
   { to: '/work', name: 'Projects', own: /^\/work(\/\d+)?$/ },
   { to: '/work/all', name: 'All work' },
-  ...views.pinned.map((v) => ({ to: `/work/view/${v.id}`, name: v.name })),
+  ...all.value.filter((v) => v.pinned).map((v) => ({ to: `/work/view/${v.id}`, name: v.name })),
 ])
-const others = computed(() => views.all.filter((v) => !v.pinned))
+const others = computed(() => all.value.filter((v) => !v.pinned))
 </script>
 
 <template>
   <SubNav label="Parts of Work" :links="links">
-    <v-menu v-if="others.length">
-      <template #activator="{ props }">
-        <button v-bind="props" class="btn">Other views</button>
-      </template>
-      <div class="menu">
-        <router-link v-for="v in others" :key="v.id" :to="`/work/view/${v.id}`">
-          {{ v.name }}
-          <span v-if="!v.mine" class="small quiet">by {{ v.owner.name }}</span>
-        </router-link>
-      </div>
-    </v-menu>
-    <router-link v-if="session.me?.may.member" class="btn" active-class="lit" to="/work/bring-in">
-      Bring in
-    </router-link>
-    <router-link v-if="session.me?.may.member" class="btn" active-class="lit" to="/work/journal">
-      Journal
-    </router-link>
-    <router-link v-if="session.me?.may.member" class="btn" active-class="lit" to="/work/set-up">
-      Set up
-    </router-link>
+    <LineMenu
+      v-if="others.length"
+      label="Other views"
+      :lines="
+        others.map((v) => ({
+          name: v.name,
+          to: `/work/view/${v.id}`,
+          hint: v.mine ? undefined : `by ${v.owner.name}`,
+        }))
+      "
+    >
+      <template #default="{ props }"><v-btn v-bind="props">Other views</v-btn></template>
+    </LineMenu>
+    <v-btn v-if="session.me?.may.member" active-class="lit" to="/work/bring-in">Bring in</v-btn>
+    <v-btn v-if="session.me?.may.member" active-class="lit" to="/work/journal">Journal</v-btn>
+    <v-btn v-if="session.me?.may.member" active-class="lit" to="/work/set-up">Set up</v-btn>
   </SubNav>
 </template>
-
-<style scoped>
-.menu a {
-  display: block;
-  padding: 5px 9px;
-}
-.menu a:hover {
-  background: var(--fern-wash);
-}
-.lit {
-  border-color: var(--fern);
-  color: var(--fern);
-}
-</style>

@@ -2,11 +2,15 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref, watch } from 'vue'
 import type { OutlineGroup } from '#contract/query.ts'
+import type { NewTask } from '#contract/tasks.ts'
+import { carrying, vCarry, vLand, type Carried, type Landing } from '#web/drag/carry.ts'
+import type { Point } from '#web/drag/way.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import BoardSlip from './BoardSlip.vue'
 import { paletteOf, sayCount } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import QuickAdd from '#web/parts/QuickAdd.vue'
 
 /**
  * One column of a board: its count and effort at the head, slips below; only those in sight exist.
@@ -15,20 +19,23 @@ const props = defineProps<{
   group: OutlineGroup
   known: Known
   colour: string | null
-  lifted: number | null
   field: string
+  /** Whether a task is of this board. */
+  takes: (id: number) => boolean
+  /** Whether its slips stand in an order by hand. */
+  ordered: boolean
+  /** What a task begins with that is noted here. */
+  begins: () => Partial<NewTask>
 }>()
 const emit = defineEmits<{
-  lift: [id: number]
-  land: [after: number | null]
-  rest: []
+  /** A task put down under another, and what column it is out of. */
+  land: [id: number, after: number | null, out: string | undefined]
   open: [id: number]
-  add: [title: string]
+  made: []
   step: [id: number, by: number]
 }>()
 const tasks = useTasks()
 const session = useSession()
-const title = ref('')
 const over = ref(false)
 const scroller = ref<HTMLElement | null>(null)
 const virtual = useVirtualizer(
@@ -48,26 +55,28 @@ watch(
 )
 const measure = (el: unknown) => virtual.value.measureElement(el as HTMLElement)
 
-/** The slip above the place where something was dropped. */
-function landing(event: DragEvent): number | null {
-  const y =
-    event.clientY -
-    (scroller.value?.getBoundingClientRect().top ?? 0) +
-    (scroller.value?.scrollTop ?? 0)
-  const above = slots.value.filter((s) => s.start + s.size / 2 < y).at(-1)
-  return above ? (props.group.ids[above.index] ?? null) : null
+/** The slip above the place where something is put down. */
+function above({ y }: Point): number | null {
+  const { top = 0 } = scroller.value?.getBoundingClientRect() ?? {}
+  const at = y - top + (scroller.value?.scrollTop ?? 0)
+  const slot = slots.value.filter((s) => s.start + s.size / 2 < at).at(-1)
+  return slot ? (props.group.ids[slot.index] ?? null) : null
 }
-function drop(event: DragEvent): void {
-  over.value = false
-  emit('land', landing(event))
+const landing: Landing = {
+  takes: ({ kind, id }) => kind === 'task' && props.takes(Number(id)),
+  over(carried, at) {
+    over.value = carried !== null
+    const id = above(at)
+    const title = id !== null && props.ordered && tasks.rows.get(id)?.title
+    return title ? `to ${props.group.name}, under “${title}”` : `to ${props.group.name}`
+  },
+  land: ({ id, out }, at) => emit('land', Number(id), above(at), out),
+  grain: () => ({ y: 42 }),
 }
-function lift(event: DragEvent, id: number): void {
-  event.dataTransfer?.setData('text/x-fernwick-task', String(id))
-  emit('lift', id)
-}
-function add(): void {
-  if (title.value.trim()) emit('add', title.value.trim())
-  title.value = ''
+function carried(id: number): Carried | false {
+  const task = tasks.rows.get(id)
+  if (!session.me?.may.member || !task) return false
+  return { kind: 'task', id, name: task.title, out: String(props.group.key) }
 }
 </script>
 
@@ -76,9 +85,7 @@ function add(): void {
     class="col"
     :class="[{ over }, group.colour ? `c-${paletteOf(group.colour)}` : '']"
     :aria-label="group.name"
-    @dragover.prevent="over = true"
-    @dragleave="over = false"
-    @drop.prevent="drop"
+    v-land="landing"
   >
     <h2>
       <span class="nm">{{ group.name }}</span>
@@ -92,9 +99,7 @@ function add(): void {
           :ref="measure"
           :data-index="slot.index"
           :style="{ transform: `translateY(${slot.start}px)` }"
-          :draggable="session.me?.may.member"
-          @dragstart="lift($event, group.ids[slot.index]!)"
-          @dragend="emit('rest')"
+          v-carry="carried(group.ids[slot.index]!)"
           @keydown.alt.right.prevent="emit('step', group.ids[slot.index]!, 1)"
           @keydown.alt.left.prevent="emit('step', group.ids[slot.index]!, -1)"
         >
@@ -104,22 +109,20 @@ function add(): void {
             :known="known"
             :colour="colour"
             :field="field"
-            :class="{ lifted: lifted === group.ids[slot.index] }"
+            :class="{ lifted: carrying?.what.id === group.ids[slot.index] }"
             @open="emit('open', group.ids[slot.index]!)"
           />
           <div v-else class="ghost">…</div>
         </li>
       </ul>
     </div>
-    <form v-if="session.me?.may.member" @submit.prevent="add">
-      <input
-        v-model="title"
-        class="inp"
-        maxlength="200"
-        :placeholder="`Add to ${group.name}`"
-        :aria-label="`Add a task to ${group.name}`"
-      />
-    </form>
+    <QuickAdd
+      v-if="session.me?.may.member"
+      :label="`Add a task to ${group.name}`"
+      :placeholder="`Add to ${group.name}`"
+      :begins="begins"
+      @made="emit('made')"
+    />
   </section>
 </template>
 
@@ -183,14 +186,5 @@ li {
 form {
   padding: 5px 8px;
   border-top: 1px solid var(--rule);
-}
-form .inp {
-  border-color: transparent;
-  background: none;
-}
-form .inp:hover,
-form .inp:focus {
-  border-color: var(--rule-strong);
-  background: var(--sheet);
 }
 </style>

@@ -2,12 +2,12 @@
 import { mdiCommentOutline, mdiPaperclip } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { TaskRow } from '#contract/tasks.ts'
-import { patch, sentence } from '#web/api/client.ts'
+import { patch } from '#web/api/client.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import PersonMark from '#web/parts/PersonMark.vue'
 import { sayMinutes } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
-import { useMessages } from '#web/state/messages.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { colourFor, paletteOf, sayField } from '#web/fields/fields.ts'
@@ -17,18 +17,15 @@ import type { Known } from '#web/fields/known.ts'
 const props = defineProps<{ task: TaskRow; known: Known; colour: string | null; field: string }>()
 const emit = defineEmits<{ open: [] }>()
 const tasks = useTasks()
-const messages = useMessages()
+const { attempt } = useAttempt()
 const selection = useSelection()
 const steps = ref(false)
 const stripe = computed(() => paletteOf(colourFor(props.known, props.colour, props.task)))
 const ticked = computed(() => props.task.checklist.filter((i) => i.done).length)
-async function tick(item: number, done: boolean): Promise<void> {
-  try {
+const tick = (item: number, done: boolean) =>
+  attempt(async () => {
     tasks.put(await patch<TaskRow>(`/tasks/${props.task.id}/items/${item}`, { done }))
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+  })
 </script>
 
 <template>

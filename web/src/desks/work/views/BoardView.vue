@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
-import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
-import { post, put, sentence } from '#web/api/client.ts'
+import type { TaskRow } from '#contract/tasks.ts'
+import { put } from '#web/api/client.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import BoardColumn from './BoardColumn.vue'
-import { boardField } from './definition.ts'
-import { editForGroup } from '#web/fields/fields.ts'
+import { beginsInGroup, boardField } from './definition.ts'
+import { groupWith } from './grid-items.ts'
 import { useRegroup } from './useRegroup.ts'
 import type { Known } from '#web/fields/known.ts'
 
@@ -16,6 +17,7 @@ const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known 
 const emit = defineEmits<{ open: [id: number]; reload: [] }>()
 const tasks = useTasks()
 const messages = useMessages()
+const { attempt } = useAttempt()
 const field = computed(() => boardField(props.def))
 const byHand = computed(() => props.def.scope.of === 'project' && props.def.sort.length === 0)
 /**
@@ -28,7 +30,7 @@ const columns = computed(() =>
       g.ids.length || !['assignee', 'client', 'project'].includes(field.value) || g.key === null,
   ),
 )
-const dragged = ref<{ id: number; from: OutlineGroup } | null>(null)
+const groupOf = (id: number, out?: string) => groupWith(props.outline.groups, id, out)
 
 function shownAs(group: OutlineGroup, task: TaskRow): Partial<TaskRow> {
   if (field.value === 'state') {
@@ -49,54 +51,30 @@ const regroup = useRegroup(
  * `after` is the slip above the place it was dropped on (null for the first place), or no place at
  * all.
  */
-async function drop(group: OutlineGroup, after: number | null | undefined): Promise<void> {
-  const moved = dragged.value
-  dragged.value = null
-  const task = moved && tasks.rows.get(moved.id)
-  if (!moved || !task) return
-  const stays = moved.from.key === group.key
-  if (
-    stays
-      ? !byHand.value || after === moved.id
-      : !(await regroup(task, moved.from, group, shownAs(group, task)))
-  )
-    return
-  try {
+async function drop(
+  { id, from }: { id: number; from: OutlineGroup | undefined },
+  group: OutlineGroup,
+  after?: number | null,
+): Promise<void> {
+  const task = tasks.rows.get(id)
+  if (!task || !from) return
+  const stays = from.key === group.key
+  if (stays && (!byHand.value || after === id)) return
+  await attempt(async () => {
+    if (!stays && !(await regroup(task, from, group, shownAs(group, task)))) return
     if (byHand.value && after !== undefined) {
-      const done = await put(`/tasks/${moved.id}/order`, { after })
+      const done = await put(`/tasks/${id}/order`, { after })
       if (stays) messages.did('The order is changed.', done)
     }
     emit('reload')
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
+  })
 }
-async function add(group: OutlineGroup, title: string): Promise<void> {
-  const { scope } = props.def
-  const blank = { assignees: [], tags: [] } as unknown as TaskRow
-  try {
-    const at: TaskPatch =
-      (group.key === null
-        ? {}
-        : editForGroup(props.known, field.value, { key: group.key, from: null }, blank)) ?? {}
-    await post('/tasks', {
-      title,
-      ...(scope.of === 'project' && { projectId: scope.id }),
-      ...(scope.of === 'client' && { clientId: scope.id }),
-      ...(scope.of === 'person' && { assignees: [scope.id] }),
-      ...at,
-    })
-    emit('reload')
-  } catch (error) {
-    messages.fault(sentence(error))
-  }
-}
+const begins = (group: OutlineGroup) => () =>
+  beginsInGroup(props.known, props.def.scope, field.value, group.key)
 /** By keyboard: a card goes to the next column on either side. */
 async function step(group: OutlineGroup, id: number, by: number): Promise<void> {
   const to = columns.value[columns.value.indexOf(group) + by]
-  if (!to) return
-  dragged.value = { id, from: group }
-  await drop(to, undefined)
+  if (to) await drop({ id, from: group }, to)
 }
 </script>
 
@@ -108,13 +86,13 @@ async function step(group: OutlineGroup, id: number, by: number): Promise<void> 
       :group="group"
       :known="known"
       :colour="def.colour"
-      :lifted="dragged?.id ?? null"
+      :takes="(id) => groupOf(id) !== undefined"
+      :ordered="byHand"
       :field="field"
-      @lift="(id) => (dragged = { id, from: group })"
-      @land="(after) => drop(group, after)"
-      @rest="dragged = null"
+      @land="(id, after, out) => drop({ id, from: groupOf(id, out) }, group, after)"
       @open="(id) => emit('open', id)"
-      @add="(title) => add(group, title)"
+      :begins="begins(group)"
+      @made="emit('reload')"
       @step="(id, by) => step(group, id, by)"
     />
   </div>

@@ -1,14 +1,16 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { BulkBody, TaskPatch } from '#contract/tasks.ts'
-import { post, sentence } from '#web/api/client.ts'
+import { post } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import NumberField from '#web/parts/NumberField.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
 import { canSet, fieldsIn } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
 
 /** What can be done with everything that is marked: one change, one undo. */
 const props = defineProps<{ known: Known; all: readonly number[]; project: number | null }>()
@@ -18,24 +20,16 @@ const messages = useMessages()
 const menu = useFieldMenu()
 const days = ref<number | null>(1)
 const noDays = ref(false)
-const busy = ref(false)
+const { busy, attempt } = useAttempt()
 
-async function run(body: Omit<BulkBody, 'ids'>, said: (n: number) => string): Promise<void> {
-  busy.value = true
-  try {
-    const done = await post<{ count: number }>('/tasks/bulk', {
-      ids: [...selection.marked],
-      ...body,
-    })
+const run = (body: Omit<BulkBody, 'ids'>, said: (n: number) => string) =>
+  attempt(async () => {
+    const ids = [...selection.marked]
+    const done = await post<{ count: number }>('/tasks/bulk', { ids, ...body })
     if (done.count) messages.did(said(done.count), done)
     else messages.say('Nothing needed changing.')
     emit('reload')
-  } catch (error) {
-    messages.fault(sentence(error))
-  } finally {
-    busy.value = false
-  }
-}
+  })
 /** What is added or taken off rather than set, since a task can have several. */
 const SEVERAL: readonly {
   key: string
@@ -64,14 +58,11 @@ const SEVERAL: readonly {
   { key: '+tag', field: 'tag', name: 'Add: Tag', body: (ids) => ({ addTags: ids }) },
   { key: '-tag', field: 'tag', name: 'Take off: Tag', body: (ids) => ({ removeTags: ids }) },
 ]
-function set(event: Event): void {
-  const select = event.target as HTMLSelectElement
-  const key = select.value
-  select.value = ''
-  if (!key) return
+const setter = useTemplateRef<{ $el: HTMLElement }>('setter')
+function set(key: string): void {
   const several = SEVERAL.find((s) => s.key === key)
   menu.open({
-    target: select,
+    target: setter.value!.$el,
     field: several?.field ?? key,
     task: null,
     apply: (patch: TaskPatch) =>
@@ -83,6 +74,10 @@ function set(event: Event): void {
       ),
   })
 }
+const sets = computed(() => [
+  ...SEVERAL.map((m) => ({ name: m.name, run: () => set(m.key) })),
+  ...settable().map((f) => ({ name: f.label, run: () => set(f.name) })),
+])
 const shift = (sign: number) =>
   run(
     { shift: { days: sign * (days.value ?? 1), working: true } },
@@ -99,16 +94,21 @@ const settable = () =>
 <template>
   <div v-if="selection.count" class="bulk" role="region" aria-label="Marked tasks">
     <b>{{ plural(selection.count, 'task') }} marked</b>
-    <button v-if="selection.count < all.length" class="btn flat lite" @click="selection.set(all)">
+    <v-btn
+      variant="text"
+      v-if="selection.count < all.length"
+      class="lite"
+      @click="selection.set(all)"
+    >
       Mark all {{ all.length.toLocaleString('en-GB') }}
-    </button>
-    <select class="inp" aria-label="Set a field of all marked" @change="set">
-      <option value="">Set…</option>
-      <option v-for="m in SEVERAL" :key="m.key" :value="m.key">{{ m.name }}</option>
-      <option v-for="f in settable()" :key="f.name" :value="f.name">{{ f.label }}</option>
-    </select>
+    </v-btn>
+    <LineMenu label="Set a field of all marked" :lines="sets">
+      <template #default="{ props: opens }">
+        <v-btn v-bind="opens" ref="setter" aria-label="Set a field of all marked">Set…</v-btn>
+      </template>
+    </LineMenu>
     <span class="btns">
-      <button class="btn" :disabled="busy || noDays" @click="shift(-1)">◂ Back</button>
+      <v-btn :disabled="busy || noDays" @click="shift(-1)">◂ Back</v-btn>
       <NumberField
         v-model="days"
         label="Working days to move by"
@@ -116,39 +116,31 @@ const settable = () =>
         :max="250"
         @wrong="noDays = $event"
       />
-      <button class="btn" :disabled="busy || noDays" @click="shift(1)">On ▸</button>
+      <v-btn :disabled="busy || noDays" @click="shift(1)">On ▸</v-btn>
       <span class="small">working days</span>
     </span>
-    <button
-      class="btn"
+    <v-btn
       :disabled="busy"
       @click="run({ slipped: true }, (n) => `${plural(n, 'slipped task')} brought to today.`)"
     >
       Slipped to today
-    </button>
-    <button
-      class="btn"
+    </v-btn>
+    <v-btn
       :disabled="busy"
       @click="run({ set: { state: 'done' } }, (n) => `${plural(n, 'task')} done.`)"
     >
       Done
-    </button>
-    <button
-      class="btn"
+    </v-btn>
+    <v-btn
       :disabled="busy"
       @click="run({ set: { archived: true } }, (n) => `${plural(n, 'task')} archived.`)"
     >
       Archive
-    </button>
-    <button
-      v-if="project"
-      class="btn"
-      :disabled="busy"
-      @click="emit('split', [...selection.marked])"
-    >
+    </v-btn>
+    <v-btn v-if="project" :disabled="busy" @click="emit('split', [...selection.marked])">
       Into a new project
-    </button>
-    <button class="btn flat lite" @click="selection.clear()">Unmark</button>
+    </v-btn>
+    <v-btn variant="text" class="lite" @click="selection.clear()">Unmark</v-btn>
   </div>
 </template>
 
@@ -166,15 +158,7 @@ const settable = () =>
   padding: 7px 12px;
   border-radius: 4px 4px 0 0;
 }
-.bulk .inp {
-  width: auto;
-  min-height: 28px;
-  padding: 2px 6px;
-}
-.bulk .n {
-  width: 56px;
-}
-.bulk .btn:not(.lite) {
+.bulk .v-btn:not(.lite) {
   color: var(--ink);
 }
 .bulk .lite {

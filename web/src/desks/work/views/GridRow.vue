@@ -25,7 +25,7 @@ const props = defineProps<{
   columns: readonly { field: string; width: number }[]
   known: Known
   depth: number
-  kids: number
+  kids: boolean
   folded: boolean
   marked: boolean
   colour: string | null

@@ -13,10 +13,10 @@ const emit = defineEmits<{ fold: [] }>()
 <template>
   <div role="row" class="ghead" :class="group.colour ? `c-${paletteOf(group.colour)}` : ''">
     <span role="gridcell" class="gname" :style="{ width: `${width}px` }">
-      <button :aria-expanded="!folded" @click="emit('fold')">
+      <v-btn variant="plain" :aria-expanded="!folded" @click="emit('fold')">
         <Glyph :path="folded ? mdiChevronRight : mdiChevronDown" :size="17" />
         {{ group.name }}
-      </button>
+      </v-btn>
       <span class="quiet">{{ sayCount(group.ids.length, group.minutes) }}</span>
       <span v-for="(sum, field) in group.sums" v-show="sum" :key="field" class="quiet">
         {{ fieldOf(known, String(field))?.label }} {{ saySum(known, String(field), sum) }}

@@ -1,37 +1,36 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { SavedView, ViewDefinition } from '#contract/query.ts'
-import { call, post, put, sentence } from '#web/api/client.ts'
+import { call, post, put } from '#web/api/client.ts'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useViews } from '#web/state/views.ts'
+import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 
 /** Keeps a way of looking under a name: private or shared, pinned or not. */
 const props = defineProps<{ def: ViewDefinition; changed: boolean; saved: SavedView | null }>()
 const emit = defineEmits<{ back: [] }>()
 const messages = useMessages()
-const views = useViews()
+const { reload } = useViews()
 const session = useSession()
 const router = useRouter()
 const naming = ref(false)
 const renaming = ref(false)
 const name = ref('')
 const shared = ref(false)
-const wrong = ref('')
+const { wrong, attempt } = useAttempt('here')
 
-async function run(work: () => Promise<unknown>, said: string): Promise<boolean> {
-  try {
+const { attempt: attemptOutside } = useAttempt()
+
+/** What goes wrong is said in the form, where it is open. */
+const run = (work: () => Promise<unknown>, said: string) =>
+  (naming.value ? attempt : attemptOutside)(async () => {
     const answer = await work()
-    await views.read()
+    await reload()
     messages.did(said, answer)
-    return true
-  } catch (error) {
-    wrong.value = sentence(error)
-    messages.fault(wrong.value)
-    return false
-  }
-}
+  })
 function begin(rename: boolean): void {
   renaming.value = rename
   name.value = rename ? props.saved!.name : ''
@@ -111,45 +110,37 @@ async function drop(): Promise<void> {
     await router.push('/work/all')
 }
 const mine = () =>
-  props.saved !== null && (props.saved.mine || (props.saved.shared && session.me?.may.structure))
+  props.saved !== null &&
+  (props.saved.mine || (props.saved.shared && session.me?.may.structure === true))
+const more = computed((): (MenuLine | false)[] => [
+  { name: props.saved?.pinned ? 'Unpin' : 'Pin', run: pin },
+  mine() && { name: 'Rename…', run: () => begin(true) },
+  mine() && { name: props.saved!.shared ? 'Make private' : 'Share with everybody', run: share },
+  mine() && { name: 'Remove', run: drop },
+])
 </script>
 
 <template>
   <span v-if="session.me?.may.member" class="btns">
-    <button v-if="changed" class="btn flat" @click="emit('back')">Put back</button>
-    <button v-if="changed && mine()" class="btn" @click="update">Save</button>
+    <v-btn variant="text" v-if="changed" @click="emit('back')">Put back</v-btn>
+    <v-btn v-if="changed && mine()" @click="update">Save</v-btn>
     <v-menu v-model="naming" :close-on-content-click="false">
       <template #activator="{ props: menu }">
-        <button v-bind="menu" class="btn" @click="begin(false)">Keep as…</button>
+        <v-btn v-bind="menu" @click="begin(false)">Keep as…</v-btn>
       </template>
       <form class="menu form" @submit.prevent="keep">
         <div class="field">
           <label for="view-name">Name of the view</label>
-          <input id="view-name" v-model="name" class="inp" maxlength="80" required />
+          <v-text-field id="view-name" v-model="name" maxlength="80" required />
         </div>
-        <label class="line">
-          <input v-model="shared" type="checkbox" />
-          Everybody may open it
-        </label>
+        <v-checkbox v-model="shared" label="Everybody may open it" />
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-        <button class="btn pri go" type="submit" :disabled="!name.trim()">
+        <v-btn variant="flat" class="go" type="submit" :disabled="!name.trim()">
           {{ renaming ? 'Rename' : 'Keep' }}
-        </button>
+        </v-btn>
       </form>
     </v-menu>
-    <v-menu v-if="saved">
-      <template #activator="{ props: menu }">
-        <button v-bind="menu" class="btn" :aria-label="`More for the view ${saved.name}`">⋯</button>
-      </template>
-      <div class="menu">
-        <button @click="pin">{{ saved.pinned ? 'Unpin' : 'Pin' }}</button>
-        <button v-if="mine()" @click="begin(true)">Rename…</button>
-        <button v-if="mine()" @click="share">
-          {{ saved.shared ? 'Make private' : 'Share with everybody' }}
-        </button>
-        <button v-if="mine()" @click="drop">Remove</button>
-      </div>
-    </v-menu>
+    <LineMenu v-if="saved" :label="`More for the view ${saved.name}`" :lines="more" />
   </span>
 </template>
 
@@ -157,11 +148,6 @@ const mine = () =>
 .form {
   padding: 12px;
   width: 260px;
-}
-.line {
-  display: flex;
-  gap: 6px;
-  margin-bottom: 10px;
 }
 .menu .go {
   width: auto;

@@ -4,6 +4,7 @@ import type { ViewDefinition } from '#contract/query.ts'
 import { printAll } from '#web/state/printing.ts'
 import { queryOf } from './definition.ts'
 import type { Known } from '#web/fields/known.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
 
 /** Takes a view out as a file, or onto paper. */
 const props = defineProps<{
@@ -34,27 +35,15 @@ function address(format: string): string {
 </script>
 
 <template>
-  <v-menu>
-    <template #activator="{ props: menu }">
-      <button v-bind="menu" class="btn">Take out</button>
-    </template>
-    <div class="menu">
-      <a :href="address('xlsx')" download>As a workbook (XLSX)</a>
-      <a :href="address('csv')" download>As CSV</a>
-      <a :href="address('ics')" download>Dates as iCalendar</a>
-      <button @click="printAll">Print</button>
-    </div>
-  </v-menu>
+  <LineMenu
+    label="Take out"
+    :lines="[
+      { name: 'As a workbook (XLSX)', file: address('xlsx') },
+      { name: 'As CSV', file: address('csv') },
+      { name: 'Dates as iCalendar', file: address('ics') },
+      { name: 'Print', run: printAll },
+    ]"
+  >
+    <template #default="{ props: menu }"><v-btn v-bind="menu">Take out</v-btn></template>
+  </LineMenu>
 </template>
-
-<style scoped>
-a {
-  display: block;
-  padding: 5px 9px;
-  border-radius: 3px;
-}
-a:hover,
-a:focus-visible {
-  background: var(--fern-wash);
-}
-</style>

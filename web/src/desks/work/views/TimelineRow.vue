@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { TaskRow } from '#contract/tasks.ts'
+import { vCarry, type Carried } from '#web/drag/carry.ts'
 import { sayDate } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
+import type { Drag } from './span.ts'
 
 /** A task on the timeline: its name, its bar, who is on it. */
 const props = defineProps<{
@@ -12,10 +14,11 @@ const props = defineProps<{
   colour: string
   place: { left: string; width: string }
   moving: boolean
+  /** As what it, or an edge of it, is picked up. */
+  carry: (part: Drag['part']) => Carried | false
 }>()
 const emit = defineEmits<{
   open: []
-  press: [event: PointerEvent, edge: 'whole' | 'start' | 'end']
   pressKey: [event: KeyboardEvent]
 }>()
 const said = computed(() => {
@@ -33,6 +36,7 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
   </div>
   <div class="lane">
     <div
+      v-carry="carry('whole')"
       class="tb"
       role="button"
       tabindex="0"
@@ -40,13 +44,12 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
       :aria-label="said"
       :class="[{ closed: task.closedAt, late: task.late, moving }, `c-${colour}`]"
       :style="place"
-      @pointerdown="emit('press', $event, 'whole')"
       @click="emit('open')"
-      @keydown.enter="emit('open')"
+      @keydown.enter.exact="emit('open')"
       @keydown="emit('pressKey', $event)"
     >
-      <i class="edge l" @pointerdown.stop="emit('press', $event, 'start')" />
-      <i class="edge r" @pointerdown.stop="emit('press', $event, 'end')" />
+      <i v-carry="carry('start')" class="edge l" />
+      <i v-carry="carry('end')" class="edge r" />
     </div>
     <span class="after" :style="{ left: `calc(${place.left} + ${place.width} + 6px)` }">
       {{ people }}
@@ -70,7 +73,6 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
   background: color-mix(in srgb, var(--own) 62%, var(--sheet));
   border: 1px solid var(--own);
   cursor: grab;
-  touch-action: none;
 }
 .tb.closed {
   background: color-mix(in srgb, var(--own) 18%, var(--sheet));
@@ -89,7 +91,6 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
   bottom: -1px;
   width: 7px;
   cursor: ew-resize;
-  touch-action: none;
 }
 .l {
   left: -3px;

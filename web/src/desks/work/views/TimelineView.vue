@@ -2,21 +2,22 @@
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useMediaQuery } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
-import { isoWeek } from '#core/calendar/dates.ts'
-import { mondayOf } from '#core/query/due-groups.ts'
-import type { IsoDate } from '#core/brands.ts'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { Milestone } from '#contract/projects.ts'
 import type { TaskRow } from '#contract/tasks.ts'
-import { sayDate, sayMonth } from '#web/parts/say.ts'
+import { sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useTasks } from '#web/state/tasks.ts'
 import { colourFor, paletteOf, sayCount } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import { daysBetween, plusDays } from './span.ts'
+import { daysAround, groundOf, headOf, SCALES } from './timeline-scale.ts'
 import TimelineRow from './TimelineRow.vue'
+import { vLand } from '#web/drag/carry.ts'
+import type { Point } from '#web/drag/way.ts'
 import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
+import OneOf from '#web/parts/OneOf.vue'
 
 /** Bars by date, in lanes; the scale goes from days to quarters. */
 const props = defineProps<{ def: ViewDefinition; known: Known; milestones: readonly Milestone[] }>()
@@ -27,20 +28,12 @@ const emit = defineEmits<{
   range: [range: { first: string; last: string }]
 }>()
 const tasks = useTasks()
-/** Pixels a day is wide, and days before and after the middle, for each scale. */
-const SCALES = {
-  day: { px: 40, back: 14, on: 50 },
-  week: { px: 18, back: 35, on: 110 },
-  month: { px: 7, back: 100, on: 300 },
-  quarter: { px: 2.6, back: 280, on: 800 },
-} as const
 const scale = computed(() => SCALES[props.def.step])
 const middle = ref(props.known.today)
-const range = computed(() => ({
-  first: mondayOf(plusDays(middle.value, -scale.value.back)) as string,
-  last: plusDays(middle.value, scale.value.on),
-}))
-const count = computed(() => daysBetween(range.value.first, range.value.last) + 1)
+const range = computed(() => daysAround(middle.value, props.def.step))
+const total = computed(
+  () => (daysBetween(range.value.first, range.value.last) + 1) * scale.value.px,
+)
 const narrow = useMediaQuery('(max-width: 700px)')
 /** Pixels that the names take up on the left. */
 const label = computed(() => (narrow.value ? 130 : 230))
@@ -95,75 +88,18 @@ watch(
   { immediate: true },
 )
 
-/**
- * The upper line of the head: months, or years where a quarter is narrow; the lower: days, weeks,
- * months or quarters.
- */
-const upper = computed(() =>
-  marks(
-    (d) => (props.def.step === 'quarter' ? d.slice(0, 4) : d.slice(0, 7)),
-    (d) => (props.def.step === 'quarter' ? d.slice(0, 4) : `${sayMonth(d)} ${d.slice(0, 4)}`),
-  ),
-)
-const lower = computed(() => {
-  switch (props.def.step) {
-    case 'day':
-      return marks(
-        (d) => d,
-        (d) => `${sayDate(d).slice(0, 1)} ${+d.slice(8)}`,
-      )
-    case 'week':
-      return marks(
-        (d) => mondayOf(d),
-        (d) => `${+mondayOf(d).slice(8)} ${sayMonth(mondayOf(d)).slice(0, 3)}`,
-      )
-    case 'month':
-      return marks(
-        (d) => mondayOf(d),
-        (d) => `${isoWeek(d as IsoDate).week}`,
-      )
-    default:
-      return marks(
-        (d) => `${d.slice(0, 4)}q${Math.floor((+d.slice(5, 7) - 1) / 3)}`,
-        (d) => `Quarter ${Math.floor((+d.slice(5, 7) - 1) / 3) + 1}`,
-      )
-  }
-})
-function marks(
-  key: (d: string) => string,
-  name: (d: string) => string,
-): { at: number; width: number; name: string }[] {
-  const out: { at: number; width: number; name: string }[] = []
-  let last = ''
-  for (let i = 0; i < count.value; i++) {
-    const date = plusDays(range.value.first, i)
-    const k = key(date)
-    if (k !== last) out.push({ at: i * scale.value.px, width: 0, name: name(date) })
-    last = k
-    out.at(-1)!.width += scale.value.px
-  }
-  return out
-}
-const total = computed(() => count.value * scale.value.px)
-const shade = computed(() => {
-  const { px } = scale.value
-  if (px < 7) return {}
-  const week = `transparent ${5 * px}px, var(--rest) ${5 * px}px`
-  return {
-    backgroundImage: `linear-gradient(90deg, ${week})`,
-    backgroundSize: `${7 * px}px 100%`,
-  }
-})
-
-function dayAt(event: PointerEvent): number | null {
+const head = computed(() => headOf(range.value, props.def.step))
+function dayAt(point: Point): number | null {
   const box = scroller.value?.getBoundingClientRect()
   return box
-    ? Math.floor(
-        (event.clientX - box.left + scroller.value!.scrollLeft - label.value) / scale.value.px,
-      )
+    ? Math.floor((point.x - box.left + scroller.value!.scrollLeft - label.value) / scale.value.px)
     : null
 }
-const { moving, press, key } = useDayMoves(() => props.known, dayAt)
+const { moving, carry, landing, key } = useDayMoves(
+  () => props.known,
+  dayAt,
+  () => ({ x: scale.value.px }),
+)
 function barOf(task: TaskRow): { left: string; width: string } {
   const m = moving.value?.id === task.id ? moving.value : task
   const start = (m.start ?? m.due)!
@@ -183,43 +119,36 @@ watch(
   () => [props.def.step, data.value !== null],
   () => setTimeout(() => scroller.value?.scrollTo({ left: x(middle.value) - 160 }), 0),
 )
+const STEPS = [
+  { value: 'day', name: 'Days' },
+  { value: 'week', name: 'Weeks' },
+  { value: 'month', name: 'Months' },
+  { value: 'quarter', name: 'Quarters' },
+] as const
 </script>
 
 <template>
   <LoadState v-if="!data" :error="error" @retry="reload" />
   <div v-else class="time">
     <div class="nav">
-      <button
-        class="btn"
-        aria-label="Earlier"
-        @click="middle = plusDays(middle, -Math.round(scale.on / 2))"
-      >
+      <v-btn aria-label="Earlier" @click="middle = plusDays(middle, -Math.round(scale.on / 2))">
         ‹
-      </button>
-      <button class="btn" @click="toToday">Today</button>
-      <button
-        class="btn"
-        aria-label="Later"
-        @click="middle = plusDays(middle, Math.round(scale.on / 2))"
-      >
+      </v-btn>
+      <v-btn @click="toToday">Today</v-btn>
+      <v-btn aria-label="Later" @click="middle = plusDays(middle, Math.round(scale.on / 2))">
         ›
-      </button>
+      </v-btn>
       <span class="gap" />
-      <span class="btns" role="group" aria-label="Scale">
-        <button
-          v-for="s in ['day', 'week', 'month', 'quarter'] as const"
-          :key="s"
-          class="btn"
-          :aria-pressed="def.step === s"
-          :class="{ pri: def.step === s }"
-          @click="emit('change', { step: s })"
-        >
-          {{ s[0]!.toUpperCase() + s.slice(1) }}s
-        </button>
-      </span>
+      <OneOf
+        label="Scale"
+        :model-value="def.step"
+        :options="STEPS"
+        @update:model-value="emit('change', { step: $event })"
+      />
     </div>
     <div
       ref="scroller"
+      v-land="landing"
       class="scroller"
       tabindex="0"
       aria-label="Timeline"
@@ -230,7 +159,7 @@ watch(
         <div class="label" />
         <div class="marks up" :style="{ width: `${total}px` }">
           <span
-            v-for="m in upper"
+            v-for="m in head.upper"
             :key="m.at"
             :style="{ left: `${m.at}px`, width: `${m.width}px` }"
           >
@@ -240,7 +169,7 @@ watch(
         <div class="label low" />
         <div class="marks" :style="{ width: `${total}px` }">
           <span
-            v-for="m in lower"
+            v-for="m in head.lower"
             :key="m.at"
             :style="{ left: `${m.at}px`, width: `${m.width}px` }"
           >
@@ -252,7 +181,10 @@ watch(
         class="body"
         :style="{ height: `${virtual.getTotalSize()}px`, width: `${label + total}px` }"
       >
-        <div class="ground" :style="{ left: `${label}px`, width: `${total}px`, ...shade }">
+        <div
+          class="ground"
+          :style="{ left: `${label}px`, width: `${total}px`, ...groundOf(def.step) }"
+        >
           <i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" title="Today" />
         </div>
         <template v-for="slot in slots" :key="String(slot.key)">
@@ -296,7 +228,7 @@ watch(
               :place="barOf(tasks.rows.get(item.id)!)"
               :moving="moving?.id === item.id"
               @open="emit('open', item.id)"
-              @press="(event, edge) => press(event, tasks.rows.get(item.id)!, edge)"
+              :carry="(part) => carry(tasks.rows.get(item.id)!, part)"
               @press-key="key($event, tasks.rows.get(item.id)!)"
             />
             <div v-else class="label quiet">…</div>

@@ -8,6 +8,7 @@ import type { Known } from '#web/fields/known.ts'
 import ConditionEdit from '#web/fields/ConditionEdit.vue'
 import SaveView from './SaveView.vue'
 import { boardField, laneField } from './definition.ts'
+import OneOf from '#web/parts/OneOf.vue'
 
 /**
  * How the work is looked at: which view, what is asked, in what order, in what groups; and keeping
@@ -73,118 +74,101 @@ function nudge(field: string, by: number): void {
   next.splice(Math.max(0, at + by), 0, moved!)
   emit('change', { columns: next })
 }
+const grouping = computed(
+  () => ({ board: 'Columns', timeline: 'Lanes' })[props.def.kind as string] ?? 'Groups',
+)
 const sort = computed(() => props.def.sort[0])
 const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 'table')
 </script>
 
 <template>
   <div class="tools">
-    <div class="kinds" role="group" aria-label="View">
-      <button
-        v-for="k in VIEW_KINDS_LIST"
-        :key="k.value"
-        :aria-pressed="def.kind === k.value"
-        :class="{ on: def.kind === k.value }"
-        @click="emit('show', k.value)"
-      >
-        {{ k.name }}
-      </button>
-    </div>
-    <button
-      class="btn"
-      :aria-expanded="filtering"
-      :class="{ lit: asked }"
-      @click="filtering = !filtering"
-    >
+    <OneOf
+      class="kinds"
+      label="View"
+      :model-value="def.kind"
+      :options="VIEW_KINDS_LIST"
+      @update:model-value="emit('show', $event)"
+    />
+    <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
       Filter
       <b v-if="asked">{{ asked }}</b>
-    </button>
-    <label v-if="def.kind !== 'calendar'" class="pick">
-      <span>
-        {{ def.kind === 'board' ? 'Columns' : def.kind === 'timeline' ? 'Lanes' : 'Groups' }}
-      </span>
-      <select
-        class="inp"
-        :value="group"
-        @change="emit('change', { group: ($event.target as HTMLSelectElement).value || null })"
-      >
-        <option v-if="gridlike" value="">none</option>
-        <option v-for="f in groups" :key="f.name" :value="f.name">{{ f.label }}</option>
-      </select>
-    </label>
-    <label v-if="def.kind !== 'calendar'" class="pick">
+    </v-btn>
+    <div v-if="def.kind !== 'calendar'" class="pick">
+      <span>{{ grouping }}</span>
+      <v-autocomplete
+        :aria-label="grouping"
+        :model-value="group"
+        @update:model-value="emit('change', { group: $event || null })"
+        :items="[
+          ...(gridlike ? [{ value: '', title: 'none' }] : []),
+          ...groups.map((f) => ({ value: f.name, title: f.label })),
+        ]"
+      />
+    </div>
+    <div v-if="def.kind !== 'calendar'" class="pick">
       <span>Order</span>
-      <select
-        class="inp"
-        :value="sort?.field ?? ''"
-        @change="
+      <v-autocomplete
+        aria-label="Order"
+        :model-value="sort?.field ?? ''"
+        @update:model-value="
           emit('change', {
-            sort: ($event.target as HTMLSelectElement).value
-              ? [{ field: ($event.target as HTMLSelectElement).value, down: false }]
-              : [],
+            sort: $event ? [{ field: $event, down: false }] : [],
           })
         "
-      >
-        <option value="">{{ def.scope.of === 'project' ? 'by hand' : 'by due date' }}</option>
-        <option v-for="f in fields.filter((x) => x.sorts)" :key="f.name" :value="f.name">
-          {{ f.label }}
-        </option>
-      </select>
-    </label>
-    <button
+        :items="[
+          { value: '', title: def.scope.of === 'project' ? 'by hand' : 'by due date' },
+          ...fields.filter((x) => x.sorts).map((f) => ({ value: f.name, title: f.label })),
+        ]"
+      />
+    </div>
+    <v-btn
       v-if="sort && def.kind !== 'calendar'"
-      class="btn"
       :aria-label="sort.down ? 'Falling; turn round' : 'Rising; turn round'"
       @click="emit('change', { sort: [{ ...sort, down: !sort.down }] })"
     >
       {{ sort.down ? '↓' : '↑' }}
-    </button>
-    <label class="pick">
+    </v-btn>
+    <div class="pick">
       <span>Colour</span>
-      <select
-        class="inp"
-        :value="def.colour ?? ''"
-        @change="emit('change', { colour: ($event.target as HTMLSelectElement).value || null })"
-      >
-        <option value="">none</option>
-        <option
-          v-for="f in fields.filter((x) => x.colour || (x.name !== 'kind' && takesDrops(x.name)))"
-          :key="f.name"
-          :value="f.name"
-        >
-          {{ f.label }}
-        </option>
-      </select>
-    </label>
+      <v-autocomplete
+        aria-label="Colour"
+        :model-value="def.colour ?? ''"
+        @update:model-value="emit('change', { colour: $event || null })"
+        :items="[
+          { value: '', title: 'none' },
+          ...fields
+            .filter((x) => x.colour || (x.name !== 'kind' && takesDrops(x.name)))
+            .map((f) => ({ value: f.name, title: f.label })),
+        ]"
+      />
+    </div>
     <v-menu v-if="gridlike" :close-on-content-click="false">
       <template #activator="{ props: menu }">
-        <button v-bind="menu" class="btn">Columns</button>
+        <v-btn v-bind="menu">Columns</v-btn>
       </template>
       <div class="menu cols">
         <div v-for="f in columns" :key="f.name" class="colrow">
-          <label>
-            <input type="checkbox" :checked="shown.includes(f.name)" @change="column(f.name)" />
-            {{ f.label }}
-          </label>
+          <v-checkbox
+            :model-value="shown.includes(f.name)"
+            :label="f.label"
+            @update:model-value="column(f.name)"
+          />
           <span v-if="shown.includes(f.name)">
-            <button :aria-label="`Move ${f.label} to the left`" @click="nudge(f.name, -1)">
+            <v-btn icon :aria-label="`Move ${f.label} to the left`" @click="nudge(f.name, -1)">
               ←
-            </button>
-            <button :aria-label="`Move ${f.label} to the right`" @click="nudge(f.name, 1)">
+            </v-btn>
+            <v-btn icon :aria-label="`Move ${f.label} to the right`" @click="nudge(f.name, 1)">
               →
-            </button>
+            </v-btn>
           </span>
         </div>
-        <label class="colrow">
-          <span>
-            <input
-              type="checkbox"
-              :checked="def.tree"
-              @change="emit('change', { tree: !def.tree })"
-            />
-            Subtasks under their parents
-          </span>
-        </label>
+        <v-checkbox
+          class="colrow"
+          :model-value="def.tree"
+          label="Subtasks under their parents"
+          @update:model-value="emit('change', { tree: !def.tree })"
+        />
       </div>
     </v-menu>
     <slot />
@@ -214,8 +198,8 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
             ? 'Ordering'
             : 'A total'
       }}: {{ f.detail }}
-      <button
-        class="btn flat"
+      <v-btn
+        variant="text"
         @click="
           emit(
             'change',
@@ -226,7 +210,7 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
         "
       >
         Take it out
-      </button>
+      </v-btn>
     </p>
   </div>
 </template>
@@ -242,27 +226,6 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
 .gap {
   flex: 1;
 }
-.kinds {
-  display: inline-flex;
-  border: 1px solid var(--rule-strong);
-  border-radius: 4px;
-  overflow: hidden;
-  background: var(--sheet);
-}
-.kinds button {
-  padding: 4px 10px;
-  font-size: 12.5px;
-  font-weight: 550;
-  min-height: 26px;
-  border-right: 1px solid var(--rule);
-}
-.kinds button:last-child {
-  border-right: 0;
-}
-.kinds .on {
-  background: var(--fern);
-  color: var(--fern-ink);
-}
 .pick {
   display: inline-flex;
   align-items: center;
@@ -270,11 +233,8 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
   font-size: 12px;
   color: var(--ink-3);
 }
-.pick .inp {
-  width: auto;
-  max-width: 112px;
-  min-height: 28px;
-  padding: 2px 4px;
+.pick .v-input {
+  width: 124px;
   font-size: 12.5px;
 }
 .lit {
@@ -297,17 +257,12 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
   gap: 8px;
   align-items: center;
 }
-.colrow button {
-  display: inline-block;
-  width: 24px;
-  text-align: center;
-}
 @media (max-width: 700px) {
   .pick span {
     display: none;
   }
-  .kinds button {
-    padding: 4px 7px;
+  .kinds .v-btn {
+    padding: 0 7px;
   }
 }
 </style>

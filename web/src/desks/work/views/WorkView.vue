@@ -16,7 +16,7 @@ import { useOutline } from './useOutline.ts'
 import ViewTools from './ViewTools.vue'
 
 // A list opens sooner without what only other views need.
-const TaskSheet = defineAsyncComponent(() => import('#web/parts/TaskSheet.vue'))
+const TaskSheet = defineAsyncComponent(() => import('#web/parts/task/TaskSheet.vue'))
 const BoardView = defineAsyncComponent(() => import('./BoardView.vue'))
 const CalendarView = defineAsyncComponent(() => import('./CalendarView.vue'))
 const TimelineView = defineAsyncComponent(() => import('./TimelineView.vue'))
@@ -54,7 +54,7 @@ const known = useKnown(
 )
 const dated = computed(() => def.value.kind === 'calendar' || def.value.kind === 'timeline')
 /** Dated views ask for their own days and tell what they found; for the others it is asked here. */
-const { data, error, reload } = useOutline(
+const { data, error, reload, touched } = useOutline(
   computed(() => (dated.value ? null : def.value)),
   known,
 )
@@ -141,9 +141,9 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
                 }}
               </p>
               <div v-if="def.filter.of.length" class="btns">
-                <button class="btn" @click="change({ filter: { match: 'all', of: [] } })">
+                <v-btn @click="change({ filter: { match: 'all', of: [] } })">
                   Take the filter off
-                </button>
+                </v-btn>
               </div>
             </div>
             <GridView
@@ -167,7 +167,7 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
       />
     </div>
     <aside v-if="opened" class="margin side" aria-label="Task">
-      <TaskSheet :id="opened" :key="opened" @close="open(null)" @changed="reload" />
+      <TaskSheet :id="opened" :key="opened" @close="open(null)" @changed="touched" />
     </aside>
     <FieldMenu :scope="def.scope" />
   </div>

@@ -1,7 +1,9 @@
 import { computed, ref, watch, type Ref } from 'vue'
 import type { Group, Test } from '#core/conditions/condition.ts'
-import { takesDrops } from '#web/fields/fields.ts'
+import { editForGroup, takesDrops } from '#web/fields/fields.ts'
+import type { Known } from '#web/fields/known.ts'
 import type { Scope, TaskQuery, ViewDefinition, ViewKind } from '#contract/query.ts'
+import type { NewTask, TaskRow } from '#contract/tasks.ts'
 
 const column = (field: string, width: number) => ({ field, width })
 
@@ -151,3 +153,27 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
         : { ...base(), kind: def.value.kind, step: def.value.step }),
   }
 }
+
+/** What a task begins with that is noted in a scope. */
+export const beginsIn = (scope: Scope): Partial<NewTask> =>
+  scope.of === 'project'
+    ? { projectId: scope.id }
+    : scope.of === 'client'
+      ? { clientId: scope.id }
+      : scope.of === 'person'
+        ? { assignees: [scope.id] }
+        : {}
+
+/** A task that has nothing yet, as what a group asks of it is worked out. */
+const BLANK = { assignees: [], tags: [] } as unknown as TaskRow
+
+/** What a task begins with that is noted in a group of a view. */
+export const beginsInGroup = (
+  known: Known,
+  scope: Scope,
+  by: string | null,
+  key: string | number | null,
+): Partial<NewTask> => ({
+  ...beginsIn(scope),
+  ...(by !== null && key !== null && editForGroup(known, by, { key, from: null }, BLANK)),
+})

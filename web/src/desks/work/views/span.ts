@@ -1,5 +1,3 @@
-import { ref, type Ref } from 'vue'
-
 const DAY = 86_400_000
 
 /** Days between two dates. */
@@ -48,58 +46,4 @@ export function nudged(at: Moved, by: 1 | -1, stretch: boolean): Moved | null {
   if (!stretch) return { id: at.id, start: at.start && plusDays(at.start, by), due }
   const start = at.start ?? at.due
   return due < start ? null : { id: at.id, start, due }
-}
-
-const swallow = (event: Event): void => {
-  event.stopPropagation()
-  event.preventDefault()
-}
-
-/**
- * Dragging over a surface of days: `dayAt` says how many days from its own first day a point lies.
- * While it lasts `moving` is where the thing would come to lie; letting go tells `done`, Escape
- * tells nobody.
- */
-export function useDayDrag(
-  dayAt: (event: PointerEvent) => number | null,
-  done: (moved: Moved) => void,
-): { moving: Ref<Moved | null>; begin(event: PointerEvent, drag: Drag): void } {
-  const moving = ref<Moved | null>(null)
-  function begin(event: PointerEvent, drag: Drag): void {
-    if (event.button !== 0) return
-    const from = dayAt(event)
-    if (from === null) return
-    let went = false
-    const move = (e: PointerEvent) => {
-      const day = dayAt(e)
-      if (day === null) return
-      if (day !== from || went) {
-        went = true
-        moving.value = dragged(drag, day - from)
-      }
-    }
-    const end = () => {
-      window.removeEventListener('pointermove', move)
-      window.removeEventListener('pointerup', up)
-      window.removeEventListener('pointercancel', end)
-      window.removeEventListener('keydown', escape)
-      moving.value = null
-    }
-    const up = () => {
-      const last = moving.value
-      end()
-      // Letting go over what was dragged is no press on it.
-      if (went) window.addEventListener('click', swallow, { capture: true, once: true })
-      setTimeout(() => window.removeEventListener('click', swallow, { capture: true }), 50)
-      if (last && (last.due !== drag.due || last.start !== drag.start)) done(last)
-    }
-    const escape = (e: KeyboardEvent) => {
-      if (e.key === 'Escape') end()
-    }
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', up)
-    window.addEventListener('pointercancel', end)
-    window.addEventListener('keydown', escape)
-  }
-  return { moving, begin }
 }

@@ -1,44 +1,74 @@
-import type { Ref } from 'vue'
+import { ref } from 'vue'
 import type { TaskRow } from '#contract/tasks.ts'
+import type { Carried, Landing } from '#web/drag/carry.ts'
+import type { Place, Point } from '#web/drag/way.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import type { Known } from '#web/fields/known.ts'
-import { nudged, useDayDrag, type Drag, type Moved } from './span.ts'
+import { dragged, nudged, type Drag, type Moved } from './span.ts'
+
+/** Saves where tasks were moved to, and says it. */
+function usePut(known: () => Known) {
+  const tasks = useTasks()
+  const say = (date: string) => sayDate(date, known().today)
+  const span = ({ start, due }: Pick<Moved, 'start' | 'due'>) =>
+    start && start !== due ? `from ${say(start)} to ${say(due)}` : `to ${say(due)}`
+  async function put({ id, start, due }: Moved): Promise<void> {
+    const task = tasks.rows.get(id)
+    if (!task || (due === task.due && start === task.start)) return
+    const edit = { due, ...(start !== task.start && { start }) }
+    await tasks.edit(id, edit, { due, start }, (t) =>
+      t.start && t.start !== t.due
+        ? `“${t.title}” is ${span({ start: t.start, due: t.due! })}.`
+        : `“${t.title}” moved to ${say(t.due!)}.`,
+    )
+  }
+  return { put, span }
+}
 
 /**
- * Moving and stretching tasks over days, by pointer or with Alt and the arrows; `dayAt` as
- * `useDayDrag` has it.
+ * Moving and stretching tasks over days: carried, or with Alt and the arrows. `dayAt` says how many
+ * days from the first day of a surface a point lies.
  */
 export function useDayMoves(
   known: () => Known,
-  dayAt: (event: PointerEvent) => number | null,
-): {
-  moving: Ref<Moved | null>
-  press(event: PointerEvent, task: TaskRow, part: Drag['part']): void
-  key(event: KeyboardEvent, task: TaskRow): void
-} {
+  dayAt: (point: Point) => number | null,
+  grain: () => Place['grain'],
+) {
   const session = useSession()
   const tasks = useTasks()
-  const say = (date: string) => sayDate(date, known().today)
-  async function put(moved: Moved): Promise<void> {
-    const task = tasks.rows.get(moved.id)
-    if (!task) return
-    const { start, due } = moved
-    await tasks.edit(
-      task.id,
-      { due, ...(start !== task.start && { start }) },
-      { due, start },
-      (t) =>
-        t.start && t.start !== t.due
-          ? `“${t.title}” is from ${say(t.start)} to ${say(t.due!)}.`
-          : `“${t.title}” moved to ${say(t.due!)}.`,
+  const { put, span } = usePut(known)
+  /** Where what is carried would come to lie. */
+  const moving = ref<Moved | null>(null)
+  /** A task, or an edge of it, as what is picked up. */
+  const carry = (task: TaskRow, part: Drag['part'] = 'whole'): Carried | false =>
+    session.me?.may.member === true && {
+      ...{ kind: part === 'whole' ? 'task' : 'edge', part },
+      ...{ id: task.id, name: task.title },
+    }
+  function movedTo({ id, part }: Carried, at: Point, from: Point): Moved | null {
+    const task = tasks.rows.get(Number(id))
+    const [begun, now] = [dayAt(from), dayAt(at)]
+    if (!task?.due || begun === null || now === null) return null
+    const { start, due } = task
+    return dragged(
+      { id: task.id, part: (part ?? 'whole') as Drag['part'], start, due },
+      now - begun,
     )
   }
-  const { moving, begin } = useDayDrag(dayAt, (moved) => void put(moved))
-  function press(event: PointerEvent, task: TaskRow, part: Drag['part']): void {
-    if (session.me?.may.member)
-      begin(event, { id: task.id, part, start: task.start, due: task.due! })
+  const landing: Landing = {
+    takes: ({ kind, id }) =>
+      (kind === 'task' || kind === 'edge') && tasks.rows.get(Number(id))?.due != null,
+    over(carried, at, from) {
+      moving.value = carried && movedTo(carried, at, from)
+      return moving.value ? span(moving.value) : ''
+    },
+    land(carried, at, from) {
+      const moved = movedTo(carried, at, from)
+      if (moved) void put(moved)
+    },
+    grain,
   }
   function key(event: KeyboardEvent, task: TaskRow): void {
     const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
@@ -47,5 +77,5 @@ export function useDayMoves(
     const moved = nudged({ id: task.id, start: task.start, due: task.due! }, by, event.shiftKey)
     if (moved) void put(moved)
   }
-  return { moving, press, key }
+  return { moving, carry, landing, key }
 }

@@ -1,0 +1,310 @@
+<script setup lang="ts">
+import { computed, nextTick } from 'vue'
+import { useRouter } from 'vue-router'
+import { actionsFor, type Action } from '#contract/actions/index.ts'
+import { remind } from '#contract/actions/remind.ts'
+import { tell } from '#contract/actions/tell.ts'
+import type { RuleBody, RuleSheet, Rung, Trigger } from '#contract/rules.ts'
+import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
+import { post, put } from '#web/api/client.ts'
+import ConditionEdit from '#web/fields/ConditionEdit.vue'
+import { useKnown } from '#web/fields/useKnown.ts'
+import ClashAsk from '#web/forms/ClashAsk.vue'
+import { useForm, type ClashAt } from '#web/forms/useForm.ts'
+import { sayClash, type ClashWords } from '#web/forms/words.ts'
+import TokenPick from '#web/parts/TokenPick.vue'
+import { shelfFor } from '#web/state/draft.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useSession } from '#web/state/session.ts'
+import { useUnsaved } from '#web/state/unsaved.ts'
+import ActionList from './ActionList.vue'
+import StepEdit from './StepEdit.vue'
+import { sayRule } from './rule-words.ts'
+import RungEdit from './RungEdit.vue'
+
+/** A rule as it is written; null begins a new one. */
+const props = defineProps<{ rule: RuleSheet | null; again: () => Promise<unknown> }>()
+const emit = defineEmits<{ turn: [] }>()
+const session = useSession()
+const messages = useMessages()
+const router = useRouter()
+const may = computed(() => session.me?.may.structure ?? false)
+const known = useKnown()
+const LATE = '{task} for {client} is {days late} late'
+const NEW_NAME = 'A new rule'
+/** What is said of late work is said of nothing else, unless somebody wrote it so. */
+const ofAll = (action: Action): Action =>
+  'text' in action && action.text === LATE
+    ? { ...action, text: { remind, tell }[action.kind].blank.text }
+    : action
+const reminder = (text = remind.blank.text) => ({ kind: remind.kind, ...remind.blank, text })
+const newRung = (days: number): Rung => ({
+  key: crypto.randomUUID().slice(0, 8),
+  delay: { days, unit: 'working', time: '09:00' },
+  actions: [reminder(LATE)],
+})
+const blank: RuleBody = {
+  name: NEW_NAME,
+  ownerId: session.me!.id,
+  definition: {
+    trigger: { kind: 'late' },
+    conditions: { match: 'all', of: [] },
+    rungs: [newRung(1)],
+  },
+}
+const heldOf = ({ name, owner, definition, version }: RuleSheet) => ({
+  value: { name, ownerId: owner?.id ?? null, definition },
+  version,
+})
+let saved: RuleSheet | undefined
+const form = useForm<RuleBody>({
+  key: () => `rule.${props.rule?.id ?? 'new'}`,
+  held: () => (props.rule ? heldOf(props.rule) : { value: blank, version: 0 }),
+  async send(value, seen) {
+    saved = props.rule
+      ? await put<RuleSheet>(`/rules/${props.rule.id}`, value, { seen })
+      : await post<RuleSheet>('/rules', value)
+    const done = heldOf(saved)
+    await props.again()
+    return done
+  },
+  async again() {
+    await props.again()
+    // Until what is handed in is the new one.
+    await nextTick()
+  },
+  shelf: shelfFor,
+})
+const { draft: body, dirty, busy, fault, faultAt } = form
+useUnsaved(dirty, 'This rule', form.putBack)
+const personOf = (id: unknown) =>
+  session.directory.people.find((p) => p.id === id)?.name ?? 'nobody'
+function clashWords(clash: ClashAt): ClashWords {
+  const { place, mine, theirs } = clash
+  if (place === 'ownerId') return { label: 'Owner', mine: personOf(mine), theirs: personOf(theirs) }
+  if (place === 'name') return sayClash(body.value, clash, { name: 'Name' })
+  const said = (rule: Pick<RuleBody, 'definition'>) => sayRule(known.value, rule.definition)
+  return { label: 'What it does', mine: said(body.value!), theirs: said(props.rule!) }
+}
+const clashes = computed(() => [
+  ...new Map(form.clashes.value.map(clashWords).map((said) => [said.label, said])).values(),
+])
+/** What is escalated has rungs, all else actions: what was written stays as far as it fits. */
+function chooseTrigger(trigger: Trigger): void {
+  const { conditions, rungs, actions } = body.value!.definition
+  const climbs = triggerKind(trigger.kind)?.climbs === true
+  body.value!.definition = climbs
+    ? { trigger, conditions, rungs: rungs ?? [{ ...newRung(1), ...(actions && { actions }) }] }
+    : { trigger, conditions, actions: actions ?? rungs?.[0]?.actions.map(ofAll) ?? [reminder()] }
+}
+const edit = (part: Partial<RuleBody['definition']>) =>
+  (body.value!.definition = { ...body.value!.definition, ...part })
+/** What can be done with what the rule is about. */
+const kinds = computed(() => {
+  const trigger = body.value && triggerKind(body.value.definition.trigger.kind)
+  return trigger ? actionsFor(trigger) : []
+})
+const rungs = computed(() => body.value?.definition.rungs ?? [])
+const days = (r: Rung) => ('hours' in r.delay ? r.delay.hours / 24 : r.delay.days)
+const addRung = () =>
+  edit({ rungs: [...rungs.value, newRung(Math.ceil(Math.max(0, ...rungs.value.map(days))) + 2)] })
+const setRung = (index: number, rung: Rung | null) =>
+  edit({
+    rungs: rungs.value
+      .flatMap((r, i) => (i === index ? (rung ? [rung] : []) : [r]))
+      .sort((a, b) => days(a) - days(b)),
+  })
+async function save(): Promise<void> {
+  const isNew = props.rule === null
+  if (!(await form.save()) || !saved) return
+  messages.say(
+    `Saved as version ${saved.version}${saved.on ? '' : '; it is off until you switch it on'}.`,
+  )
+  if (isNew) await router.push(`/clockwork/rules/${saved.id}`)
+}
+</script>
+
+<template>
+  <v-form v-if="body" :readonly="!may" @submit.prevent="save">
+    <div class="top">
+      <v-text-field
+        v-model="body.name"
+        class="name seamless"
+        aria-label="Name of the rule"
+        maxlength="120"
+        :error-messages="faultAt('name')"
+        required
+        :readonly="!may"
+      />
+      <v-switch
+        v-if="rule && may"
+        :model-value="rule.on && !rule.pausedBecause"
+        :aria-label="rule.on ? 'On' : 'Off'"
+        @update:model-value="emit('turn')"
+      />
+    </div>
+    <div class="sub">
+      <span>Whole firm</span>
+      <span>
+        owner
+        <TokenPick
+          :model-value="body.ownerId ?? 0"
+          :options="
+            session.active
+              .filter((p) => p.access !== 'contractor' && p.access !== 'client')
+              .map((p) => ({ value: p.id, name: p.name }))
+          "
+          label="Owner"
+          tone="person"
+          :disabled="!may"
+          @update:model-value="body!.ownerId = $event"
+        />
+      </span>
+      <span v-if="rule">version {{ rule.version }}</span>
+    </div>
+    <p class="says">{{ sayRule(known, body.definition) }}</p>
+    <p v-if="rule?.pausedBecause" class="wrong">
+      {{ rule.pausedBecause }}. Switch it on to try again.
+    </p>
+    <p v-for="w in rule?.warnings" :key="w" class="ochre">{{ w }}</p>
+    <fieldset :disabled="!may">
+      <div class="cl">
+        <span class="k">When</span>
+        <StepEdit
+          :model-value="body.definition.trigger"
+          :kinds="triggerKinds()"
+          label="When"
+          :known="known"
+          @update:model-value="chooseTrigger($event)"
+        />
+      </div>
+      <div class="cl">
+        <span class="k">Provided</span>
+        <ConditionEdit
+          :model-value="body.definition.conditions"
+          :known="known"
+          :faults="dirty ? [] : (rule?.faults ?? [])"
+          in-rule
+          :locked="!may"
+          nothing="no conditions: every task it is about"
+          @update:model-value="edit({ conditions: $event })"
+        />
+      </div>
+      <div v-if="!body.definition.rungs" class="cl">
+        <span class="k">Do</span>
+        <div>
+          <ActionList
+            :model-value="body.definition.actions ?? []"
+            :known="known"
+            :kinds="kinds"
+            :may="may"
+            @update:model-value="edit({ actions: $event })"
+          />
+        </div>
+      </div>
+      <div v-if="body.definition.rungs" class="cl">
+        <span class="k">Escalate</span>
+        <div class="ladder">
+          <RungEdit
+            v-for="(rung, i) in rungs"
+            :key="rung.key"
+            :model-value="rung"
+            :last="i === rungs.length - 1"
+            :known="known"
+            :kinds="kinds"
+            :may="may"
+            :only="rungs.length === 1"
+            @update:model-value="setRung(i, $event)"
+            @remove="setRung(i, null)"
+          />
+          <v-btn variant="text" v-if="may" @click="addRung">Add a rung</v-btn>
+        </div>
+      </div>
+      <div v-if="body.definition.rungs" class="cl">
+        <span class="k">Stop</span>
+        <p>when its state becomes done or dropped, or its due date moves to the future</p>
+      </div>
+    </fieldset>
+    <p v-if="fault" class="wrong" role="alert">{{ fault }}</p>
+    <div v-if="may" class="btns end">
+      <v-btn type="submit" variant="flat" :disabled="busy || (rule !== null && !dirty)">
+        {{
+          rule === null
+            ? 'Save, switched off'
+            : dirty
+              ? `Save as version ${rule!.version + 1}`
+              : 'Saved'
+        }}
+      </v-btn>
+      <v-btn v-if="dirty && rule" @click="form.putBack">Drop the changes</v-btn>
+    </div>
+  </v-form>
+  <ClashAsk :clashes="clashes" what="this rule" @settle="(form.settle($event), save())" />
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.name {
+  font: 500 27px/1.15 var(--display);
+  margin-left: -5px;
+}
+.says {
+  padding: 6px 0 10px;
+  max-width: 70ch;
+  color: var(--ink-2);
+}
+fieldset {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  min-width: 0;
+}
+.cl {
+  display: grid;
+  grid-template-columns: 86px minmax(0, 1fr);
+  border-top: 1px solid var(--rule);
+  padding: 11px 0;
+}
+.cl:last-child {
+  border-bottom: 1px solid var(--rule);
+}
+.k {
+  font: 500 15px var(--display);
+  color: var(--ink-2);
+  padding-top: 4px;
+}
+.cl p {
+  padding-top: 5px;
+}
+.ladder {
+  position: relative;
+  padding-left: 118px;
+}
+.ladder::before {
+  content: '';
+  position: absolute;
+  left: 98px;
+  top: 6px;
+  bottom: 10px;
+  width: 7px;
+  border-inline: 1.5px solid var(--ink-3);
+}
+.end {
+  margin-top: 14px;
+}
+@media (max-width: 700px) {
+  .cl {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .ladder {
+    padding-left: 20px;
+  }
+  .ladder::before {
+    left: 0;
+  }
+}
+</style>
