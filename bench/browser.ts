@@ -1,5 +1,9 @@
+import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { chromium, type Page } from '@playwright/test'
+import { makeDemoFirm } from '#demo/firm.ts'
+import { openDatabase } from '#server/database/open.ts'
+import { folderFiles } from '#server/engine/files.ts'
 import { startServer } from '#server/server.ts'
 import { openSession } from '#server/http/sessions.ts'
 import { insertTask } from '#server/areas/tasks/write.ts'
@@ -35,11 +39,19 @@ const made = engine.journal.change(ENGINE, (write) => {
     write.insert('phases', { projectId: large, name, position }),
   )
   const board = write.insert('projects', { name: 'A thousand', createdAt: NOW })
+  const small = write.insert('projects', { name: 'Fifty', createdAt: NOW })
+  const few = ['Gather', 'Post', 'Check', 'Close'].map((name, position) =>
+    write.insert('phases', { projectId: small, name, position }),
+  )
+  const phasesOf = new Map([
+    [large, phases],
+    [small, few],
+  ])
   const task = (projectId: number, i: number) =>
     insertTask(engine, write, {
       title: `Task ${i} of many, with a title of usual length`,
       projectId,
-      phaseId: projectId === large ? phases[i % 4]! : null,
+      phaseId: phasesOf.get(projectId)?.[i % 4] ?? null,
       due: new Date(NOW + ((i % 120) - 30) * 86_400_000).toISOString().slice(0, 10),
       estimate: (i % 9) * 15,
       priority: i % 11 ? 'normal' : 'urgent',
@@ -50,22 +62,27 @@ const made = engine.journal.change(ENGINE, (write) => {
     })
   for (let i = 0; i < 10_000; i++) task(large, i)
   for (let i = 0; i < 1_000; i++) task(board, i)
-  return { large, board, manager: people[0]! }
+  for (let i = 0; i < 50; i++) task(small, i)
+  return { large, small, board, manager: people[0]! }
 }).result
 const url = `http://127.0.0.1:${port}`
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
 })
-const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: url })
-await context.addCookies([{ name: 'fernwick', value: openSession(engine, made.manager), url }])
-await context.addInitScript(() => {
-  const kept: number[] = []
-  ;(window as unknown as { long: number[] }).long = kept
-  new PerformanceObserver((list) =>
-    list.getEntries().forEach((e) => kept.push(e.duration)),
-  ).observe({ type: 'longtask', buffered: true })
-})
+/** A page of a browser that remembers nothing, signed in, which notes what holds it up. */
+async function fresh(): Promise<Page> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: url })
+  await context.addCookies([{ name: 'fernwick', value: openSession(engine, made.manager), url }])
+  await context.addInitScript(() => {
+    const kept: number[] = []
+    ;(window as unknown as { long: number[] }).long = kept
+    new PerformanceObserver((list) =>
+      list.getEntries().forEach((e) => kept.push(e.duration)),
+    ).observe({ type: 'longtask', buffered: true })
+  })
+  return context.newPage()
+}
 const longest = async (page: Page) => {
   await page.waitForTimeout(300)
   return page.evaluate(() =>
@@ -74,7 +91,7 @@ const longest = async (page: Page) => {
 }
 
 {
-  const page = await context.newPage()
+  const page = await fresh()
   let bytes = 0
   const reading: Promise<void>[] = []
   page.on('response', (r) => {
@@ -87,43 +104,64 @@ const longest = async (page: Page) => {
   report('JavaScript of the first load, gzipped', bytes / 1000, 250, '', ' kB')
   await page.close()
 }
-{
-  const page = await context.newPage()
-  await page.goto(`/work/${made.large}`)
+/** Opens a field of choices and takes one by its name. */
+async function choose(page: Page, field: string, name: string): Promise<void> {
+  await page.getByLabel(field, { exact: true }).focus()
+  await page.getByLabel(field, { exact: true }).fill(name)
+  await page.getByRole('option', { name, exact: true }).click()
+}
+const STEPS = ['opened', 'scrolled', 'grouped by person', 'filtered'] as const
+/** The longest task on the main thread of each thing that is done with a project's list. */
+async function looked(project: number): Promise<number[]> {
+  const page = await fresh()
+  await page.goto(`/work/${project}`)
   await page.locator('.gr').first().waitFor()
-  report(
-    'project of 10,000 tasks, list opened: longest task on the main thread',
-    await longest(page),
-    100,
-    '',
-    ' ms',
-  )
+  const times = [await longest(page)]
   await page.locator('.scroller').hover()
   for (let i = 0; i < 60; i++) {
     await page.mouse.wheel(0, 1500)
     await page.waitForTimeout(16)
   }
-  report('scrolled by 90,000 pixels', await longest(page), 100, '', ' ms')
-  await page.getByLabel('Groups').selectOption({ label: 'On it' })
+  times.push(await longest(page))
+  await choose(page, 'Groups', 'On it')
   await page
     .getByRole('gridcell', { name: /^Person 0/ })
     .first()
     .waitFor()
-  report('grouped by person', await longest(page), 100, '', ' ms')
+  times.push(await longest(page))
   await page.getByRole('button', { name: /^Filter/ }).click()
   await page.getByRole('button', { name: 'Add a test' }).click()
   await page.waitForTimeout(600)
-  report('filtered', await longest(page), 100, '', ' ms')
-  await page.close()
+  times.push(await longest(page))
+  await page.context().close()
+  return times
 }
 {
-  const page = await context.newPage()
+  // By turns, and the median of each: a browser's single run says little.
+  const runs: { many: number[]; few: number[] }[] = []
+  for (let turn = 0; turn < 5; turn++)
+    runs.push({ few: await looked(made.small), many: await looked(made.large) })
+  const median = (of: 'many' | 'few', step: number) =>
+    runs.map((run) => run[of][step]!).sort((a, b) => a - b)[2]!
+  for (const [i, step] of STEPS.entries()) {
+    // What takes less than 50 ms is not told: it is reckoned as 50.
+    const [many, few] = [median('many', i), median('few', i)]
+    report(
+      `list ${step}: longest task on the main thread with 10,000 tasks, against 50`,
+      Math.max(50, many) / Math.max(50, few),
+      1.5,
+      `${many.toFixed(0)} ms against ${few.toFixed(0)} ms`,
+    )
+  }
+}
+{
+  const page = await fresh()
   await page.goto(`/work/${made.board}`)
   await page
     .getByRole('group', { name: 'View', exact: true })
     .getByRole('button', { name: 'Board' })
     .click()
-  await page.getByLabel('Columns').selectOption({ label: 'State' })
+  await choose(page, 'Columns', 'State')
   await page.locator('.slip').first().waitFor()
   await longest(page)
   const from = (await page.locator('.slip').first().boundingBox())!
@@ -162,6 +200,54 @@ const longest = async (page: Page) => {
     `${moving.toFixed(1)} ms against ${still.toFixed(1)} ms`,
   )
   report('longest task while dragging', await longest(page), 100, '', ' ms')
+}
+/** What the demo's pages feel like, as browsers measure it: printed, since a machine's pace is in it. */
+{
+  const demo = ownFolder()
+  const db = openDatabase(join(demo.folder, 'fernwick.sqlite'))
+  await makeDemoFirm(db, NOW, folderFiles(join(demo.folder, 'files')))
+  db.close()
+  const web = new URL('../dist/web', import.meta.url).pathname
+  const shown = await startServer({ data: demo.folder, port: 0, web, testNow: NOW })
+  const baseURL = `http://127.0.0.1:${shown.port}`
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL })
+  await context.request.post('/api/v1/session/demo', {
+    ...{ data: { who: 'manager' }, headers: { Origin: baseURL } },
+  })
+  // A server that has just begun compiles what answers questions first.
+  await context.request.get('/api/v1/today')
+  // As text: the compiler's helpers are not there in the page.
+  await context.addInitScript(`{
+    const vitals = (window.vitals_ = { LCP: 0, INP: 0, CLS: 0 })
+    const on = (type, hear, more) =>
+      new PerformanceObserver((list) => list.getEntries().forEach(hear)).observe({
+        type, buffered: true, ...more,
+      })
+    on('largest-contentful-paint', (e) => (vitals.LCP = e.startTime))
+    on('layout-shift', (e) => e.hadRecentInput || (vitals.CLS += e.value))
+    on('event', (e) => e.interactionId && (vitals.INP = Math.max(vitals.INP, e.duration)), {
+      durationThreshold: 16,
+    })
+  }`)
+  for (const path of ['/today', '/work', '/work/all', '/clockwork/rules/1']) {
+    const page = await context.newPage()
+    await page.goto(path, { waitUntil: 'networkidle' }).catch(() => undefined)
+    await page.waitForTimeout(500)
+    await page.getByRole('button', { name: /^Signed in as/ }).click()
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('Escape')
+    await page.waitForTimeout(300)
+    const { LCP, INP, CLS } = await page.evaluate(
+      () => (window as unknown as { vitals_: Record<'LCP' | 'INP' | 'CLS', number> }).vitals_,
+    )
+    process.stdout.write(
+      `     demo ${path}: LCP ${LCP.toFixed(0)} ms, INP ${INP.toFixed(0)} ms, CLS ${CLS.toFixed(3)}\n`,
+    )
+    await page.close()
+  }
+  await context.close()
+  await shown.stop()
+  demo.remove()
 }
 await browser.close()
 await running.stop()

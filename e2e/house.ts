@@ -1,13 +1,36 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 /** Monday 23 November 2026, noon in London. */
 export const NOON = '2026-11-23T12:00:00Z'
+
+/** Every page there is, some of them with a task open. */
+export const VIEWS = [
+  '/today',
+  '/today?task=590',
+  '/work',
+  '/work/39',
+  '/work/39?about',
+  '/work/all',
+  '/work/view/1?task=843',
+  '/work/set-up',
+  '/work/journal',
+  '/work/bring-in',
+  '/keys',
+  '/clockwork/templates',
+  '/clockwork/templates/1',
+  '/clockwork/templates/bring-in',
+  '/clockwork/series/1',
+  '/clockwork/rules/1',
+  '/clockwork/log',
+  '/notices',
+  '/notices/mail',
+]
 
 interface House {
   readonly url: string
@@ -16,34 +39,48 @@ interface House {
   clock(to: string): Promise<void>
 }
 
+const folder = () => mkdtempSync(join(tmpdir(), 'fernwick-e2e-'))
+const envFor = (data: string) => ({
+  ...process.env,
+  FERNWICK_DATA: data,
+  FERNWICK_TEST_NOW: NOON,
+  FERNWICK_MIGRATIONS: join(root, 'server/database/migrations'),
+  FERNWICK_WEB: join(root, 'dist/web'),
+  PORT: '0',
+})
+
 /**
- * A demo firm of its own for each test, served from the build on a free port and stopped by process
- * id.
+ * A demo firm of its own for each test, a copy of one made once, served from the build on a free
+ * port and stopped by process id.
  */
-export const test = base.extend<{
-  as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page>
-  house: House
-}>({
-  house: [
+export const test = base.extend<
+  {
+    as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page>
+    house: House
+  },
+  { demo: string }
+>({
+  demo: [
     async ({}, use) => {
-      const data = mkdtempSync(join(tmpdir(), 'fernwick-e2e-'))
-      const env = {
-        ...process.env,
-        FERNWICK_DATA: data,
-        FERNWICK_TEST_NOW: NOON,
-        FERNWICK_MIGRATIONS: join(root, 'server/database/migrations'),
-        FERNWICK_WEB: join(root, 'dist/web'),
-        PORT: '0',
-      }
+      const data = folder()
       const made = spawnSync(process.execPath, ['dist/server/demo/make.js'], {
         cwd: root,
-        env,
+        env: envFor(data),
         encoding: 'utf8',
       })
       if (made.status !== 0) throw new Error(made.stderr)
+      await use(data)
+      rmSync(data, { recursive: true })
+    },
+    { scope: 'worker' },
+  ],
+  house: [
+    async ({ demo }, use) => {
+      const data = folder()
+      cpSync(demo, data, { recursive: true })
       const child = spawn(process.execPath, ['dist/server/server/main.js'], {
         cwd: root,
-        env,
+        env: envFor(data),
         stdio: ['ignore', 'pipe', 'inherit'],
       })
       const url = await new Promise<string>((resolve, reject) => {
@@ -87,3 +124,17 @@ export const test = base.extend<{
   },
 })
 export { expect }
+
+/** Opens a field of choices and takes one, by its name; long lists are narrowed by it first. */
+export async function choose(field: Locator, name: string): Promise<void> {
+  await field.focus()
+  if (await field.evaluate((input) => input.closest('.v-autocomplete') !== null))
+    await field.fill(name)
+  else await field.press('ArrowDown')
+  await field.page().getByRole('option', { name, exact: true }).click()
+}
+/** Opens what sets a field of everything that is marked. */
+export async function setAll(page: Page, field: string): Promise<void> {
+  await page.getByRole('button', { name: 'Set a field of all marked' }).click()
+  await page.getByRole('menuitem', { name: field, exact: true }).click()
+}

@@ -13,6 +13,7 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: '../.cache/browser.json' }]],
   outputDir: '../test-results',
   use: {
+    actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     trace: 'retain-on-failure',

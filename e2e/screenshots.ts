@@ -1,4 +1,5 @@
 import { chromium } from '@playwright/test'
+import { choose } from './house.ts'
 
 // Takes the pictures of docs/screenshots from a running demo: npm run screenshots --
 // http://127.0.0.1:4380
@@ -96,11 +97,9 @@ await take('find', '/work/all', {
 })
 await take('template', '/clockwork/templates/1', {
   then: async (p) => {
-    await p
-      .getByLabel('Client', { exact: true })
-      .selectOption({ label: 'Mossgate Veterinary Clinic' })
-    await p.getByLabel('Bookkeeper').selectOption({ label: 'Tobias Okonjo' })
-    await p.getByLabel('Payroll lead').selectOption({ label: 'least loaded in Payroll' })
+    await choose(p.getByLabel('Client', { exact: true }), 'Mossgate Veterinary Clinic')
+    await choose(p.getByLabel('Bookkeeper'), 'Tobias Okonjo')
+    await choose(p.getByLabel('Payroll lead'), 'least loaded in Payroll')
   },
 })
 await take('bring-in', '/clockwork/templates/bring-in', {

@@ -1,27 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from './house.ts'
-
-const VIEWS = [
-  '/today',
-  '/today?task=590',
-  '/work',
-  '/work/39',
-  '/work/39?about',
-  '/work/all',
-  '/work/view/1?task=843',
-  '/work/set-up',
-  '/work/journal',
-  '/work/bring-in',
-  '/keys',
-  '/clockwork/templates',
-  '/clockwork/templates/1',
-  '/clockwork/templates/bring-in',
-  '/clockwork/series/1',
-  '/clockwork/rules/1',
-  '/clockwork/log',
-  '/notices',
-  '/notices/mail',
-]
+import { expect, test, VIEWS } from './house.ts'
 
 for (const scheme of ['light', 'dark'] as const)
   test(`no accessibility violations (axe-core, WCAG 2.2 AA), ${scheme}`, async ({ as }) => {
@@ -63,7 +41,7 @@ test('the door: one click, password, wrong password, and back to where one wante
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(page).toHaveURL(/\/clockwork\/rules/)
   await page.getByRole('button', { name: /Signed in as/ }).click()
-  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.getByRole('menuitem', { name: 'Sign out' }).click()
   await page.getByRole('button', { name: /^Contractor/ }).click()
   await expect(page.getByRole('link', { name: 'Clockwork' })).toHaveCount(0)
   await page.goto('/clockwork/rules')
@@ -195,7 +173,7 @@ test('a task becomes a series; leaving something unsaved asks first', async ({ a
   await expect(page.getByLabel('Title of each task')).toHaveValue('Read the meter')
   await expect(page.getByLabel('Checklist, a line each')).toHaveValue('Note it down')
   await page.getByRole('button', { name: /^Which working day/ }).click()
-  await page.getByRole('option', { name: 'last', exact: true }).click()
+  await page.getByRole('menuitemradio', { name: 'last', exact: true }).click()
   await expect(page.locator('aside .date').first()).toContainText('Mon 30 Nov')
   page.on('dialog', (dialog) => void dialog.dismiss())
   await page.getByRole('link', { name: 'Rules' }).click()
@@ -207,7 +185,7 @@ test('a task becomes a series; leaving something unsaved asks first', async ({ a
   // A rule that cannot be read by RFC 5545 is refused where it is typed, and what was typed stays.
   await page.goto('/clockwork/series/new')
   await page.getByRole('button', { name: /^Kind of schedule/ }).click()
-  await page.getByRole('option', { name: 'by a rule of RFC 5545' }).click()
+  await page.getByRole('menuitemradio', { name: 'by a rule of RFC 5545' }).click()
   await page.getByLabel('Rule', { exact: true }).fill('FREQ=MONTHLY;BYMONTHDAY=32')
   await page.getByLabel('Rule', { exact: true }).blur()
   await expect(page.getByRole('alert')).toContainText('BYMONTHDAY=32 is out of place')
