@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDark } from '@vueuse/core'
 import { mdiBellOutline, mdiMagnify, mdiThemeLightDark } from '@mdi/js'
-import { computed, defineAsyncComponent, watch } from 'vue'
+import { computed, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { whenSignedOut } from './api/client.ts'
@@ -21,8 +21,9 @@ import { useOldAnswers } from './state/resource.ts'
 import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
 import LineMenu from './parts/LineMenu.vue'
+import { later } from './state/later.ts'
 
-const FindBox = defineAsyncComponent(() => import('./parts/find/FindBox.vue'))
+const FindBox = later(() => import('./parts/find/FindBox.vue'))
 
 const session = useSession()
 const find = useFindBox()

@@ -10,7 +10,9 @@ import { vuetify } from './look/vuetify.ts'
 import './look/base.css'
 import './look/parts.css'
 import { router } from './router.ts'
+import { refetchStyles } from './state/later.ts'
 
+refetchStyles()
 createApp(App)
   .use(createPinia())
   // What has grown old is said by the server; coming back to the window says nothing.

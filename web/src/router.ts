@@ -1,4 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { NOT_FETCHED } from './state/later.ts'
+import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
 
 /** Where somebody wanted to go before the door: an address of ours, or Today. */
@@ -144,3 +146,5 @@ router.beforeEach(async (to) => {
 router.afterEach((to) => {
   document.title = `${String(to.meta['title'] ?? 'Fernwick')} · Fernwick`
 })
+// A page that cannot be fetched is not come to: one stays where one is.
+router.onError(() => useMessages().fault(NOT_FETCHED))

@@ -1,4 +1,5 @@
 import { shallowRef, type Directive } from 'vue'
+import type { makeReady } from './manager.ts'
 import type { Place, Point } from './way.ts'
 
 /**
@@ -93,12 +94,20 @@ function come(event: Event): void {
   if (event instanceof PointerEvent && event.pointerType !== 'touch' && event.buttons) return
   let element = to instanceof Element ? to : null
   while (element && !carriedBy.has(element)) element = element.parentElement
-  if (element) void readied?.then((makeReady) => makeReady(element, type))
+  if (element) void ready().then((make) => make?.(element, type))
 }
-let readied: Promise<(element: Element, by: string) => void> | null = null
+let fetching: Promise<typeof makeReady | null> | null = null
+/** What picks up; null while it cannot be fetched: what is come to next asks for it again. */
+const ready = (): NonNullable<typeof fetching> =>
+  (fetching ??= import('./manager.ts').then(
+    (manager) => manager.makeReady,
+    () => (fetching = null),
+  ))
+let listening = false
 function listen(): void {
-  if (readied) return
-  readied = import('./manager.ts').then(({ makeReady }) => makeReady)
+  if (listening) return
+  listening = true
+  void ready()
   for (const type of ['pointerover', 'focusin']) document.addEventListener(type, come)
 }
 function carries(element: HTMLElement, what: Carried | null | undefined | false): void {

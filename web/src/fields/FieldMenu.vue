@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { editOf, isChosen } from '#core/fields/parse.ts'
 import { isMany, type Choice } from '#core/fields/types.ts'
 import { PALETTE } from '#contract/fields.ts'
@@ -14,8 +14,9 @@ import { useKnown } from './useKnown.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 import { vCombobox } from '#web/parts/combobox.ts'
 import { escapes } from '#web/parts/escape.ts'
+import { later } from '#web/state/later.ts'
 
-const DayPick = defineAsyncComponent(() => import('#web/parts/DayPick.vue'))
+const DayPick = later(() => import('#web/parts/DayPick.vue'))
 
 /**
  * Sets one field of a task, or of many: choices narrowed by typing, dates and lengths as people

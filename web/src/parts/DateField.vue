@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { mdiCalendarMonthOutline } from '@mdi/js'
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { IsoDate, LocalTime } from '#core/brands.ts'
 import { dateFault, readDate, readTime, readWhen } from '#core/text/read-date.ts'
 import { useSession } from '#web/state/session.ts'
 import PickField from './PickField.vue'
 import { sayDate, sayTime } from './say.ts'
 import { useTyped } from './useTyped.ts'
+import { later } from '#web/state/later.ts'
 
 // Picked less often than typed: it comes when it is opened.
-const DayPick = defineAsyncComponent(() => import('./DayPick.vue'))
+const DayPick = later(() => import('./DayPick.vue'))
 
 /**
  * A date, typed as people write it or picked from a month that shows how full its days are; `person`

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref } from 'vue'
+import { ref } from 'vue'
 import { useSession } from '#web/state/session.ts'
 import { sayInstant } from './say.ts'
+import { later } from '#web/state/later.ts'
 
-const RichText = defineAsyncComponent(() => import('./RichText.vue'))
+const RichText = later(() => import('./RichText.vue'))
 
 /** Something somebody said: who, when and what; whoever said it may reword it. */
 const props = defineProps<{

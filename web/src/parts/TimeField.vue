@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { mdiClockOutline } from '@mdi/js'
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { readTime, timeFault } from '#core/text/read-date.ts'
 import { useSession } from '#web/state/session.ts'
 import PickField from './PickField.vue'
 import { sayTime } from './say.ts'
 import { useTyped } from './useTyped.ts'
+import { later } from '#web/state/later.ts'
 
-const HourPick = defineAsyncComponent(() => import('./HourPick.vue'))
+const HourPick = later(() => import('./HourPick.vue'))
 
 /** A time of day, typed or picked; `needed` ones are never empty. */
 const value = defineModel<string | null>({ required: true })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
 import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
@@ -12,9 +12,10 @@ import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import TodayMargin from './TodayMargin.vue'
 import QuickAdd from '#web/parts/QuickAdd.vue'
+import { later } from '#web/state/later.ts'
 
 const session = useSession()
-const TaskSheet = defineAsyncComponent(() => import('#web/parts/task/TaskSheet.vue'))
+const TaskSheet = later(() => import('#web/parts/task/TaskSheet.vue'))
 
 /** Guests hear of nothing but their own. */
 const isMine = ({ on }: LiveChange) => !session.me?.may.member || on.includes(session.me.id)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { computed, defineAsyncComponent } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ActivityRow, TaskSheet } from '#contract/tasks.ts'
 import { patch } from '#web/api/client.ts'
@@ -24,9 +24,10 @@ import TaskMore from './TaskMore.vue'
 import TaskTalk from './TaskTalk.vue'
 import TaskUnder from './TaskUnder.vue'
 import { useEdits } from './useEdits.ts'
+import { later } from '#web/state/later.ts'
 
 // The editor is large: it comes when a task is opened.
-const RichText = defineAsyncComponent(() => import('#web/parts/RichText.vue'))
+const RichText = later(() => import('#web/parts/RichText.vue'))
 
 /**
  * One task, opened in the margin: everything about it, saved field by field as it is left. Each

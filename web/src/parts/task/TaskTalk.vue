@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { ActivityRow, TaskSheet } from '#contract/tasks.ts'
 import { post, put } from '#web/api/client.ts'
 import SaidNote from '#web/parts/SaidNote.vue'
@@ -7,8 +7,9 @@ import { sayInstant } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useDraft } from '#web/state/draft.ts'
 import { useSession } from '#web/state/session.ts'
+import { later } from '#web/state/later.ts'
 
-const RichText = defineAsyncComponent(() => import('#web/parts/RichText.vue'))
+const RichText = later(() => import('#web/parts/RichText.vue'))
 
 /** What is said on a task, and what was done to it. */
 const props = defineProps<{

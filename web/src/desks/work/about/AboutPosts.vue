@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref } from 'vue'
+import { ref } from 'vue'
 import { HEALTH_NAMES, HEALTHS, type Health } from '#contract/words.ts'
 import type { ProjectSheet } from '#contract/projects.ts'
 import { post, put } from '#web/api/client.ts'
@@ -8,8 +8,9 @@ import { useDraft } from '#web/state/draft.ts'
 import { useSession } from '#web/state/session.ts'
 import HealthMark from '../HealthMark.vue'
 import { useProjectEdits } from './useProjectEdits.ts'
+import { later } from '#web/state/later.ts'
 
-const RichText = defineAsyncComponent(() => import('#web/parts/RichText.vue'))
+const RichText = later(() => import('#web/parts/RichText.vue'))
 
 /** What is said to everyone on a project, some of it as a status update. */
 const props = defineProps<{ project: ProjectSheet }>()

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
 import type { ProjectSheet } from '#contract/projects.ts'
 import { useSession } from '#web/state/session.ts'
 import { useProjectEdits } from './useProjectEdits.ts'
+import { later } from '#web/state/later.ts'
 
-const RichText = defineAsyncComponent(() => import('#web/parts/RichText.vue'))
+const RichText = later(() => import('#web/parts/RichText.vue'))
 
 /** What a project is about, saved when it is left; two people’s versions are asked about. */
 const props = defineProps<{ project: ProjectSheet }>()

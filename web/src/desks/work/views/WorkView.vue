@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
 import type { Group } from '#core/conditions/condition.ts'
@@ -14,12 +14,13 @@ import GridView from './GridView.vue'
 import TakeOut from './TakeOut.vue'
 import { useOutline } from './useOutline.ts'
 import ViewTools from './ViewTools.vue'
+import { later } from '#web/state/later.ts'
 
 // A list opens sooner without what only other views need.
-const TaskSheet = defineAsyncComponent(() => import('#web/parts/task/TaskSheet.vue'))
-const BoardView = defineAsyncComponent(() => import('./BoardView.vue'))
-const CalendarView = defineAsyncComponent(() => import('./CalendarView.vue'))
-const TimelineView = defineAsyncComponent(() => import('./TimelineView.vue'))
+const TaskSheet = later(() => import('#web/parts/task/TaskSheet.vue'))
+const BoardView = later(() => import('./BoardView.vue'))
+const CalendarView = later(() => import('./CalendarView.vue'))
+const TimelineView = later(() => import('./TimelineView.vue'))
 
 /**
  * Any work, looked at in any way: list, board, calendar, timeline or table over one scope, with a

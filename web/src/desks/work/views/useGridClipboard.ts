@@ -4,6 +4,7 @@ import { post } from '#web/api/client.ts'
 import { sayField } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import { useAttempt } from '#web/state/attempt.ts'
+import { fetched } from '#web/state/later.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useTasks } from '#web/state/tasks.ts'
@@ -51,19 +52,19 @@ export function useGridClipboard(
     event.preventDefault()
     const ids = idsIn(items.value)
     const { def, known } = view()
-    const { pasted: readPasted } = await import('./paste.ts')
-    const { edits, make, faults } = readPasted(
-      text,
-      fields().slice(cursor.value.at),
-      ids.slice(ids.indexOf(item.id)).map((id) => tasks.rows.get(id)),
-      known,
-      def.scope,
-    )
-    if (faults.length) {
-      const more = faults.length > 1 ? ` And ${faults.length - 1} more.` : ''
-      return messages.fault(`${faults[0]}${more} Nothing was pasted.`)
-    }
     await attempt(async () => {
+      const { pasted: readPasted } = await fetched(import('./paste.ts'))
+      const { edits, make, faults } = readPasted(
+        text,
+        fields().slice(cursor.value.at),
+        ids.slice(ids.indexOf(item.id)).map((id) => tasks.rows.get(id)),
+        known,
+        def.scope,
+      )
+      if (faults.length) {
+        const more = faults.length > 1 ? ` And ${faults.length - 1} more.` : ''
+        throw new Error(`${faults[0]}${more} Nothing was pasted.`)
+      }
       const done = await post<{ count: number }>('/tasks/edits', { edits, make })
       messages.did(`${done.count} ${done.count === 1 ? 'task' : 'tasks'} pasted over.`, done)
       pasted()
