@@ -3,8 +3,9 @@ import { fieldsOf, register, taskField, unregister, walkedFields } from './catal
 import type { TaskFacts } from './facts.ts'
 import { beforeOf, field, heldValue, isSettable, type Field } from './field.ts'
 import { editOf, isChosen, joined, keptValue, parseEdit } from './parse.ts'
-import { inBox, sayOf, sayValue } from './say.ts'
+import { inBox, sayMoment, sayOf, sayValue } from './say.ts'
 import { FIELD_TYPES, type FieldType } from './types.ts'
+import { sayTime } from '../text/speak.ts'
 
 const at = { today: '2026-11-23', zone: 'Europe/London' }
 const named = (name: string) => taskField(name)!
@@ -77,6 +78,7 @@ describe('values in words', () => {
     const due = { due: '2026-11-23', dueTime: '10:00', late: false } as unknown as TaskFacts
     expect(sayOf(named('due'), due, at)).toBe('Mon 23 Nov, 10:00')
     expect(sayOf(named('due'), due, at, true)).toBe('10:00')
+    expect(sayOf(named('due'), due, { ...at, clock: 12 })).toBe('Mon 23 Nov, 10:00 am')
     const usual = { priority: 'normal', postponed: 0 } as unknown as TaskFacts
     expect([
       sayOf(named('priority'), usual, at),
@@ -167,4 +169,27 @@ describe('what is typed and kept', () => {
     )
     expect(before).toMatchObject({ name: 'was:due', only: 'rules', column: false })
   })
+})
+
+describe('moments', () => {
+  const moment = Date.parse('2026-07-01T08:05:00Z')
+  const on = (today: string, clock?: 12 | 24) =>
+    sayMoment(moment, { today, zone: 'Europe/London', ...(clock && { clock }) })
+  it('are a time today, a day otherwise, in the firm’s zone', () => {
+    expect(on('2026-07-01')).toBe('09:05')
+    expect(on('2026-07-02')).toBe('Wed 1 Jul, 09:05')
+    expect(on('2027-01-01')).toBe('Wed 1 Jul 2026, 09:05')
+    const late = Date.parse('2026-06-30T23:30:00Z')
+    expect(sayMoment(late, { today: '2026-07-01', zone: 'Europe/London' })).toBe('00:30')
+  })
+  it.each([
+    ['00:30', '12:30 am'],
+    ['09:05', '9:05 am'],
+    ['12:00', '12:00 pm'],
+    ['23:59', '11:59 pm'],
+  ])('%s by twelve hours is %s', (time, said) => {
+    expect(sayTime(time, 12)).toBe(said)
+    expect(sayTime(time)).toBe(time)
+  })
+  it('follow the firm’s clock', () => expect(on('2026-07-02', 12)).toBe('Wed 1 Jul, 9:05 am'))
 })

@@ -1,6 +1,6 @@
 import { inUnits, sayMoney } from '../money/money.ts'
 import { plainText } from '../text/rich.ts'
-import { sayDate, sayMinutes } from '../text/speak.ts'
+import { sayDate, sayMinutes, sayTime } from '../text/speak.ts'
 import { toLocal } from '../calendar/dates.ts'
 import type { Items, Kind } from './facts.ts'
 import type { Field, Today } from './field.ts'
@@ -10,6 +10,8 @@ import { isRef, type FieldType, type Single, type Value } from './types.ts'
 
 export interface Saying extends Today {
   readonly zone: string
+  /** Hours by 24 where nothing is said. */
+  readonly clock?: 12 | 24
 }
 /** What of a field its words depend on. */
 type Peculiar = Pick<Field, 'type'> & {
@@ -18,10 +20,10 @@ type Peculiar = Pick<Field, 'type'> & {
 }
 
 /** A moment as it is said: "10:42" today, "Wed 18 Nov, 10:42". */
-export function sayMoment(at: number, { today, zone }: Saying): string {
+export function sayMoment(at: number, { today, zone, clock }: Saying): string {
   const { date, time } = toLocal(at, zone)
-  const clock = time.slice(0, 5)
-  return date === today ? clock : `${sayDate(date, today)}, ${clock}`
+  const said = sayTime(time.slice(0, 5), clock)
+  return date === today ? said : `${sayDate(date, today)}, ${said}`
 }
 
 const SAY: Readonly<
@@ -57,8 +59,9 @@ export function sayOf<K extends Kind>(
   if (brief && field.usual?.(item)) return ''
   if (field.say) return field.say(item)
   const words = sayValue(field, field.read(item, at), at)
-  const time = words && field.time?.read(item)
-  if (!time) return words
+  const at24 = words && field.time?.read(item)
+  if (!at24) return words
+  const time = sayTime(at24, at.clock)
   return brief && field.read(item, at) === at.today ? time : `${words}, ${time}`
 }
 

@@ -20,6 +20,20 @@ export function sayLongDate(date: string): string {
 
 export const sayMonth = (date: string): string => MONTH_NAMES[+date.slice(5, 7) - 1] ?? ''
 
+/** A time of day by 24 hours, "15:00", or by 12, "3:00 pm". */
+export function sayTime(time: string, clock: 12 | 24 = 24): string {
+  if (clock === 24) return time
+  const hour = Number(time.slice(0, 2))
+  return `${hour % 12 || 12}${time.slice(2)} ${hour < 12 ? 'am' : 'pm'}`
+}
+
+/** A date, and a time on it where there is one: "Wed 18 Nov, 15:00". */
+export const sayDateAt = (
+  date: string,
+  time: string | null,
+  { today, clock }: { readonly today?: string; readonly clock?: 12 | 24 },
+): string => [sayDate(date, today), time && sayTime(time, clock)].filter(Boolean).join(', ')
+
 /** Minutes as "45m", "2h", "1h 30m". */
 export function sayMinutes(minutes: number): string {
   const h = Math.floor(minutes / 60)

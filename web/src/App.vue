@@ -12,6 +12,7 @@ import Glyph from './parts/Glyph.vue'
 import MessageFoot from './parts/MessageFoot.vue'
 import PersonMark from './parts/PersonMark.vue'
 import Sprig from './parts/Sprig.vue'
+import TipFoot from './parts/TipFoot.vue'
 import UnderWayFoot from './parts/UnderWayFoot.vue'
 import { sendFor, waiting } from './api/offline-queue.ts'
 import { useFindBox } from './state/findBox.ts'
@@ -172,6 +173,7 @@ async function leave(): Promise<void> {
     <MessageFoot />
     <UnderWayFoot />
     <AskFirst />
+    <TipFoot />
   </v-app>
 </template>
 

@@ -1,6 +1,7 @@
 import { storedIn } from '#core/fields/catalogue.ts'
 import type { Target } from '#core/fields/field.ts'
-import { sayValue } from '#core/fields/say.ts'
+import { sayValue, type Saying as SayingValues } from '#core/fields/say.ts'
+import { sayTime } from '#core/text/speak.ts'
 import { customField } from '#contract/fields.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Entry } from '../../engine/journal.ts'
@@ -56,9 +57,7 @@ export const labelOf = (column: string): string | null =>
     : (storedIn('task', column)?.label.toLowerCase() ?? LABELS[column] ?? column)
 
 /** What is needed to say an entry: the firm's day, the names it mentions. */
-interface Saying {
-  readonly today: string
-  readonly zone: string
+interface Saying extends SayingValues {
   readonly names: Names
   /** The field that a value was of: its row may be gone, its making is in the journal. */
   readonly fieldOf: (entry: Worded) => number | null
@@ -67,6 +66,7 @@ interface Saying {
 /** Each side of a change of one column, in words. */
 function shown(saying: Saying, column: string, value: Stored[string]): string {
   if (value === null || value === '') return 'none'
+  if (column === 'dueTime') return sayTime(String(value), saying.clock)
   const field = storedIn('task', column)
   if (!field) return String(value)
   const kind = NAMES[field.to ?? 'task']
@@ -237,6 +237,7 @@ export function wordingOf(
   const saying: Saying = {
     today: firm.today(),
     zone: firm.zone(),
+    clock: firm.dates().clock,
     names,
     fieldOf: (entry) => fieldIds.get(entry.id) ?? null,
   }

@@ -5,7 +5,11 @@ import type { Engine } from '../../engine/services.ts'
 
 /** Why a rule ran, or did not, in words. */
 
-const sayingOf = ({ firm }: Engine): Saying => ({ today: firm.today(), zone: firm.zone() })
+const sayingOf = ({ firm }: Engine): Saying => ({
+  today: firm.today(),
+  zone: firm.zone(),
+  clock: firm.dates().clock,
+})
 
 /** What a test compares with, as people read it: names as far as the values seen tell them. */
 function sayOperand({ field, test }: Reason, at: Saying): string {

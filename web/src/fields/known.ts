@@ -1,16 +1,15 @@
+import type { Saying } from '#core/fields/say.ts'
 import type { Scope } from '#contract/query.ts'
 import type { PhaseChoice } from '#contract/projects.ts'
 import type { Directory } from '#contract/desks.ts'
 
 /** What views know of the firm: what there is to choose from, and what day it is. */
-export interface Known {
+export interface Known extends Saying {
   readonly directory: Directory
   /** Those that run, and closed ones that were opened. */
   readonly projects: Directory['projects']
   /** As many as were asked for. */
   readonly phases: readonly PhaseChoice[]
-  readonly today: string
-  readonly zone: string
   readonly scope: Scope
   /** Who looks is no guest. */
   readonly member: boolean

@@ -3,7 +3,7 @@ import { joined } from '#core/fields/parse.ts'
 import { capture, type Captured } from '#core/text/capture.ts'
 import type { NewTask, TaskPatch } from '#contract/tasks.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
-import { sayDate, sayMinutes } from '#web/parts/say.ts'
+import { sayDateAt, sayMinutes } from '#web/parts/say.ts'
 import type { Known } from './known.ts'
 import { writtenFields } from './read.ts'
 import { sayPatch } from './versions.ts'
@@ -30,11 +30,11 @@ export const readLine = (known: Known, text: string): Captured => {
 export function sayLine(known: Known, line: Captured): string[] {
   const name = (list: readonly { id: number; name: string }[], id: number) =>
     list.find((each) => each.id === id)?.name ?? ''
-  const { directory, today } = known
+  const { directory } = known
   return [
     line.clientId ? name(directory.clients, line.clientId) : '',
     line.projectId ? name(directory.projects, line.projectId) : '',
-    line.due ? `due ${sayDate(line.due, today)}${line.time ? `, ${line.time}` : ''}` : '',
+    line.due ? `due ${sayDateAt(line.due, line.time, known)}` : '',
     line.estimate ? sayMinutes(line.estimate) : '',
     line.priority ? PRIORITY_NAMES[line.priority] : '',
     line.people.map((id) => name(directory.people, id)).join(' and '),

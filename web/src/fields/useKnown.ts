@@ -49,8 +49,7 @@ export function useKnown(
     directory: session.directory,
     projects: [...session.directory.projects, ...session.visited],
     phases: choices.value,
-    today: session.today,
-    zone: session.me?.zone ?? 'UTC',
+    ...session.saying,
     scope: scope?.() ?? { of: 'firm' },
     member: session.me?.may.member ?? false,
   }))

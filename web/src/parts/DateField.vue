@@ -50,7 +50,7 @@ const { text, wrong, typing, type, leave, back } = useTyped<string | null>({
 const heard = computed(() => {
   const read = typing.value ? when(text.value) : null
   if (!read) return undefined
-  const time = read.time && sayTime(read.time, session.me?.dates.clock ?? 24)
+  const time = read.time && sayTime(read.time, session.saying.clock)
   return time ? `${say(read.date)}, ${time}` : say(read.date)
 })
 /** A time said along with the date is told after it, once. */

@@ -74,7 +74,7 @@ const soon = computed(() => {
           chosen: item.isSelected,
         }"
         :aria-label="words(item.isoDate)"
-        :title="words(item.isoDate)"
+        :data-tip="words(item.isoDate)"
       >
         {{ item.localized }}
         <i class="load" aria-hidden="true">

@@ -105,7 +105,7 @@ const landing = (date: string): Landing => ({
         chosen: day.date === chosen,
         over: day.date === over,
       }"
-      :title="say(day)"
+      :data-tip="say(day)"
       :aria-label="say(day)"
       :aria-pressed="day.date === chosen"
       @click="choose(day.date)"

@@ -7,7 +7,6 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import Glyph from './Glyph.vue'
-import { sayInstant } from './say.ts'
 import RemoveButton from './RemoveButton.vue'
 import FileDrop from './FileDrop.vue'
 
@@ -98,11 +97,7 @@ const previews = (f: Attachment) =>
           <v-btn variant="plain" v-else-if="previews(f)" @click="shown = f">{{ f.name }}</v-btn>
           <v-btn v-else variant="plain" :href="`/api/v1/files/${f.id}?save`">{{ f.name }}</v-btn>
           <span class="small quiet">
-            {{
-              [size(f.size), f.by?.name, sayInstant(f.at, session.today, session.me?.zone ?? 'UTC')]
-                .filter(Boolean)
-                .join(', ')
-            }}
+            {{ [size(f.size), f.by?.name, session.sayAt(f.at)].filter(Boolean).join(', ') }}
             <template v-if="f.task && !home.startsWith('/tasks')">
               ·
               <v-btn variant="plain" class="auto" @click="emit('open', f.task.id)">

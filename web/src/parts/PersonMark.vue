@@ -8,7 +8,6 @@ defineProps<{ person: { id: number; name: string }; plain?: boolean }>()
   <b
     class="person"
     :class="[plain ? 'plain' : person.id % 2 ? 'fern' : 'heather']"
-    :title="person.name"
     role="img"
     :aria-label="person.name"
   >

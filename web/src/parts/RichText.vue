@@ -211,7 +211,7 @@ const TOOLS: readonly [string, string, () => void, () => boolean][] = [
         v-for="[name, sign, run, on] in TOOLS"
         :key="name"
         :aria-label="name"
-        :title="name"
+        :data-tip="name"
         :aria-pressed="on()"
         :class="{ on: on() }"
         @mousedown.prevent

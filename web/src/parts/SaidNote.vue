@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useSession } from '#web/state/session.ts'
-import { sayInstant } from './say.ts'
 import { later } from '#web/state/later.ts'
 
 const RichText = later(() => import('./RichText.vue'))
@@ -37,7 +36,7 @@ async function save(): Promise<void> {
         <slot />
       </span>
       <span>
-        {{ sayInstant(said.at, session.today, session.me!.zone) }}
+        {{ session.sayAt(said.at) }}
         <v-btn v-if="said.mine" variant="plain" class="auto edit" @click="words = said.body">
           reword
         </v-btn>

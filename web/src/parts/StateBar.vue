@@ -13,7 +13,6 @@ defineProps<{ state: State; colour?: string | null; name?: string }>()
   <i
     class="bar"
     :class="[state, colour ? `c-${colour} own` : '']"
-    :title="name ?? sayState(state)"
     role="img"
     :aria-label="name ?? sayState(state)"
   />

@@ -6,7 +6,7 @@ import { vCarry } from '#web/drag/carry.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import PersonMark from './PersonMark.vue'
-import { sayDate, sayMinutes } from './say.ts'
+import { sayDate, sayMinutes, sayTime } from './say.ts'
 import StateBar from './StateBar.vue'
 import { DAY_MS } from './days.ts'
 import { tickEdit } from './tick.ts'
@@ -63,7 +63,8 @@ const untilMonday = () => (8 - new Date(Date.parse(session.today)).getUTCDay()) 
 
 function when(task: TaskRow): string {
   if (!task.due) return 'No date'
-  if (task.due === session.today) return task.dueTime ?? 'Any time'
+  if (task.due === session.today)
+    return task.dueTime ? sayTime(task.dueTime, session.saying.clock) : 'Any time'
   return sayDate(task.due, session.today)
 }
 const moves = computed((): (MenuLine | false)[] =>
@@ -108,7 +109,9 @@ const moves = computed((): (MenuLine | false)[] =>
     </button>
     <StateBar :state="task.state" />
     <div class="t">
-      <button class="open" @click="emit('open', task.id)">{{ task.title }}</button>
+      <button class="open" :data-opens="task.id" @click="emit('open', task.id)">
+        {{ task.title }}
+      </button>
       <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">
         {{ task.priority === 'urgent' ? 'Urgent' : 'High' }}
       </span>
@@ -119,7 +122,7 @@ const moves = computed((): (MenuLine | false)[] =>
         v-if="task.rung && session.me?.may.member"
         class="auto"
         :to="`/clockwork/log?task=${task.id}`"
-        :title="`Rule “${task.rung.rule}”`"
+        :data-tip="`Rule “${task.rung.rule}”`"
       >
         rung {{ task.rung.at }} of {{ task.rung.of }}
       </router-link>
@@ -127,7 +130,7 @@ const moves = computed((): (MenuLine | false)[] =>
         v-else-if="place && task.series && session.me?.may.member"
         class="auto"
         :to="`/clockwork/series/${task.series.id}`"
-        :title="task.series.name"
+        :data-tip="`Series “${task.series.name}”`"
       >
         from series
       </router-link>

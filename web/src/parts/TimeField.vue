@@ -14,7 +14,7 @@ const HourPick = later(() => import('./HourPick.vue'))
 const value = defineModel<string | null>({ required: true })
 const props = defineProps<{ id?: string; label?: string; disabled?: boolean; needed?: boolean }>()
 const session = useSession()
-const clock = computed(() => session.me?.dates.clock ?? 24)
+const clock = computed(() => session.saying.clock)
 const { text, wrong, typing, type, leave, back } = useTyped<string | null>({
   value,
   say: (time) => (time ? sayTime(time, clock.value) : ''),

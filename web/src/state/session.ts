@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, type Ref } from 'vue'
+import { sayMoment, type Saying } from '#core/fields/say.ts'
 import { answeredAt, get, post, remove } from '#web/api/client.ts'
 import type { Directory, Me } from '#contract/desks.ts'
 import { useLive } from './live.ts'
@@ -30,6 +31,19 @@ function visitedProjects(directory: Readonly<Ref<Directory>>) {
     visited.value = [...visited.value.filter((p) => p.id !== project.id), project].slice(-50)
   }
   return { visited, visit }
+}
+
+/** What day it is, and how the firm writes times. */
+function useSaying(me: Readonly<Ref<Me | null>>) {
+  const today = computed(() => me.value?.today ?? '')
+  const saying = computed((): Saying => ({
+    today: today.value,
+    zone: me.value?.zone ?? 'UTC',
+    clock: me.value?.dates.clock ?? 24,
+  }))
+  /** A moment as people say it: "10:42" today, "Wed 18 Nov, 10:42". */
+  const sayAt = (at: number): string => sayMoment(at, saying.value)
+  return { today, saying, sayAt }
 }
 
 /** Who is signed in, and whom and what there is to choose from. */
@@ -78,7 +92,7 @@ export const useSession = defineStore('session', () => {
   }
   const { visited, visit } = visitedProjects(directory)
   const active = computed(() => directory.value.people.filter((p) => p.active))
-  const today = computed(() => me.value?.today ?? '')
+  const { today, saying, sayAt } = useSaying(me)
   return {
     me,
     demo,
@@ -89,6 +103,8 @@ export const useSession = defineStore('session', () => {
     visit,
     active,
     today,
+    saying,
+    sayAt,
     read,
     refresh,
     signIn,

@@ -1,6 +1,6 @@
 import type { PersonId, RuleId } from '#core/brands.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
-import { sayDate } from '#core/text/speak.ts'
+import { sayDateAt } from '#core/text/speak.ts'
 import type { Who } from '#contract/rules.ts'
 import type { NoticeKind } from '#contract/words.ts'
 import type { Writer } from '../../../engine/journal.ts'
@@ -64,9 +64,9 @@ export function someone(run: LiveRun, who: Who, doing: string): Found | null {
 /** As long as the subject of a mail is. */
 const SUBJECT = 90
 /** The mail of a message about a task. */
-function letter({ task, engine: { address } }: LiveRun, text: string) {
+function letter({ task, engine: { address, firm } }: LiveRun, text: string) {
   const place = [task.client?.short, task.project?.name].filter(Boolean).join(' · ')
-  const due = task.due && `Due ${sayDate(task.due)}${task.dueTime ? `, ${task.dueTime}` : ''}`
+  const due = task.due && `Due ${sayDateAt(task.due, task.dueTime, firm.dates())}`
   const lines = [`${text}\n`, `Task #${task.id}: ${task.title}`, place, due ?? 'No due date']
   if (address) lines.push(new URL(`/today?task=${task.id}`, address).href)
   return {

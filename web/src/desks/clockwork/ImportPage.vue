@@ -9,6 +9,7 @@ import {
 } from '#core/formats/template-rows.ts'
 import type { ReadTable, TemplateSheet } from '#contract/clockwork.ts'
 import { call, post, sentence } from '#web/api/client.ts'
+import MarginPane from '#web/parts/MarginPane.vue'
 import { plural } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import ClockworkNav from './ClockworkNav.vue'
@@ -147,7 +148,7 @@ async function make(): Promise<void> {
           </template>
         </template>
       </div>
-      <aside class="margin">
+      <MarginPane label="The template">
         <template v-if="table">
           <h3>The template</h3>
           <div class="field">
@@ -204,7 +205,7 @@ async function make(): Promise<void> {
             -3 is three working days before the anchor, 2 is two after.
           </p>
         </template>
-      </aside>
+      </MarginPane>
     </div>
   </main>
 </template>

@@ -3,8 +3,9 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { LateAlready, RuleSheet, RuleSwitch, RunEntry } from '#contract/rules.ts'
 import { get, post } from '#web/api/client.ts'
-import { plural, sayInstant } from '#web/parts/say.ts'
+import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import MarginPane from '#web/parts/MarginPane.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -70,7 +71,7 @@ const groups = computed(() => [
 ])
 function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): string {
   if (!runs30) return 'never run'
-  const last = sayInstant(lastRunAt!, session.today, session.me!.zone)
+  const last = session.sayAt(lastRunAt!)
   return `${plural(runs30, 'run')} in 30 days, last ${last}`
 }
 </script>
@@ -117,7 +118,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
           @turn="turn"
         />
       </div>
-      <aside class="margin">
+      <MarginPane label="What it did">
         <h3>What it did</h3>
         <p v-if="!runs?.length" class="quiet note">
           It has not run yet. Each run, and each task it skipped, is told here with its reasons.
@@ -130,7 +131,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
         >
           All of its runs
         </v-btn>
-      </aside>
+      </MarginPane>
     </div>
     <v-dialog :model-value="late !== null" max-width="480" @update:model-value="late = null">
       <SwitchOn

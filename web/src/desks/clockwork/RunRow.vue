@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Undone } from '#contract/journal.ts'
 import type { RunEntry } from '#contract/rules.ts'
 import { post } from '#web/api/client.ts'
-import { sayInstant, sayUndone } from '#web/parts/say.ts'
+import { sayUndone } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -34,7 +34,7 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
           · {{ run.rule?.name ?? run.series?.name }}
         </template>
       </span>
-      <span>{{ sayInstant(run.at, session.today, session.me!.zone) }}</span>
+      <span>{{ session.sayAt(run.at) }}</span>
     </div>
     <p>
       <b>{{ run.summary }}</b>

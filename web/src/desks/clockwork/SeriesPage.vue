@@ -4,8 +4,9 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract/clockwork.ts'
 import { post, put, sentence } from '#web/api/client.ts'
-import { plural, sayDate, sayInstant } from '#web/parts/say.ts'
+import { plural, sayDate, sayDateAt, sayTime } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import MarginPane from '#web/parts/MarginPane.vue'
 import NumberField from '#web/parts/NumberField.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -235,7 +236,7 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
                 :max="200"
                 @update:model-value="$event !== null && (body!.leadDays = $event)"
               />
-              working days before its date, at 06:00.
+              working days before its date, at {{ sayTime('06:00', session.saying.clock) }}.
             </p>
           </fieldset>
           <div v-if="may && atOnce.length" class="once">
@@ -273,24 +274,19 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
             <v-btn variant="plain" v-else-if="m.task" :to="`/today?task=${m.task.id}`">
               {{ m.task.title }}
             </v-btn>
-            <span class="quiet small">
-              made {{ sayInstant(m.at, session.today, session.me!.zone) }}
-            </span>
+            <span class="quiet small">made {{ session.sayAt(m.at) }}</span>
           </div>
         </template>
       </div>
-      <aside v-if="body" class="margin">
+      <MarginPane v-if="body" label="The next dates">
         <h3>The next twelve dates</h3>
         <p v-if="datesWrong" class="wrong" role="alert">{{ datesWrong }}</p>
         <div v-for="d in dates" :key="d.scheduled" class="date">
-          <b>
-            {{ sayDate(d.date, session.today)
-            }}{{ d.date.length > 10 ? `, ${d.date.slice(11)}` : '' }}
-          </b>
+          <b>{{ sayDateAt(d.date, d.date.slice(11), session.saying) }}</b>
           <span class="quiet small">made {{ sayDate(d.makeOn, session.today) }}</span>
           <small v-if="d.why" class="ochre">{{ d.why }}</small>
         </div>
-      </aside>
+      </MarginPane>
     </div>
     <ClashAsk :clashes="clashes" what="this series" @settle="(form.settle($event), save())" />
   </main>

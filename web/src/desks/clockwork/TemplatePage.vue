@@ -6,6 +6,7 @@ import { put } from '#web/api/client.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import LoadState from '#web/parts/LoadState.vue'
+import MarginPane from '#web/parts/MarginPane.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
@@ -158,7 +159,12 @@ async function save(): Promise<void> {
           </div>
         </template>
       </div>
-      <aside v-if="data && draft" class="margin">
+      <MarginPane
+        v-if="data && draft"
+        :label="selected && may ? 'Task of the template' : 'Try it'"
+        :opened="selected && may ? selected.key : null"
+        @close="chosen = null"
+      >
         <TemplateTaskEdit
           v-if="selected && may"
           :task="selected"
@@ -171,7 +177,7 @@ async function save(): Promise<void> {
           @close="chosen = null"
         />
         <TryIt v-else :template="data" :unsaved="dirty" @started="router.push(`/work/${$event}`)" />
-      </aside>
+      </MarginPane>
     </div>
     <ClashAsk :clashes="clashes" what="this template" @settle="(form.settle($event), save())" />
   </main>

@@ -103,7 +103,7 @@ const placeOf = (task: TemplateTask) => {
       @click="chosen = task.key"
     >
       <span class="no">{{ number(task.key) }}</span>
-      <v-btn variant="plain" class="t" :aria-expanded="task.key === chosen">
+      <v-btn variant="plain" class="t" :data-opens="task.key" :aria-expanded="task.key === chosen">
         {{ task.title }}
       </v-btn>
       <span class="rl">{{ roleName(task.role) }}</span>
@@ -122,7 +122,7 @@ const placeOf = (task: TemplateTask) => {
           :class="{ point: !task.start, other: task.due.from && task.due.from !== 'anchor' }"
           :style="placeOf(task)"
           :aria-label="`${task.title}, due ${sayOffset(task.due, draft.anchor)}; arrow keys move it`"
-          :title="sayOffset(task.due, draft.anchor)"
+          :data-tip="sayOffset(task.due, draft.anchor)"
           @keydown.left.prevent="shift(task, -1)"
           @keydown.right.prevent="shift(task, 1)"
         />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { TrayMail } from '#contract/desks.ts'
-import { plural, sayInstant } from '#web/parts/say.ts'
+import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
@@ -30,7 +30,7 @@ const mail = computed(() => data.value?.find((m) => m.id === chosen.value) ?? da
           @click="chosen = m.id"
         >
           <b>{{ m.subject }}</b>
-          <small>{{ m.to }} · {{ sayInstant(m.at, session.today, session.me!.zone) }}</small>
+          <small>{{ m.to }} · {{ session.sayAt(m.at) }}</small>
         </v-list-item>
       </div>
       <div class="sheet">
@@ -47,7 +47,7 @@ const mail = computed(() => data.value?.find((m) => m.id === chosen.value) ?? da
           <div class="sub">
             <span>to {{ mail.to }}</span>
             <span>from {{ mail.from }}</span>
-            <span>{{ sayInstant(mail.at, session.today, session.me!.zone) }}</span>
+            <span>{{ session.sayAt(mail.at) }}</span>
           </div>
           <pre>{{ mail.body }}</pre>
         </article>

@@ -2,7 +2,6 @@
 import type { NoticeRow } from '#contract/desks.ts'
 import type { ItemKind } from '#contract/words.ts'
 import { post } from '#web/api/client.ts'
-import { sayInstant } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useSession } from '#web/state/session.ts'
@@ -50,7 +49,7 @@ const read = (id: number | null) =>
       <div v-for="n in data ?? []" :key="n.id" class="note one" :class="{ fresh: !n.readAt }">
         <div class="k">
           <span>{{ KINDS[n.kind] }}</span>
-          <span>{{ sayInstant(n.at, session.today, session.me!.zone) }}</span>
+          <span>{{ session.sayAt(n.at) }}</span>
         </div>
         <p>{{ n.body }}</p>
         <div class="btns">

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { TodaySheet, Waiting } from '#contract/desks.ts'
 import { patch, post } from '#web/api/client.ts'
-import { sayInstant } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -40,7 +39,7 @@ async function noted(item: Waiting): Promise<void> {
   >
     <div class="k">
       <span>{{ item.kind === 'review' ? 'To check' : 'Escalated to you' }}</span>
-      <span>{{ sayInstant(item.at, session.today, session.me!.zone) }}</span>
+      <span>{{ session.sayAt(item.at) }}</span>
     </div>
     <p>{{ item.text }}</p>
     <div class="btns">

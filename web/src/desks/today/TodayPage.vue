@@ -5,8 +5,9 @@ import type { TaskRow } from '#contract/tasks.ts'
 import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
 import type { LiveChange } from '#contract/live.ts'
 import type { TodaySheet } from '#contract/desks.ts'
-import { plural, sayDate, sayLongDate, sayMinutes } from '#web/parts/say.ts'
+import { plural, sayDate, sayLongDate, sayMinutes, sayTime } from '#web/parts/say.ts'
 import TaskLine from '#web/parts/TaskLine.vue'
+import MarginPane from '#web/parts/MarginPane.vue'
 import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
@@ -101,7 +102,7 @@ async function added(id: number): Promise<void> {
               :class="{ over: planned > data.capacity }"
             />
           </span>
-          <span v-if="firstDue">first due {{ firstDue }}</span>
+          <span v-if="firstDue">first due {{ sayTime(firstDue, session.saying.clock) }}</span>
           <span v-if="data.doneToday">{{ data.doneToday }} done in the last day</span>
         </div>
         <p v-if="error" class="wrong" role="alert">{{ error }}</p>
@@ -139,10 +140,10 @@ async function added(id: number): Promise<void> {
         />
       </template>
     </div>
-    <aside class="margin" :aria-label="opened ? 'Task' : 'What to know'">
+    <MarginPane :label="opened ? 'Task' : 'What to know'" :opened="opened" @close="open(null)">
       <TaskSheet v-if="opened" :id="opened" :key="opened" @close="open(null)" @changed="touched" />
       <TodayMargin v-else-if="data" :view="data" @open="open" @changed="touched" />
-    </aside>
+    </MarginPane>
   </main>
 </template>
 

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, post, sentence } from '#web/api/client.ts'
+import MarginPane from '#web/parts/MarginPane.vue'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -131,7 +132,7 @@ const COLUMNS = computed(() =>
         </p>
       </div>
     </div>
-    <aside class="margin" aria-label="Where it goes">
+    <MarginPane label="Where it goes">
       <template v-if="file">
         <h3>Where it goes</h3>
         <div class="field">
@@ -179,7 +180,7 @@ const COLUMNS = computed(() =>
         </template>
         <p v-else class="note">Every line can be read.</p>
       </template>
-    </aside>
+    </MarginPane>
   </main>
 </template>
 

@@ -40,7 +40,7 @@ const set = (part: Partial<DateWays>) =>
       />
     </div>
     <div class="field">
-      <label for="dk-clock">Times in fields are written</label>
+      <label for="dk-clock">Times of day are written</label>
       <v-select
         id="dk-clock"
         :model-value="session.me.dates.clock"

@@ -13,7 +13,7 @@ defineProps<{ health: ProjectRow['health']; terse?: boolean }>()
   <span
     class="h"
     :class="health.value"
-    :title="`${health.reason} ${health.byHand ? 'Set by hand.' : 'Judged by its dates.'}`"
+    :data-tip="`${health.reason} ${health.byHand ? 'Set by hand.' : 'Judged by its dates.'}`"
   >
     <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
       <path v-if="health.value === 'steady'" d="M1 6h10" stroke="currentColor" stroke-width="2.4" />

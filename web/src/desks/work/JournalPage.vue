@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { ChangeRow, Undone } from '#contract/journal.ts'
 import { sayUndone } from '#web/parts/say.ts'
 import { get, post } from '#web/api/client.ts'
-import { plural, sayInstant } from '#web/parts/say.ts'
+import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -111,7 +111,7 @@ const undo = (change: ChangeRow) =>
           </thead>
           <tbody>
             <tr v-for="c in rows" :key="c.change" :class="{ gone: c.undone }">
-              <td class="nw">{{ sayInstant(c.at, session.today, session.me!.zone) }}</td>
+              <td class="nw">{{ session.sayAt(c.at) }}</td>
               <td class="nw">
                 <span :class="{ auto: c.automatic }">{{ c.who }}</span>
               </td>
@@ -124,7 +124,7 @@ const undo = (change: ChangeRow) =>
                 <span v-if="c.undone" class="small quiet">taken back</span>
                 <v-btn
                   v-else-if="c.mayUndo"
-                  :aria-label="`Undo the change of ${sayInstant(c.at, session.today, session.me!.zone)} by ${c.who}`"
+                  :aria-label="`Undo the change of ${session.sayAt(c.at)} by ${c.who}`"
                   @click="undo(c)"
                 >
                   Undo

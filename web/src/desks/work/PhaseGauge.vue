@@ -21,7 +21,7 @@ const each = computed(() =>
       :key="p.id"
       class="ph"
       :style="{ flexGrow: p.effort }"
-      :title="`${p.name}: ${sayMinutes(p.effortDone)} of ${sayMinutes(p.effort)}${p.late ? `, ${p.late} late` : ''}`"
+      :data-tip="`${p.name}: ${sayMinutes(p.effortDone)} of ${sayMinutes(p.effort)}${p.late ? `, ${p.late} late` : ''}`"
     >
       <span class="track"><i :style="{ width: `${(p.effortDone / p.effort) * 100}%` }" /></span>
       <span class="nm" :class="{ alarm: p.late }">{{ p.name }}</span>

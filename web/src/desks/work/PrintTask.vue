@@ -3,7 +3,7 @@ import { nextTick, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { PRIORITY_NAMES } from '#contract/words.ts'
-import { sayDate, sayInstant, sayMinutes } from '#web/parts/say.ts'
+import { sayDate, sayDateAt, sayMinutes } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
@@ -44,10 +44,7 @@ const stop = watch(task, async (now) => {
           <tr>
             <th>Due</th>
             <td>
-              {{
-                task.due
-                  ? `${sayDate(task.due, session.today)}${task.dueTime ? `, ${task.dueTime}` : ''}`
-                  : 'no date'
+              {{ task.due ? sayDateAt(task.due, task.dueTime, session.saying) : 'no date'
               }}{{ task.start ? `, from ${sayDate(task.start, session.today)}` : '' }}
             </td>
           </tr>
@@ -83,7 +80,7 @@ const stop = watch(task, async (now) => {
         <div v-for="c in task.discussion" :key="c.id" class="note">
           <div class="k">
             <span>{{ c.author?.name ?? 'Fernwick' }}</span>
-            <span>{{ sayInstant(c.at, session.today, session.me!.zone) }}</span>
+            <span>{{ session.sayAt(c.at) }}</span>
           </div>
           <!-- eslint-disable-next-line vue/no-v-html -- made safe by the server -->
           <div class="rich" v-html="c.body" />

@@ -8,11 +8,9 @@ import { useKnown } from '#web/fields/useKnown.ts'
 import { differences, sayPatch, untouched } from '#web/fields/versions.ts'
 import ClashAsk from '#web/forms/ClashAsk.vue'
 import { PRIORITY_LIST } from '#web/parts/choices.ts'
-import { escapes } from '#web/parts/escape.ts'
 import FileList from '#web/parts/FileList.vue'
 import Glyph from '#web/parts/Glyph.vue'
 import LoadState from '#web/parts/LoadState.vue'
-import { sayInstant } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
@@ -96,7 +94,7 @@ const part = computed(() => task.value?.assignees.find((a) => a.id === session.m
 </script>
 
 <template>
-  <section class="tasksheet" aria-label="Task" @keydown.esc="escapes($event, () => emit('close'))">
+  <section class="tasksheet" aria-label="Task">
     <div class="head">
       <span class="quiet small">
         #{{ id }}
@@ -160,7 +158,7 @@ const part = computed(() => task.value?.assignees.find((a) => a.id === session.m
           {{ task.daysLate }} working {{ task.daysLate === 1 ? 'day' : 'days' }} late
         </span>
         <span v-else-if="task.entered" class="small quiet">
-          since {{ sayInstant(task.entered, session.today, session.me!.zone) }}
+          since {{ session.sayAt(task.entered) }}
         </span>
       </p>
       <p v-if="task.doneBy === 'all' && part" class="small">

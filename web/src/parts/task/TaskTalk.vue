@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import type { ActivityRow, TaskSheet } from '#contract/tasks.ts'
 import { post, put } from '#web/api/client.ts'
 import SaidNote from '#web/parts/SaidNote.vue'
-import { sayInstant } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useDraft } from '#web/state/draft.ts'
 import { useSession } from '#web/state/session.ts'
@@ -31,7 +30,7 @@ async function say(): Promise<void> {
   const body = comment.value.trim()
   if (body && (await step(() => post(at.value, { body })))) comment.value = ''
 }
-const when = (instant: number) => sayInstant(instant, session.today, session.me!.zone)
+const when = (instant: number) => session.sayAt(instant)
 </script>
 
 <template>

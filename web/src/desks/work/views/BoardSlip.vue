@@ -5,7 +5,7 @@ import type { TaskRow } from '#contract/tasks.ts'
 import { patch } from '#web/api/client.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import PersonMark from '#web/parts/PersonMark.vue'
-import { sayMinutes } from '#web/parts/say.ts'
+import { plural, sayMinutes } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useSelection } from '#web/state/selection.ts'
@@ -43,7 +43,7 @@ const tick = (item: number, done: boolean) =>
         :colour="task.stateColour"
         :name="task.stateName"
       />
-      <button class="name" @click="emit('open')">{{ task.title }}</button>
+      <button class="name" :data-opens="task.id" @click="emit('open')">{{ task.title }}</button>
       <input
         type="checkbox"
         class="mark"
@@ -89,7 +89,8 @@ const tick = (item: number, done: boolean) =>
       </span>
       <span
         v-if="task.subtasks.of"
-        :title="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`"
+        role="img"
+        :aria-label="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`"
       >
         {{ task.subtasks.done }}/{{ task.subtasks.of }} under it
       </span>
@@ -101,11 +102,15 @@ const tick = (item: number, done: boolean) =>
       >
         {{ ticked }} of {{ task.checklist.length }} ticked
       </button>
-      <span v-if="task.comments" :title="`${task.comments} comments`">
+      <span v-if="task.comments" role="img" :aria-label="plural(task.comments, 'comment')">
         <Glyph :path="mdiCommentOutline" :size="12" />
         {{ task.comments }}
       </span>
-      <span v-if="task.files" :title="`${task.files} files and links`">
+      <span
+        v-if="task.files"
+        role="img"
+        :aria-label="plural(task.files, 'file or link', 'files and links')"
+      >
         <Glyph :path="mdiPaperclip" :size="12" />
         {{ task.files }}
       </span>

@@ -4,7 +4,7 @@ import type { TaskRow } from '#contract/tasks.ts'
 import { vCarry, type Carried } from '#web/drag/carry.ts'
 import { colourFor, paletteOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
-import { sayDate, sayMinutes } from '#web/parts/say.ts'
+import { sayDate, sayMinutes, sayTime } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
 import type { layWeek } from './lanes.ts'
 import { plusDays, type Drag } from './span.ts'
@@ -106,12 +106,13 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
       />
       <v-btn
         variant="plain"
-        :title="wordsOf(item.task)"
+        :data-opens="item.task.id"
+        :data-tip="wordsOf(item.task)"
         @click="emit('open', item.task.id)"
         @keydown="emit('key', $event, item.task)"
       >
         <template v-if="item.task.dueTime && item.due === item.task.due">
-          {{ item.task.dueTime }}
+          {{ sayTime(item.task.dueTime, known.clock) }}
         </template>
         {{ item.task.title }}
       </v-btn>

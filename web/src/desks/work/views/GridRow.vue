@@ -14,6 +14,7 @@ import Glyph from '#web/parts/Glyph.vue'
 import StateBar from '#web/parts/StateBar.vue'
 import FieldCell from '#web/fields/cells/FieldCell.vue'
 import { colourFor, fieldOf, paletteOf, sayField } from '#web/fields/fields.ts'
+import { plural } from '#web/parts/say.ts'
 import type { Known } from '#web/fields/known.ts'
 
 /**
@@ -102,7 +103,13 @@ const cell = (field: string, event: Event) =>
       >
         <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />
       </button>
-      <button class="name" :tabindex="cells ? -1 : 0" :title="task.title" @click="emit('open')">
+      <button
+        class="name"
+        :data-opens="task.id"
+        :tabindex="cells ? -1 : 0"
+        :data-tip="task.title"
+        @click="emit('open')"
+      >
         {{ task.title }}
       </button>
       <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">
@@ -111,27 +118,39 @@ const cell = (field: string, event: Event) =>
       <span
         v-if="task.subtasks.of"
         class="meta"
-        :title="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`"
+        role="img"
+        :aria-label="`${task.subtasks.done} of ${task.subtasks.of} subtasks done`"
       >
         {{ task.subtasks.done }}/{{ task.subtasks.of }}
       </span>
       <span
         v-if="task.checklist.length"
         class="meta"
-        :title="`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length} ticked`"
+        role="img"
+        :aria-label="`${task.checklist.filter((i) => i.done).length} of ${task.checklist.length} ticked`"
       >
         <Glyph :path="mdiFormatListChecks" :size="13" />
         {{ task.checklist.filter((i) => i.done).length }}/{{ task.checklist.length }}
       </span>
-      <span v-if="task.comments" class="meta" :title="`${task.comments} comments`">
+      <span
+        v-if="task.comments"
+        class="meta"
+        role="img"
+        :aria-label="plural(task.comments, 'comment')"
+      >
         <Glyph :path="mdiCommentOutline" :size="12" />
         {{ task.comments }}
       </span>
-      <span v-if="task.files" class="meta" :title="`${task.files} files and links`">
+      <span
+        v-if="task.files"
+        class="meta"
+        role="img"
+        :aria-label="plural(task.files, 'file or link', 'files and links')"
+      >
         <Glyph :path="mdiPaperclip" :size="12" />
         {{ task.files }}
       </span>
-      <span v-if="task.rung" class="auto meta" :title="`Rule “${task.rung.rule}”`">
+      <span v-if="task.rung" class="auto meta" :data-tip="`Rule “${task.rung.rule}”`">
         rung {{ task.rung.at }} of {{ task.rung.of }}
       </span>
     </span>

@@ -32,7 +32,9 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
 <template>
   <div class="label">
     <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />
-    <button class="nm" :title="task.title" @click="emit('open')">{{ task.title }}</button>
+    <button class="nm" :data-opens="task.id" :data-tip="task.title" @click="emit('open')">
+      {{ task.title }}
+    </button>
   </div>
   <div class="lane">
     <div
@@ -41,6 +43,7 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
       role="button"
       tabindex="0"
       :data-task="task.id"
+      :data-opens="task.id"
       :aria-label="said"
       :class="[{ closed: task.closedAt, late: task.late, moving }, `c-${colour}`]"
       :style="place"

@@ -185,7 +185,7 @@ const STEPS = [
           class="ground"
           :style="{ left: `${label}px`, width: `${total}px`, ...groundOf(def.step) }"
         >
-          <i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" title="Today" />
+          <i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" data-tip="Today" />
         </div>
         <template v-for="slot in slots" :key="String(slot.key)">
           <div
@@ -214,7 +214,7 @@ const STEPS = [
                   class="mile"
                   :class="{ done: m.doneAt, late: m.late }"
                   :style="{ left: `${x(m.date)}px`, maxWidth: `${m.room}px` }"
-                  :title="`${m.name}, ${sayDate(m.date, known.today)}${m.owner ? `, ${m.owner.name}` : ''}`"
+                  :data-tip="`${m.name}, ${sayDate(m.date, known.today)}${m.owner ? `, ${m.owner.name}` : ''}`"
                 >
                   {{ m.name }}
                 </span>

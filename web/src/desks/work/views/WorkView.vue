@@ -5,6 +5,7 @@ import type { Milestone } from '#contract/projects.ts'
 import type { Group } from '#core/conditions/condition.ts'
 import type { Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import MarginPane from '#web/parts/MarginPane.vue'
 import { useSelection } from '#web/state/selection.ts'
 import BulkBar from './BulkBar.vue'
 import { standard, useDefinition } from './definition.ts'
@@ -167,9 +168,9 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
         @split="emit('split', $event)"
       />
     </div>
-    <aside v-if="opened" class="margin side" aria-label="Task">
+    <MarginPane v-if="opened" class="side" label="Task" :opened="opened" @close="open(null)">
       <TaskSheet :id="opened" :key="opened" @close="open(null)" @changed="touched" />
-    </aside>
+    </MarginPane>
     <FieldMenu :scope="def.scope" />
   </div>
 </template>
@@ -197,7 +198,8 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
   overflow: hidden;
 }
 .side {
-  overflow-y: auto;
+  --pane: 100%;
+  min-height: 0;
 }
 @media (max-width: 900px) {
   .main {
@@ -205,9 +207,6 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
   }
   .wv.aside {
     grid-template-columns: minmax(0, 1fr);
-  }
-  .wv.aside .main {
-    display: none;
   }
   .area {
     min-height: 70dvh;

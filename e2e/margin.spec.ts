@@ -1,0 +1,93 @@
+import type { Locator, Page } from '@playwright/test'
+import { expect, test } from './house.ts'
+
+const SIZES = [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+]
+/** Whether the beginning of something stands in the window. */
+const inSight = (of: Locator) =>
+  of.evaluate((el) => {
+    const { top, left } = el.getBoundingClientRect()
+    return top >= 0 && top < innerHeight && left >= 0 && left < innerWidth
+  })
+const title = (page: Page) => page.getByRole('textbox', { name: 'Title' })
+const focused = (page: Page) => page.locator(':focus')
+
+for (const size of SIZES)
+  for (const [where, path, opener] of [
+    ['Today', '/today', '.row .open'],
+    ['a long list', '/work/all', '[role=grid] .name'],
+    ['a board', '/work/39?kind=board', '.slip .name'],
+  ] as const)
+    test(`a task of ${where} opens in sight with the focus, and gives it back, at ${size.width}`, async ({
+      as,
+    }) => {
+      const page = await as('manager')
+      await page.setViewportSize(size)
+      await page.goto(path)
+      if (where === 'a board') await page.getByRole('button', { name: 'Board' }).click()
+      const from = page.locator(opener).nth(2)
+      const name = await from.innerText()
+      await from.press('Enter')
+      await expect(title(page)).toHaveValue(name)
+      expect(await inSight(title(page))).toBe(true)
+      await expect(focused(page)).toHaveAccessibleName('Task')
+      await page.keyboard.press('Escape')
+      await expect(title(page)).toHaveCount(0)
+      await expect(focused(page)).toHaveText(name)
+    })
+
+test('where a row is gone, the focus goes to the next', async ({ as, house }) => {
+  const page = await as('manager')
+  const { id } = (await (
+    await page.request.post('/api/v1/projects', {
+      data: { name: 'Next', clientId: null, phases: ['Only'] },
+      headers: { Origin: house.url },
+    })
+  ).json()) as { id: number }
+  for (const name of ['One', 'Two', 'Three'])
+    await page.request.post('/api/v1/tasks', {
+      data: { title: name, projectId: id },
+      headers: { Origin: house.url },
+    })
+  await page.goto(`/work/${id}`)
+  await page.locator('[role=grid] .name', { hasText: 'Two' }).press('Enter')
+  await expect(title(page)).toHaveValue('Two')
+  await page.getByRole('button', { name: 'More for this task' }).click()
+  await page.getByRole('menuitem', { name: 'Archive', exact: true }).click()
+  await page.getByRole('button', { name: 'Close the task' }).click()
+  await expect(focused(page)).toHaveText('Three')
+})
+
+test('whoever notes one task after the other is not taken away from the line', async ({ as }) => {
+  const page = await as('manager')
+  await page.goto('/today')
+  const line = page.getByRole('textbox', { name: 'Add a task' })
+  await line.fill('First of two')
+  await line.press('Enter')
+  await expect(title(page)).toHaveValue('First of two')
+  await expect(line).toBeFocused()
+})
+
+test('the tip says what a mark stands for, to the pointer and to the focus, and goes with Esc', async ({
+  as,
+}) => {
+  const page = await as('manager')
+  await page.goto('/today')
+  const tip = page.locator('.v-tooltip .v-overlay__content:visible')
+  const who = page.locator('.row .person').first()
+  await who.hover()
+  await expect(tip).toHaveText((await who.getAttribute('aria-label'))!)
+  // It can be pointed at, and stays.
+  await tip.hover()
+  await expect(tip).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(tip).toHaveCount(0)
+  const notices = page.getByRole('link', { name: /^Notices/ })
+  await page.getByRole('button', { name: 'Find or note' }).focus()
+  await page.keyboard.press('Tab')
+  await expect(notices).toBeFocused()
+  await page.keyboard.press('Tab')
+  await expect(tip).toHaveText('Light or dark')
+})
