@@ -91,3 +91,23 @@ test('the tip says what a mark stands for, to the pointer and to the focus, and 
   await page.keyboard.press('Tab')
   await expect(tip).toHaveText('Light or dark')
 })
+
+test('a dialog takes the focus to its first field, and gives it back to what opened it', async ({
+  as,
+}) => {
+  const page = await as('manager')
+  await page.goto('/work/39')
+  const more = page.getByRole('button', { name: 'More for this project' })
+  await more.press('Enter')
+  await page.getByRole('menuitem', { name: 'Copy…' }).press('Enter')
+  const dialog = page.getByRole('dialog', { name: 'Copy the project' })
+  const name = dialog.getByLabel('Name of the copy')
+  await expect(name).toBeFocused()
+  // What was written is not lost to a press beside it.
+  await name.fill('Another name')
+  await page.mouse.click(5, 400)
+  await expect(name).toHaveValue('Another name')
+  await page.keyboard.press('Escape')
+  await expect(dialog).toHaveCount(0)
+  await expect(more).toBeFocused()
+})

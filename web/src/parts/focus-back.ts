@@ -5,6 +5,15 @@ const OPENERS = '[data-opens]'
 export const isOpener = (el: HTMLElement): boolean => el.matches(OPENERS)
 const isThere = (el: HTMLElement): boolean => el.isConnected && el.getClientRects().length > 0
 
+/** What opened the menu that something lies in; itself, where it lies in none. */
+function outside(from: HTMLElement): HTMLElement {
+  for (let el: HTMLElement | null = from; el; el = el.parentElement) {
+    const by = el.id && document.querySelector<HTMLElement>(`[aria-controls="${el.id}"]`)
+    if (by && !el.contains(by)) return by
+  }
+  return from
+}
+
 /**
  * Gives the focus back to where it was before something was opened; where that is gone, to what
  * stood after it, or before it; else to the page.
@@ -14,8 +23,9 @@ export function useFocusBack() {
   let opened: string | undefined
   /** Notes where the focus is: call it before what is opened takes it. */
   function note(): void {
-    const from = document.activeElement
-    if (!(from instanceof HTMLElement) || from === document.body) return
+    const active = document.activeElement
+    if (!(active instanceof HTMLElement) || active === document.body) return
+    const from = outside(active)
     const all = [...document.querySelectorAll<HTMLElement>(OPENERS)]
     const at = all.indexOf(from)
     opened = from.dataset['opens']

@@ -1,92 +1,131 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed } from 'vue'
 import { CUSTOM_NAMES, PALETTE, type CustomField, type CustomKind } from '#contract/fields.ts'
 import type { FieldBody } from '#contract/setup.ts'
+import { post, put } from '#web/api/client.ts'
+import FormDialog from '#web/forms/FormDialog.vue'
+import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import ColourField from '#web/parts/ColourField.vue'
+import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 
 /** Makes or changes a custom field. The type of one that is there stays. */
-const props = defineProps<{
-  field: CustomField | null
-  wrong: string
-  kinds: readonly CustomKind[]
-}>()
-const emit = defineEmits<{ save: [body: FieldBody]; close: [] }>()
+const { field, kinds } = defineProps<{ field: CustomField | null; kinds: readonly CustomKind[] }>()
+const emit = defineEmits<{ done: []; close: [] }>()
 const session = useSession()
-const name = ref(props.field?.name ?? '')
-const kind = ref<CustomKind>(props.field?.kind ?? 'text')
+const messages = useMessages()
+
 /** Everywhere, one project (p12) or the projects of one template (t3). */
-const where = ref(
-  props.field?.projectId
-    ? `p${props.field.projectId}`
-    : props.field?.templateId
-      ? `t${props.field.templateId}`
-      : '',
-)
-const currency = ref(props.field?.options.currency ?? 'GBP')
-const choices = ref((props.field?.options.choices ?? []).map((c) => ({ ...c })))
-const word = ref('')
-function add(): void {
-  const text = word.value.trim()
-  if (!text || choices.value.some((c) => c.name.toLowerCase() === text.toLowerCase())) return
-  choices.value.push({
-    key: `${text
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .slice(0, 28)}-${choices.value.length + 1}`,
-    name: text,
-    colour: PALETTE[choices.value.length % PALETTE.length]!,
-  })
-  word.value = ''
+const whereOf = ({ projectId, templateId }: Pick<CustomField, 'projectId' | 'templateId'>) =>
+  projectId ? `p${projectId}` : templateId ? `t${templateId}` : ''
+const numberOf = (where: string, letter: 'p' | 't') =>
+  where.startsWith(letter) ? Number(where.slice(1)) : null
+const begun = {
+  name: field?.name ?? '',
+  kind: field?.kind ?? ('text' as CustomKind),
+  where: field ? whereOf(field) : '',
+  currency: field?.options.currency ?? 'GBP',
+  choices: field?.options.choices ?? [],
+  /** A choice that is being named, not among them yet. */
+  word: '',
 }
-function save(): void {
-  add()
-  emit('save', {
-    name: name.value,
-    kind: kind.value,
-    options:
-      kind.value === 'choice'
-        ? { choices: choices.value }
-        : kind.value === 'money'
-          ? { currency: currency.value.toUpperCase() }
-          : {},
-    projectId: where.value.startsWith('p') ? Number(where.value.slice(1)) : null,
-    templateId: where.value.startsWith('t') ? Number(where.value.slice(1)) : null,
-    hidden: props.field?.hidden ?? false,
-  })
+const places = computed(() => [
+  { value: '', title: 'everywhere' },
+  ...session.directory.templates.map((t) => ({
+    value: `t${t.id}`,
+    title: `in projects of “${t.name}”`,
+  })),
+  ...session.directory.projects.map((p) => ({ value: `p${p.id}`, title: `only in ${p.name}` })),
+])
+/** The choices, with the one that is being named. */
+function choicesOf({ choices, word }: typeof begun) {
+  const name = word.trim()
+  if (!name || choices.some((c) => c.name.toLowerCase() === name.toLowerCase())) return choices
+  const slug = name.toLowerCase().replace(/[^a-z0-9]+/g, '-')
+  const key = `${slug.slice(0, 28)}-${choices.length + 1}`
+  return [...choices, { key, name, colour: PALETTE[choices.length % PALETTE.length]! }]
+}
+function optionsOf(value: typeof begun): FieldBody['options'] {
+  if (value.kind === 'choice') return { choices: choicesOf(value) }
+  return value.kind === 'money' ? { currency: value.currency.toUpperCase() } : {}
+}
+const form = useDialogForm({
+  value: begun,
+  async send(value) {
+    const body: FieldBody = {
+      name: value.name,
+      kind: value.kind,
+      options: optionsOf(value),
+      projectId: numberOf(value.where, 'p'),
+      templateId: numberOf(value.where, 't'),
+      hidden: field?.hidden ?? false,
+    }
+    const done = field ? await put(`/fields/${field.id}`, body) : await post('/fields', body)
+    messages.did(`The field “${body.name}” is saved.`, done)
+    await session.read()
+  },
+  done: () => emit('done'),
+})
+
+function add(): void {
+  if (form.draft) Object.assign(form.draft, { choices: choicesOf(form.draft), word: '' })
 }
 </script>
 
 <template>
-  <form class="dialog" @submit.prevent="save">
-    <h3>{{ field ? 'Change the field' : 'A new field' }}</h3>
+  <FormDialog
+    v-slot="{ draft, faultAt }"
+    :title="field ? 'Change the field' : 'A new field'"
+    does="Save"
+    :form="form"
+    :places="['name', 'options.currency']"
+    @close="emit('close')"
+  >
     <div class="field">
       <label for="ff-name">Name</label>
-      <v-text-field id="ff-name" v-model="name" maxlength="60" required />
+      <v-text-field
+        id="ff-name"
+        v-model="draft.name"
+        maxlength="60"
+        required
+        :error-messages="faultAt('name')"
+      />
     </div>
     <div class="field">
       <label for="ff-kind">Type</label>
       <v-select
         id="ff-kind"
-        v-model="kind"
+        v-model="draft.kind"
         :disabled="field !== null"
         :items="kinds.map((k) => ({ value: k, title: CUSTOM_NAMES[k] }))"
       />
     </div>
-    <div v-if="kind === 'money'" class="field">
+    <div v-if="draft.kind === 'money'" class="field">
       <label for="ff-cur">Currency (ISO 4217)</label>
-      <v-text-field id="ff-cur" v-model="currency" maxlength="3" pattern="[A-Za-z]{3}" required />
+      <v-text-field
+        id="ff-cur"
+        v-model="draft.currency"
+        maxlength="3"
+        pattern="[A-Za-z]{3}"
+        required
+        :error-messages="faultAt('options.currency')"
+      />
     </div>
-    <div v-if="kind === 'choice'" class="field">
+    <div v-if="draft.kind === 'choice'" class="field">
       <span class="label">Choices, in order</span>
-      <div v-for="(c, i) in choices" :key="c.key" class="ch">
+      <div v-for="(c, i) in draft.choices" :key="c.key" class="ch">
         <v-text-field v-model="c.name" maxlength="60" :aria-label="`Choice ${i + 1}`" />
         <ColourField v-model="c.colour" :label="`Colour of ${c.name}`" />
-        <v-btn variant="text" @click="choices.splice(i, 1)">Remove</v-btn>
+        <v-btn
+          variant="text"
+          @click="draft.choices = draft.choices.filter(({ key }) => key !== c.key)"
+        >
+          Remove
+        </v-btn>
       </div>
       <div class="ch">
         <v-text-field
-          v-model="word"
+          v-model="draft.word"
           maxlength="60"
           placeholder="Another choice"
           aria-label="Another choice"
@@ -97,36 +136,14 @@ function save(): void {
     </div>
     <div class="field">
       <label for="ff-where">Where</label>
-      <v-autocomplete
-        id="ff-where"
-        v-model="where"
-        :items="[
-          { value: '', title: 'everywhere' },
-          ...session.directory.templates.map((t) => ({
-            value: `t${t.id}`,
-            title: `in projects of “${t.name}”`,
-          })),
-          ...session.directory.projects.map((p) => ({
-            value: `p${p.id}`,
-            title: `only in ${p.name}`,
-          })),
-        ]"
-      />
+      <v-autocomplete id="ff-where" v-model="draft.where" :items="places" />
     </div>
-    <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-    <div class="btns">
-      <v-btn type="submit" variant="flat">Save</v-btn>
-      <v-btn @click="emit('close')">Leave it</v-btn>
-    </div>
-  </form>
+  </FormDialog>
 </template>
 
 <style scoped>
 .ch {
   display: flex;
   gap: 6px;
-}
-.ch select {
-  width: 100px;
 }
 </style>

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { CUSTOM_KINDS, CUSTOM_NAMES, type CustomField } from '#contract/fields.ts'
-import type { FieldBody } from '#contract/setup.ts'
-import { post, put } from '#web/api/client.ts'
+import { put } from '#web/api/client.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -15,17 +14,6 @@ const messages = useMessages()
 const { attempt } = useAttempt()
 const fields = computed(() => session.directory.fields)
 const editing = ref<CustomField | 'new' | null>(null)
-const { wrong: fieldWrong, attempt: attemptHere } = useAttempt('here')
-const saveField = (body: FieldBody) =>
-  attemptHere(async () => {
-    const done =
-      editing.value === 'new'
-        ? await post('/fields', body)
-        : await put(`/fields/${(editing.value as CustomField).id}`, body)
-    messages.did(`The field “${body.name}” is saved.`, done)
-    editing.value = null
-    await session.read()
-  })
 const hide = (field: CustomField) =>
   attempt(async () => {
     const { id: _, ...body } = field
@@ -92,16 +80,13 @@ const whose = (f: CustomField) =>
     <p v-if="may" class="btns">
       <v-btn @click="editing = 'new'">Make a field</v-btn>
     </p>
-    <v-dialog :model-value="editing !== null" max-width="480" @update:model-value="editing = null">
-      <FieldForm
-        v-if="editing"
-        :field="editing === 'new' ? null : editing"
-        :wrong="fieldWrong"
-        :kinds="CUSTOM_KINDS"
-        @save="saveField"
-        @close="editing = null"
-      />
-    </v-dialog>
+    <FieldForm
+      v-if="editing"
+      :field="editing === 'new' ? null : editing"
+      :kinds="CUSTOM_KINDS"
+      @done="editing = null"
+      @close="editing = null"
+    />
   </section>
 </template>
 

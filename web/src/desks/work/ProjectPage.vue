@@ -2,10 +2,8 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
-import { post } from '#web/api/client.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
-import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
@@ -13,7 +11,8 @@ import { useResource } from '#web/state/resource.ts'
 import HealthMark from './HealthMark.vue'
 import PhaseGauge from './PhaseGauge.vue'
 import ProjectAbout from './about/ProjectAbout.vue'
-import ProjectMore from './ProjectMore.vue'
+import ProjectMore from './project/ProjectMore.vue'
+import ProjectSplit from './project/ProjectSplit.vue'
 import WorkNav from './WorkNav.vue'
 import WorkView from './views/WorkView.vue'
 import OneOf from '#web/parts/OneOf.vue'
@@ -21,7 +20,6 @@ import OneOf from '#web/parts/OneOf.vue'
 /** One project: how it stands at the top, its work in any view, or all that is about it. */
 const session = useSession()
 const messages = useMessages()
-const { attempt } = useAttempt()
 const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
@@ -50,20 +48,11 @@ watch(data, (now, before) => {
   const back = String(router.options.history.state['back'] ?? '')
   void router.replace(/^\/work/.test(back) ? back : '/work')
 })
-const splitting = ref<number[] | null>(null)
-const name = ref('')
-const split = () =>
-  attempt(async () => {
-    const made = await post<ProjectSheet>(`/projects/${id.value}/split`, {
-      name: name.value,
-      ids: splitting.value,
-    })
-    splitting.value = null
-    selection.clear()
-    await session.read()
-    messages.did(`“${made.name}” has them now.`, made)
-    await router.push(`/work/${made.id}`)
-  })
+const splitting = ref<readonly number[] | null>(null)
+function splitOff(): void {
+  splitting.value = null
+  selection.clear()
+}
 const PARTS = [
   { value: 'work', name: 'Work' },
   { value: 'about', name: 'About it' },
@@ -139,28 +128,17 @@ const PARTS = [
           :key="id"
           :scope="{ of: 'project', id }"
           :milestones="shown.milestones"
-          @split="((splitting = $event), (name = ''))"
+          @split="splitting = $event"
         />
       </div>
     </template>
-    <v-dialog
-      :model-value="splitting !== null"
-      max-width="440"
-      @update:model-value="splitting = null"
-    >
-      <form class="dialog" @submit.prevent="split">
-        <h3>{{ plural(splitting?.length ?? 0, 'task') }} into a new project</h3>
-        <div class="field">
-          <label for="split-name">Name of the new project</label>
-          <v-text-field id="split-name" v-model="name" maxlength="120" required />
-        </div>
-        <p class="small quiet">Their phases go along; client, lead and states stay the same.</p>
-        <div class="btns">
-          <v-btn variant="flat" type="submit" :disabled="!name.trim()">Make it</v-btn>
-          <v-btn @click="splitting = null">Leave them here</v-btn>
-        </div>
-      </form>
-    </v-dialog>
+    <ProjectSplit
+      v-if="splitting"
+      :project="id"
+      :ids="splitting"
+      @done="splitOff"
+      @close="splitting = null"
+    />
   </main>
 </template>
 

@@ -9,7 +9,7 @@ import { isEverything, onChange } from '#web/state/live.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import HealthMark from './HealthMark.vue'
-import NewProject from './NewProject.vue'
+import ProjectNew from './project/ProjectNew.vue'
 import ProgressGauge from './ProgressGauge.vue'
 import { useClosedProjects } from './useClosedProjects.ts'
 import WorkNav from './WorkNav.vue'
@@ -59,18 +59,20 @@ const narrowed = computed(() =>
   ),
 )
 const shown = computed(() => (which.value === 'running' ? narrowed.value : closed.rows.value))
+const making = ref(false)
 </script>
 
 <template>
   <WorkNav />
   <main class="page wide">
+    <ProjectNew v-if="making" @close="making = false" />
     <div class="sheet">
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <div class="top">
           <h1>Projects</h1>
           <span v-if="session.me?.may.member" class="btns">
-            <NewProject />
+            <v-btn @click="making = true">Start an empty one</v-btn>
             <v-btn variant="flat" to="/clockwork/templates">Start one from a template</v-btn>
           </span>
         </div>

@@ -24,7 +24,7 @@ const may = computed(() => session.me?.may.structure === true)
       <TagsKept :may="may" />
       <h2 class="section">
         Dates and times
-        <span>how they are picked and written in fields</span>
+        <span>how they are picked and written</span>
       </h2>
       <DatesKept :may="may" />
       <h2 class="section">

@@ -8,6 +8,7 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useViews } from '#web/state/views.ts'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
+import ViewName from './ViewName.vue'
 
 /** Keeps a way of looking under a name: private or shared, pinned or not. */
 const props = defineProps<{ def: ViewDefinition; changed: boolean; saved: SavedView | null }>()
@@ -16,85 +17,35 @@ const messages = useMessages()
 const { reload } = useViews()
 const session = useSession()
 const router = useRouter()
-const naming = ref(false)
-const renaming = ref(false)
-const name = ref('')
-const shared = ref(false)
-const { wrong, attempt } = useAttempt('here')
+const naming = ref<'new' | 'again' | null>(null)
+const { attempt } = useAttempt()
 
-const { attempt: attemptOutside } = useAttempt()
-
-/** What goes wrong is said in the form, where it is open. */
-const run = (work: () => Promise<unknown>, said: string) =>
-  (naming.value ? attempt : attemptOutside)(async () => {
-    const answer = await work()
-    await reload()
-    messages.did(said, answer)
-  })
-function begin(rename: boolean): void {
-  renaming.value = rename
-  name.value = rename ? props.saved!.name : ''
-  shared.value = rename && props.saved!.shared
-  wrong.value = ''
-  // The button that keeps opens the form itself.
-  if (rename) naming.value = true
+const done = async (work: Promise<unknown>, said: string): Promise<void> => {
+  const answer = await work
+  await reload()
+  messages.did(said, answer)
 }
-async function keep(): Promise<void> {
-  wrong.value = ''
-  if (renaming.value) {
-    const view = props.saved!
-    if (
-      await run(
-        () =>
-          put(
-            `/views/${view.id}`,
-            { name: name.value, shared: shared.value, definition: view.definition },
-            { seen: view.version },
-          ),
-        `It is called “${name.value}” now.`,
-      )
-    )
-      naming.value = false
-    return
-  }
-  let made: SavedView | null = null
-  const ok = await run(async () => {
-    made = await post<SavedView>('/views', {
-      name: name.value,
-      shared: shared.value,
-      definition: props.def,
-    })
-    return call('POST', `/views/${made.id}/pin`, { body: { on: true } })
-  }, `“${name.value}” is saved and pinned.`)
-  if (!ok || !made) return
-  naming.value = false
+const run = (work: () => Promise<unknown>, said: string) => attempt(() => done(work(), said))
+async function keepAs(body: { name: string; shared: boolean }): Promise<void> {
+  const made = await post<SavedView>('/views', { ...body, definition: props.def })
+  await done(post(`/views/${made.id}/pin`, { on: true }), `“${body.name}” is saved and pinned.`)
   emit('back')
-  await router.push(`/work/view/${(made as SavedView).id}`)
+  await router.push(`/work/view/${made.id}`)
 }
-const update = () =>
-  run(
-    () =>
-      put(
-        `/views/${props.saved!.id}`,
-        { name: props.saved!.name, shared: props.saved!.shared, definition: props.def },
-        { seen: props.saved!.version },
-      ),
-    'The view is saved.',
-  )
-const share = () =>
-  run(
-    () =>
-      put(
-        `/views/${props.saved!.id}`,
-        {
-          name: props.saved!.name,
-          shared: !props.saved!.shared,
-          definition: props.saved!.definition,
-        },
-        { seen: props.saved!.version },
-      ),
-    props.saved!.shared ? 'The view is private now.' : 'Everybody can open this view now.',
-  )
+/** Changes the view, on the version that is shown. */
+function change(part: Partial<Pick<SavedView, 'name' | 'shared' | 'definition'>>, said: string) {
+  const { id, version, name, shared, definition } = props.saved!
+  const body = { name, shared, definition, ...part }
+  return done(put(`/views/${id}`, body, { seen: version }), said)
+}
+const rename = (body: { name: string; shared: boolean }) =>
+  change(body, `It is called “${body.name}” now.`)
+const update = () => attempt(() => change({ definition: props.def }, 'The view is saved.'))
+function share(): Promise<boolean> {
+  const shared = !props.saved!.shared
+  const said = shared ? 'Everybody can open this view now.' : 'The view is private now.'
+  return attempt(() => change({ shared }, said))
+}
 const pin = () =>
   run(
     () => post(`/views/${props.saved!.id}/pin`, { on: !props.saved!.pinned }),
@@ -114,7 +65,7 @@ const mine = () =>
   (props.saved.mine || (props.saved.shared && session.me?.may.structure === true))
 const more = computed((): (MenuLine | false)[] => [
   { name: props.saved?.pinned ? 'Unpin' : 'Pin', run: pin },
-  mine() && { name: 'Rename…', run: () => begin(true) },
+  mine() && { name: 'Rename…', run: () => (naming.value = 'again') },
   mine() && { name: props.saved!.shared ? 'Make private' : 'Share with everybody', run: share },
   mine() && { name: 'Remove', run: drop },
 ])
@@ -124,33 +75,14 @@ const more = computed((): (MenuLine | false)[] => [
   <span v-if="session.me?.may.member" class="btns">
     <v-btn variant="text" v-if="changed" @click="emit('back')">Put back</v-btn>
     <v-btn v-if="changed && mine()" @click="update">Save</v-btn>
-    <v-menu v-model="naming" :close-on-content-click="false">
-      <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" @click="begin(false)">Keep as…</v-btn>
-      </template>
-      <form class="menu form" @submit.prevent="keep">
-        <div class="field">
-          <label for="view-name">Name of the view</label>
-          <v-text-field id="view-name" v-model="name" maxlength="80" required />
-        </div>
-        <v-checkbox v-model="shared" label="Everybody may open it" />
-        <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-        <v-btn variant="flat" class="go" type="submit" :disabled="!name.trim()">
-          {{ renaming ? 'Rename' : 'Keep' }}
-        </v-btn>
-      </form>
-    </v-menu>
+    <v-btn @click="naming = 'new'">Keep as…</v-btn>
+    <ViewName
+      v-if="naming"
+      :name="naming === 'again' ? saved!.name : ''"
+      :shared="naming === 'again' && saved!.shared"
+      :keep="naming === 'again' ? rename : keepAs"
+      @close="naming = null"
+    />
     <LineMenu v-if="saved" :label="`More for the view ${saved.name}`" :lines="more" />
   </span>
 </template>
-
-<style scoped>
-.form {
-  padding: 12px;
-  width: 260px;
-}
-.menu .go {
-  width: auto;
-  display: inline-flex;
-}
-</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import type { ProjectSheet } from '#contract/projects.ts'
+import { patch } from '#web/api/client.ts'
+import FormDialog from '#web/forms/FormDialog.vue'
+import { useDialogForm } from '#web/forms/useDialogForm.ts'
+import { withNone } from '#web/parts/choices.ts'
+import DateField from '#web/parts/DateField.vue'
+import { useMessages } from '#web/state/messages.ts'
+import { useSession } from '#web/state/session.ts'
+
+/** What a project is called, whose it is, and the date it counts from or to. */
+const { project } = defineProps<{ project: ProjectSheet }>()
+const emit = defineEmits<{ done: []; close: [] }>()
+const session = useSession()
+const messages = useMessages()
+const seen = project.version
+const form = useDialogForm({
+  value: {
+    name: project.name,
+    clientId: project.client?.id ?? null,
+    leadId: project.lead?.id ?? null,
+    anchor: project.anchor as string | null,
+  },
+  send: async (value) =>
+    messages.did('Saved.', await patch(`/projects/${project.id}`, value, { seen })),
+  done: () => emit('done'),
+})
+</script>
+
+<template>
+  <FormDialog
+    v-slot="{ draft, faultAt }"
+    title="The project"
+    does="Save"
+    :form="form"
+    :places="['name']"
+    @close="emit('close')"
+  >
+    <div class="field">
+      <label for="pe-name">Name</label>
+      <v-text-field
+        id="pe-name"
+        v-model="draft.name"
+        maxlength="120"
+        required
+        :error-messages="faultAt('name')"
+      />
+    </div>
+    <div class="field">
+      <label for="pe-client">Client</label>
+      <v-autocomplete
+        id="pe-client"
+        v-model="draft.clientId"
+        :items="withNone(session.directory.clients, 'none')"
+      />
+    </div>
+    <div class="field">
+      <label for="pe-lead">Lead</label>
+      <v-autocomplete
+        id="pe-lead"
+        v-model="draft.leadId"
+        :items="withNone(session.active, 'nobody')"
+      />
+    </div>
+    <div class="field">
+      <label for="pe-date">Date it counts from or to</label>
+      <DateField id="pe-date" v-model="draft.anchor" />
+    </div>
+  </FormDialog>
+</template>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { useRouter } from 'vue-router'
+import type { ProjectSheet } from '#contract/projects.ts'
+import { post } from '#web/api/client.ts'
+import FormDialog from '#web/forms/FormDialog.vue'
+import { useDialogForm } from '#web/forms/useDialogForm.ts'
+import { withNone } from '#web/parts/choices.ts'
+import DateField from '#web/parts/DateField.vue'
+import { useSession } from '#web/state/session.ts'
+
+/** Makes a project without a template, and goes to it. */
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const router = useRouter()
+const form = useDialogForm({
+  value: { name: '', clientId: null as number | null, anchor: null as string | null, phases: '' },
+  async send({ phases, ...body }) {
+    const names = phases.split(',').map((name) => name.trim())
+    const made = await post<ProjectSheet>('/projects', { ...body, phases: names.filter(Boolean) })
+    await session.read()
+    await router.push(`/work/${made.id}`)
+  },
+  done: () => emit('close'),
+})
+</script>
+
+<template>
+  <FormDialog
+    v-slot="{ draft, faultAt }"
+    title="An empty project"
+    does="Make it"
+    :form="form"
+    :places="['name', 'anchor', 'phases']"
+    @close="emit('close')"
+  >
+    <div class="field">
+      <label for="np-name">Name</label>
+      <v-text-field
+        id="np-name"
+        v-model="draft.name"
+        maxlength="120"
+        required
+        :error-messages="faultAt('name')"
+      />
+    </div>
+    <div class="field">
+      <label for="np-client">Client</label>
+      <v-autocomplete
+        id="np-client"
+        v-model="draft.clientId"
+        :items="withNone(session.directory.clients, 'none')"
+      />
+    </div>
+    <div class="field">
+      <label for="np-date">Deadline, if it has one</label>
+      <DateField id="np-date" v-model="draft.anchor" />
+      <p v-if="faultAt('anchor')" class="wrong" role="alert">{{ faultAt('anchor') }}</p>
+    </div>
+    <div class="field">
+      <label for="np-phases">Phases, with commas between</label>
+      <v-text-field
+        id="np-phases"
+        v-model="draft.phases"
+        placeholder="Gather, Close"
+        :error-messages="faultAt('phases')"
+      />
+    </div>
+  </FormDialog>
+</template>
