@@ -209,6 +209,7 @@ describe('the rest of the surface', () => {
     }>('GET', '/api/v1/openapi.json')
     expect(body.openapi).toBe('3.1.0')
     expect(Object.keys(body.paths).length).toBeGreaterThan(20)
+    expect(body.paths).toHaveProperty('/together')
     expect(
       body.paths['/tasks/{id}']!['patch']!.requestBody!.content['application/json']!.schema
         .properties,

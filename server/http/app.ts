@@ -15,7 +15,7 @@ import { openApi } from './openapi.ts'
 import { sameOrigin } from './origin.ts'
 import { ROUTES } from './routes/index.ts'
 import { problems, serve } from './serve.ts'
-import { answerTogether } from './together.ts'
+import { answerTogether, TOGETHER } from './together.ts'
 import { nameOf } from './route.ts'
 import { sessionCookies } from './session-cookie.ts'
 import { sessionRoutes } from './session-routes.ts'
@@ -91,7 +91,7 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
     ctx.body = { ok: true }
   })
   router.get('/api/v1/openapi.json', (ctx) => {
-    ctx.body = openApi(ROUTES)
+    ctx.body = openApi(ROUTES, { '/together': TOGETHER })
   })
   sessionRoutes(router, { engine, cookies, threads })
   router.get('/api/v1/live', (ctx) => {

@@ -129,9 +129,12 @@ const PROBLEM = {
   content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
 }
 
-/** OpenAPI 3.1 of the routes, made from the same Joi schemas that check requests. */
-export function openApi(routes: readonly Route[]): Json {
-  const paths: Record<string, Json> = {}
+/**
+ * OpenAPI 3.1 of the routes, made from the same Joi schemas that check requests; `more` says the
+ * paths that are no routes.
+ */
+export function openApi(routes: readonly Route[], more: Record<string, Json> = {}): Json {
+  const paths: Record<string, Json> = { ...more }
   for (const route of routes) {
     const path = route.path.replace(/:(\w+)/g, '{$1}')
     paths[path] = {

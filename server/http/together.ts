@@ -73,3 +73,45 @@ const said = ({ status, headers, body }: Answer): string => {
   const { 'Fernwick-At': at = '0' } = headers
   return `{"status":${status},"at":${Number(at)},"body":${typeof body === 'string' ? body : 'null'}}`
 }
+
+/** How OpenAPI 3.1 says it. */
+export const TOGETHER = {
+  get: {
+    summary: 'Answers several questions at once, each as it would be answered alone',
+    'x-who': 'anyone',
+    parameters: [
+      {
+        name: 'of',
+        in: 'query',
+        required: true,
+        description: 'A path of this API that only tells, with its query: /tasks/12',
+        schema: {
+          type: 'array',
+          items: { type: 'string' },
+          ...{ minItems: 1, maxItems: MOST_TOGETHER },
+        },
+      },
+    ],
+    responses: {
+      200: {
+        description: 'The answers, in the order of the questions',
+        content: {
+          'application/json': {
+            schema: {
+              type: 'array',
+              items: {
+                type: 'object',
+                required: ['status', 'at', 'body'],
+                properties: {
+                  status: { type: 'integer', description: 'The status it would have alone' },
+                  at: { type: 'integer', description: 'The mark up to which it holds all changes' },
+                  body: { description: 'The answer, or the problem (RFC 9457)' },
+                },
+              },
+            },
+          },
+        },
+      },
+    },
+  },
+} as const

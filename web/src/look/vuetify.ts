@@ -38,6 +38,7 @@ export const vuetify = createVuetify({
     VSelect: CHOICES,
     VAutocomplete: CHOICES,
     VMenu: { transition: false, offset: 4 },
+    VDataTable: { itemsPerPage: -1, hideDefaultFooter: true },
     VDialog: { transition: false, maxWidth: 720 },
   },
 })

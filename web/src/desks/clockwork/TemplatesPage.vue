@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
+import type { DataTableHeader } from 'vuetify'
 import type { TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
 import { post } from '#web/api/client.ts'
+import { WIDE } from '#web/parts/columns.ts'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useAttempt } from '#web/state/attempt.ts'
@@ -32,6 +34,15 @@ const blank = () =>
     )
     await router.push(`/clockwork/templates/${made.id}`)
   })
+const COLUMNS: DataTableHeader<TemplateSummary>[] = [
+  { title: 'Template', key: 'name' },
+  { title: 'Tasks', key: 'tasks' },
+  { title: 'Phases', key: 'phases', ...WIDE },
+  { title: 'Roles', key: 'roles', ...WIDE },
+  { title: 'Effort', key: 'effort' },
+  { title: 'Projects', key: 'projects' },
+  { title: 'Version', key: 'version', ...WIDE },
+]
 </script>
 
 <template>
@@ -58,34 +69,17 @@ const blank = () =>
           <v-btn variant="flat" to="/clockwork/templates/bring-in">Bring in a checklist</v-btn>
         </div>
       </div>
-      <v-table v-else>
-        <thead>
-          <tr>
-            <th>Template</th>
-            <th>Tasks</th>
-            <th class="wideonly">Phases</th>
-            <th class="wideonly">Roles</th>
-            <th>Effort</th>
-            <th>Projects</th>
-            <th class="wideonly">Version</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="t in data" :key="t.id">
-            <td>
-              <v-btn variant="plain" class="name" :to="`/clockwork/templates/${t.id}`">
-                {{ t.name }}
-              </v-btn>
-            </td>
-            <td>{{ t.tasks }}</td>
-            <td class="wideonly">{{ t.phases }}</td>
-            <td class="wideonly">{{ t.roles }}</td>
-            <td>{{ sayMinutes(t.effort) }}</td>
-            <td>{{ t.projects ? plural(t.projects, 'project') : 'none yet' }}</td>
-            <td class="wideonly">{{ t.version }}</td>
-          </tr>
-        </tbody>
-      </v-table>
+      <v-data-table v-else :headers="COLUMNS" :items="data">
+        <template #[`item.name`]="{ item: t }">
+          <v-btn variant="plain" class="name" :to="`/clockwork/templates/${t.id}`">
+            {{ t.name }}
+          </v-btn>
+        </template>
+        <template #[`item.effort`]="{ item: t }">{{ sayMinutes(t.effort) }}</template>
+        <template #[`item.projects`]="{ item: t }">
+          {{ t.projects ? plural(t.projects, 'project') : 'none yet' }}
+        </template>
+      </v-data-table>
     </div>
   </main>
 </template>
@@ -96,10 +90,5 @@ const blank = () =>
 }
 .name:hover {
   text-decoration: underline;
-}
-@media (max-width: 900px) {
-  .wideonly {
-    display: none;
-  }
 }
 </style>

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import type { DataTableHeader } from 'vuetify'
 import type { ProjectRow } from '#contract/desks.ts'
+import type { Health } from '#contract/words.ts'
+import { WIDE } from '#web/parts/columns.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { answeredAt, get } from '#web/api/client.ts'
@@ -60,6 +63,19 @@ const narrowed = computed(() =>
 )
 const shown = computed(() => (which.value === 'running' ? narrowed.value : closed.rows.value))
 const making = ref(false)
+/** How they stand, the worst first. */
+const WORST: readonly Health[] = ['trouble', 'watch', 'steady']
+const deadlineOf = (p: ProjectRow) => (p.anchorIs === 'deadline' && p.anchor) || ''
+/** By what is empty, rows come last. */
+const COLUMNS: DataTableHeader<ProjectRow>[] = [
+  { title: 'Project', key: 'name' },
+  { title: 'Client', key: 'client', value: (p) => p.client?.short ?? '', ...WIDE },
+  { title: 'Lead', key: 'lead', value: (p) => p.lead?.name ?? '', ...WIDE },
+  { title: 'Stands', key: 'stands', value: (p) => WORST.indexOf(p.health.value) },
+  { title: 'Progress', key: 'progress' },
+  { title: 'Next due', key: 'due', value: (p) => p.nextDue ?? '~' },
+  { title: 'Deadline', key: 'deadline', value: (p) => deadlineOf(p) || '~', ...WIDE },
+]
 </script>
 
 <template>
@@ -102,52 +118,35 @@ const making = ref(false)
             }}
           </p>
         </div>
-        <v-table v-else>
-          <thead>
-            <tr>
-              <th>Project</th>
-              <th class="wideonly">Client</th>
-              <th class="wideonly">Lead</th>
-              <th>Stands</th>
-              <th>Progress</th>
-              <th>Next due</th>
-              <th class="wideonly">Deadline</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="p in shown" :key="p.id">
-              <td>
-                <v-btn variant="plain" :to="`/work/${p.id}`" class="name">{{ p.name }}</v-btn>
-                <v-btn
-                  variant="plain"
-                  v-if="p.series && session.me?.may.member"
-                  class="auto"
-                  :to="`/clockwork/series/${p.series.id}`"
-                >
-                  from series
-                </v-btn>
-              </td>
-              <td class="wideonly">{{ p.client?.short }}</td>
-              <td class="wideonly">{{ p.lead?.name }}</td>
-              <td><HealthMark :health="p.health" /></td>
-              <td>
-                <ProgressGauge :progress="p.progress" />
-                <span class="small quiet">{{ p.done }} of {{ p.done + p.open }}</span>
-              </td>
-              <td>
-                <span v-if="p.nextDue" :class="{ alarm: p.late }">
-                  {{ sayDate(p.nextDue, session.today) }}
-                </span>
-                <span v-if="p.late" class="small alarm">
-                  {{ ` · ${plural(p.late, 'late task')}` }}
-                </span>
-              </td>
-              <td class="wideonly">
-                {{ p.anchor && p.anchorIs === 'deadline' ? sayDate(p.anchor, session.today) : '' }}
-              </td>
-            </tr>
-          </tbody>
-        </v-table>
+        <v-data-table v-else :headers="COLUMNS" :items="shown">
+          <template #[`item.name`]="{ item: p }">
+            <v-btn variant="plain" :to="`/work/${p.id}`" class="name">{{ p.name }}</v-btn>
+            <v-btn
+              variant="plain"
+              v-if="p.series && session.me?.may.member"
+              class="auto"
+              :to="`/clockwork/series/${p.series.id}`"
+            >
+              from series
+            </v-btn>
+          </template>
+          <template #[`item.stands`]="{ item: p }"><HealthMark :health="p.health" /></template>
+          <template #[`item.progress`]="{ item: p }">
+            <ProgressGauge :progress="p.progress" />
+            <span class="small quiet of">{{ p.done }} of {{ p.done + p.open }}</span>
+          </template>
+          <template #[`item.due`]="{ item: p }">
+            <span v-if="p.nextDue" :class="{ alarm: p.late }">
+              {{ sayDate(p.nextDue, session.today) }}
+            </span>
+            <span v-if="p.late" class="small alarm">
+              {{ ` · ${plural(p.late, 'late task')}` }}
+            </span>
+          </template>
+          <template #[`item.deadline`]="{ item: p }">
+            {{ deadlineOf(p) && sayDate(deadlineOf(p), session.today) }}
+          </template>
+        </v-data-table>
         <p v-if="which !== 'running' && closed.next.value" class="btns">
           <v-btn @click="closed.more">Show earlier ones</v-btn>
         </p>
@@ -163,6 +162,9 @@ const making = ref(false)
   align-items: center;
   gap: 12px;
 }
+.of {
+  white-space: nowrap;
+}
 .find {
   max-width: 260px;
 }
@@ -172,10 +174,5 @@ const making = ref(false)
 }
 .name:hover {
   text-decoration: underline;
-}
-@media (max-width: 900px) {
-  .wideonly {
-    display: none;
-  }
 }
 </style>
