@@ -22,8 +22,8 @@ const open = (boxes: Locator) => boxes.and(boxes.page().locator('[aria-checked=f
 
 for (const [where, path, boxes] of [
   ['on Today', '/today', '.row [role=checkbox]'],
-  ['in a list of a project', '/work/39', '[role=grid] [role=checkbox]'],
-  ['in a list of the firm', '/work/all', '[role=grid] [role=checkbox]'],
+  ['in a list of a project', '/work/39', '[role$=grid] [role=checkbox]'],
+  ['in a list of the firm', '/work/all', '[role$=grid] [role=checkbox]'],
 ] as const)
   test(`a tick ${where} is seen at once, and causes two requests at most`, async ({ as }) => {
     const page = await as('manager')

@@ -11,8 +11,8 @@ import { london } from '../test/lab.ts'
 /** With eight requests under way at once that are made to stop it, the server answers others. */
 
 const data = mkdtempSync(join(tmpdir(), 'fernwick-hostile-'))
-/** Nobody else waits longer than this, in milliseconds. */
-const LONGEST = 1_000
+/** Nobody else waits longer than this share of the time that they take, however slow the machine. */
+const SHARE = 1 / 5
 let server: Awaited<ReturnType<typeof startApart>>
 const ask = (asked: Ask) => send(server, asked)
 const asOther = (asked: Ask) => send({ ...server, cookie: server.other }, asked)
@@ -35,12 +35,13 @@ it('eight at once hold nobody up, and each is answered as it should be', async (
   await Promise.all([ask, ask, asOther, asOther].map((as) => as(find)))
   await ask(HOSTILE['dates of every hour since 2000']![0])
   for (const [other] of OTHERS) await asOther(other)
-  let over = false
-  const attacks = attack(ask, 2).finally(() => (over = true))
-  const { waits, wrong } = await meanwhile(asOther, () => over)
+  let over = 0
+  const begun = performance.now()
+  const attacks = attack(ask, 2).finally(() => (over = performance.now()))
+  const { waits, wrong } = await meanwhile(asOther, () => over > 0)
   expect([...(await attacks), ...wrong]).toEqual([])
   expect(waits.length).toBeGreaterThan(20)
-  expect(Math.max(...waits.map(({ took }) => took))).toBeLessThan(LONGEST)
+  expect(Math.max(...waits.map(({ took }) => took))).toBeLessThan(SHARE * (over - begun))
 }, 180_000)
 
 it('a large change whose client leaves is taken back, and makes room for the next', async () => {

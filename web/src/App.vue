@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDark } from '@vueuse/core'
 import { mdiBellOutline, mdiMagnify, mdiThemeLightDark } from '@mdi/js'
-import { computed, watch } from 'vue'
+import { computed, nextTick, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { whenSignedOut } from './api/client.ts'
@@ -22,6 +22,7 @@ import { useOldAnswers } from './state/resource.ts'
 import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
 import LineMenu from './parts/LineMenu.vue'
+import { useKeysAnywhere } from './parts/useKeysAnywhere.ts'
 import { later } from './state/later.ts'
 
 const FindBox = later(() => import('./parts/find/FindBox.vue'))
@@ -43,7 +44,10 @@ watch(dark, (on) => theme.change(on ? 'dark' : 'light'), { immediate: true })
 
 watch(
   () => session.me?.id,
-  (id) => sendFor(id ?? null, messages.fault),
+  (id) => {
+    messages.forget()
+    sendFor(id ?? null, messages.fault)
+  },
   { immediate: true },
 )
 watch(
@@ -57,6 +61,17 @@ whenSignedOut(() => {
   void router.push({ path: '/door', query: { to: route.fullPath } })
 })
 useOldAnswers()
+// What had the focus went with the page before: it goes to the new one, not nowhere.
+watch(
+  () => route.path,
+  async () => {
+    await nextTick()
+    if (document.activeElement === document.body)
+      document.getElementById('main')?.focus({ preventScroll: true })
+  },
+  { flush: 'post' },
+)
+useKeysAnywhere()
 /** Changes that alter what there is to choose from. */
 const CHOICES = new Set([
   'all',

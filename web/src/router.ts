@@ -9,6 +9,8 @@ export const wanted = (to: unknown): string =>
 
 export const router = createRouter({
   history: createWebHistory(),
+  // Another page begins at its top; one come back to stands where it was.
+  scrollBehavior: (to, from, saved) => (to.path === from.path ? undefined : (saved ?? { top: 0 })),
   routes: [
     { path: '/', redirect: '/today' },
     {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiChevronDown, mdiChevronUp } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { RibbonDay } from '#contract/desks.ts'
@@ -9,8 +10,10 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
+import { useRibbonFold } from '#web/state/ribbon.ts'
 import { plural, sayDate, sayMinutes, sayMonth } from './say.ts'
 import { DAY_MS } from './days.ts'
+import Glyph from './Glyph.vue'
 
 /**
  * Fifteen days above every desk: what is due, how full each is. A day filters; a task dropped on it
@@ -21,6 +24,7 @@ const messages = useMessages()
 const route = useRoute()
 const router = useRouter()
 const shift = ref(0)
+const folded = useRibbonFold()
 /**
  * The strip begins on the last weekday before today, so that what was just missed stays in sight.
  */
@@ -88,10 +92,10 @@ const landing = (date: string): Landing => ({
 </script>
 
 <template>
-  <div class="ribbon" role="group" aria-label="Day ribbon">
+  <div class="ribbon" :class="{ folded }" role="group" aria-label="Day ribbon">
     <div class="edge">
       {{ sayMonth(from) }}
-      <v-btn variant="plain" v-if="shift > 0" class="small" @click="shift--">‹ back</v-btn>
+      <v-btn v-if="shift > 0" variant="plain" class="small" @click="shift--">‹ back</v-btn>
     </div>
     <v-btn
       variant="plain"
@@ -113,7 +117,7 @@ const landing = (date: string): Landing => ({
     >
       <span class="w">{{ letter(day.date) }}</span>
       <span class="n">{{ +day.date.slice(8) }}</span>
-      <span v-if="day.due" class="c">{{ day.due }}</span>
+      <span v-if="day.due" class="c" :class="{ behind: day.late }">{{ day.due }}</span>
       <span v-if="day.late" class="late">late</span>
       <span v-if="day.capacity || day.booked" class="load">
         <i :style="{ width: `${parts(day).booked}%` }" />
@@ -121,11 +125,18 @@ const landing = (date: string): Landing => ({
         <b :style="{ width: `${parts(day).beyond}%` }" />
       </span>
     </v-btn>
-    <v-btn variant="plain" class="edge end" @click="shift++">
-      next
-      <br />
-      fortnight ›
-    </v-btn>
+    <div class="edge end">
+      <v-btn variant="plain" @click="shift++">{{ folded ? 'next ›' : 'next fortnight ›' }}</v-btn>
+      <v-btn
+        icon
+        variant="plain"
+        :aria-label="folded ? 'Show how full the days are' : 'Fold the days to a line'"
+        :aria-expanded="!folded"
+        @click="folded = !folded"
+      >
+        <Glyph :path="folded ? mdiChevronDown : mdiChevronUp" />
+      </v-btn>
+    </div>
   </div>
 </template>
 
@@ -149,9 +160,12 @@ const landing = (date: string): Landing => ({
   font: 550 12px var(--sans);
 }
 .end {
-  text-align: right;
   font-size: 13px;
   border-right: 0;
+  display: flex;
+  align-items: flex-start;
+  justify-content: space-between;
+  white-space: normal;
 }
 .day {
   position: relative;
@@ -241,8 +255,53 @@ const landing = (date: string): Landing => ({
   outline: 2px dashed var(--fern);
   outline-offset: -3px;
 }
+/* A line of it: which day, what is due, and how full along the edge. */
+.folded {
+  min-height: 30px;
+}
+.folded .edge {
+  padding: 0 8px;
+  font-size: 13px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.folded .edge .small {
+  margin: 0;
+}
+.folded .day {
+  flex-direction: row;
+  align-items: center;
+  gap: 5px;
+  padding: 0 7px 2px;
+  overflow: hidden;
+}
+.folded .n {
+  font-size: 14px;
+  margin: 0;
+}
+.folded .c {
+  position: static;
+  margin-left: auto;
+  font-size: 11.5px;
+}
+.folded .late {
+  position: static;
+}
+.folded .load {
+  inset: auto 0 0;
+  height: 3px;
+  border-radius: 0;
+}
 @media (max-width: 1180px) {
-  .late {
+  .folded .late {
+    display: none;
+  }
+  .folded .c.behind {
+    color: var(--alarm);
+    text-decoration: underline;
+  }
+  .ribbon:not(.folded) .late {
     right: auto;
     left: 7px;
     top: 45px;

@@ -2,6 +2,7 @@
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useDisplay } from 'vuetify'
 import { escapes } from './escape.ts'
+import { useNarrow } from './narrow.ts'
 import { isOpener, useFocusBack } from './focus-back.ts'
 
 /**
@@ -14,10 +15,9 @@ const props = defineProps<{
   opened?: number | string | null
 }>()
 const emit = defineEmits<{ close: [] }>()
-/** As wide as base.css has it: below, margins stand under the page. */
-const NARROW = 900
 const { width } = useDisplay()
-const covers = computed(() => props.opened != null && width.value <= NARROW)
+const narrow = useNarrow()
+const covers = computed(() => props.opened != null && narrow.value)
 const pane = ref<HTMLElement | null>(null)
 const holds = () => pane.value?.contains(document.activeElement) ?? false
 /** Whoever opens something and goes on with what they were at is left to it. */

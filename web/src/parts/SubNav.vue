@@ -1,11 +1,18 @@
 <script setup lang="ts">
 import { useRoute } from 'vue-router'
+import LineMenu, { type MenuLine } from './LineMenu.vue'
+import { useNarrow } from './narrow.ts'
 
-/** The parts of a desk, with what can be done in the present one at the right. */
+/**
+ * The parts of a desk, with what can be done in the present one at the right; on a narrow page the
+ * `more` of it are in a menu.
+ */
 const props = defineProps<{
   label: string
   links: readonly { to: string; name: string; own?: RegExp }[]
+  more?: readonly MenuLine[]
 }>()
+const narrow = useNarrow()
 const route = useRoute()
 const best = () =>
   props.links
@@ -29,6 +36,18 @@ const best = () =>
     </nav>
     <span class="gap" />
     <slot />
+    <LineMenu v-if="narrow && more?.length" :label="`More of ${label}`" :lines="more" />
+    <template v-else>
+      <v-btn
+        v-for="line in more"
+        :key="line.name"
+        active-class="lit"
+        :to="line.to"
+        @click="line.run?.()"
+      >
+        {{ line.name }}
+      </v-btn>
+    </template>
   </div>
 </template>
 
@@ -41,13 +60,12 @@ const best = () =>
   padding: 4px 20px;
   border-bottom: 1px solid var(--rule-strong);
   background: var(--sheet);
-  flex-wrap: wrap;
 }
 /* Too many for a line are pulled along it. */
 nav {
   display: flex;
   gap: 4px;
-  max-width: 100%;
+  min-width: 0;
   overflow-x: auto;
   scrollbar-width: none;
 }

@@ -10,6 +10,9 @@ export interface Message {
   readonly undo?: () => Promise<void>
 }
 
+/** So many things done can be taken back one after the other. */
+const REMEMBERED = 50
+
 /**
  * Messages at the foot of the page, one at a time: each stays long enough to read and to take the
  * step back. The next word of what was done takes the place of the one before; what went wrong
@@ -32,17 +35,31 @@ export const useMessages = defineStore('messages', () => {
   const fault = (text: string): void => put({ text, tone: 'alarm' })
   /** Takes the message away that is shown; the next comes. */
   const next = (): void => void (waiting.value = waiting.value.slice(1))
+  /** What was done here, the last first, as far as it can be taken back. */
+  const done = ref<readonly { text: string; change: number }[]>([])
   /**
    * Says what a change did; `answer` is what the API answered to it, and what undoing starts from.
    */
   function did(text: string, answer: unknown): void {
     const change = changeOf(answer)
+    if (change !== null) done.value = [{ text, change }, ...done.value].slice(0, REMEMBERED)
     say(text, change === null ? undefined : () => undo(change))
   }
   /** Takes a change back; what of it stays is said. */
   async function undo(change: number): Promise<void> {
-    const done = await post<Undone>(`/changes/${change}/undo`)
-    if (done.left.length) say(sayUndone(done))
+    // Refused or not, it is not offered again: what was done before it may be.
+    done.value = done.value.filter((each) => each.change !== change)
+    const undone = await post<Undone>(`/changes/${change}/undo`)
+    if (undone.left.length) say(sayUndone(undone))
   }
-  return { current, say, fault, did, next }
+  /** Takes back what was done last, and says what that was; there may be nothing. */
+  async function undoLast(): Promise<void> {
+    const [last] = done.value
+    if (!last) return say('There is nothing to take back.')
+    say(`Taken back: ${last.text}`)
+    await undo(last.change)
+  }
+  /** Somebody else is here: what was done before is not theirs to take back. */
+  const forget = (): void => void (done.value = [])
+  return { current, done, say, fault, did, next, undoLast, forget }
 })

@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick, ref } from 'vue'
+import { post } from '#web/api/client.ts'
 import { standard, useDefinition } from '#web/desks/work/views/definition.ts'
 import { useDraft } from './draft.ts'
 import { useMessages } from './messages.ts'
@@ -31,6 +32,8 @@ beforeEach(() => {
       return new Response(JSON.stringify({ detail: refuse, code: 'no', status: 422 }), {
         status: 422,
       })
+    const made = /made\/(\d+)/.exec(path)?.[1]
+    if (made) return new Response('{}', { headers: { 'Fernwick-Change': made } })
     const ids = /ids=([\d,]+)/.exec(path)?.[1]?.split(',').map(Number)
     if (ids) return new Response(JSON.stringify({ tasks: ids.filter((id) => titles[id]).map(row) }))
     if (/undo$/.test(path)) return new Response(JSON.stringify({ change: 43, count: 1, left: [] }))
@@ -66,6 +69,28 @@ describe('rows of tasks', () => {
     expect(messages.current!.text).toBe('It is Uno.')
     await messages.current!.undo!()
     expect(asked.at(-1)).toBe('POST /api/v1/changes/42/undo')
+  })
+  it('take back the last thing done, then the one before it, until there is nothing', async () => {
+    const messages = useMessages()
+    const taken = () => asked.filter((path) => path.endsWith('undo'))
+    for (const change of [7, 8]) messages.did(`Change ${change}.`, await post(`/made/${change}`))
+    expect(messages.done.map(({ change }) => change)).toEqual([8, 7])
+    await messages.undoLast()
+    expect(messages.current!.text).toBe('Taken back: Change 8.')
+    await messages.undoLast()
+    expect(taken()).toEqual(['POST /api/v1/changes/8/undo', 'POST /api/v1/changes/7/undo'])
+    await messages.undoLast()
+    expect(messages.current!.text).toBe('There is nothing to take back.')
+    expect(taken()).toHaveLength(2)
+  })
+  it('what cannot be taken back is not offered twice; nothing of somebody else’s is', async () => {
+    const messages = useMessages()
+    for (const change of [7, 8, 9]) messages.did(`Change ${change}.`, await post(`/made/${change}`))
+    refuse = 'It was taken back already.'
+    await expect(messages.undoLast()).rejects.toThrow('taken back already')
+    expect(messages.done.map(({ change }) => change)).toEqual([8, 7])
+    messages.forget()
+    expect(messages.done).toEqual([])
   })
   it('put back what the server would not take, and say why', async () => {
     const [tasks, messages] = [useTasks(), useMessages()]

@@ -10,6 +10,7 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
+import { useTitle } from '#web/state/title.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import RuleForm from './RuleForm.vue'
 import RunRow from './RunRow.vue'
@@ -74,6 +75,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
   const last = session.sayAt(lastRunAt!)
   return `${plural(runs30, 'run')} in 30 days, last ${last}`
 }
+useTitle(() => current.value?.name)
 </script>
 
 <template>
@@ -100,6 +102,7 @@ function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): st
         </template>
       </nav>
       <div class="sheet">
+        <h1 class="sr">{{ current?.name ?? 'Rules' }}</h1>
         <div v-if="data && !data.length && id !== 'new'" class="empty">
           <h3>No rules yet</h3>
           <p>

@@ -21,6 +21,7 @@ import ClashAsk from '#web/forms/ClashAsk.vue'
 import { useForm, type Held } from '#web/forms/useForm.ts'
 import { sayClash } from '#web/forms/words.ts'
 import { shelfFor } from '#web/state/draft.ts'
+import { useTitle } from '#web/state/title.ts'
 
 const session = useSession()
 const messages = useMessages()
@@ -167,6 +168,7 @@ const turn = () =>
     )
   })
 const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On')
+useTitle(() => current.value?.name)
 </script>
 
 <template>
@@ -194,6 +196,7 @@ const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : '
         </v-list-item>
       </nav>
       <div class="sheet">
+        <h1 class="sr">{{ current?.name ?? 'Series' }}</h1>
         <div v-if="data && !data.length && id !== 'new'" class="empty">
           <h3>Nothing repeats yet</h3>
           <p>

@@ -30,6 +30,7 @@ import ClashAsk from '#web/forms/ClashAsk.vue'
 import { useForm, type Held } from '#web/forms/useForm.ts'
 import { sayClash } from '#web/forms/words.ts'
 import { shelfFor } from '#web/state/draft.ts'
+import { useTitle } from '#web/state/title.ts'
 
 const session = useSession()
 const messages = useMessages()
@@ -87,6 +88,7 @@ function drop(key: string): void {
 async function save(): Promise<void> {
   if (await form.save()) messages.say(`Saved as version ${data.value!.version}.`)
 }
+useTitle(() => data.value?.definition.name)
 </script>
 
 <template>
@@ -101,6 +103,7 @@ async function save(): Promise<void> {
     </ClockworkNav>
     <div class="page tpl">
       <div class="sheet">
+        <h1 class="sr">{{ data?.definition.name ?? 'Template' }}</h1>
         <LoadState v-if="!data || !draft" :error="error" @retry="reload" />
         <template v-else>
           <v-text-field

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { useLetters } from '#web/state/letters.ts'
+
+const letters = useLetters()
 /** Every key that does something, where it does it. */
 const KEYS: readonly { where: string; keys: readonly (readonly [string, string])[] }[] = [
   {
@@ -7,6 +10,7 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
       ['/ or Ctrl+K', 'find, go somewhere, or do something with what is marked'],
       ['n', 'note a task in one line'],
       ['?', 'this page'],
+      ['Ctrl+Z', 'take back what was done last, and what was done before it'],
       ['Esc', 'close what is open above the page, or the task beside it'],
     ],
   },
@@ -80,6 +84,7 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
       <p class="sub">
         Everything can be reached with Tab and pressed with Enter; these are the short ways.
       </p>
+      <v-switch v-model="letters" class="letters" label="/, n and ? do something by themselves" />
       <div class="cols">
         <section v-for="k in KEYS" :key="k.where">
           <h2 class="section">{{ k.where }}</h2>

@@ -4,7 +4,7 @@ import type { PhaseRow } from '#contract/projects.ts'
 import { sayMinutes } from '#web/parts/say.ts'
 
 /** Progress by effort, a piece for each phase as wide as its effort. */
-const props = defineProps<{ phases: readonly PhaseRow[]; progress: number }>()
+const props = defineProps<{ phases: readonly PhaseRow[]; progress: number; thin?: boolean }>()
 const pieces = computed(() => props.phases.filter((p) => p.effort > 0))
 const percent = computed(() => Math.round(props.progress * 100))
 const each = computed(() =>
@@ -15,7 +15,12 @@ const each = computed(() =>
 </script>
 
 <template>
-  <div class="g" role="img" :aria-label="`${percent} per cent of the effort is done. ${each}`">
+  <div
+    class="g"
+    :class="{ thin }"
+    role="img"
+    :aria-label="`${percent} per cent of the effort is done. ${each}`"
+  >
     <span
       v-for="p in pieces"
       :key="p.id"
@@ -24,7 +29,7 @@ const each = computed(() =>
       :data-tip="`${p.name}: ${sayMinutes(p.effortDone)} of ${sayMinutes(p.effort)}${p.late ? `, ${p.late} late` : ''}`"
     >
       <span class="track"><i :style="{ width: `${(p.effortDone / p.effort) * 100}%` }" /></span>
-      <span class="nm" :class="{ alarm: p.late }">{{ p.name }}</span>
+      <span v-if="!thin" class="nm" :class="{ alarm: p.late }">{{ p.name }}</span>
     </span>
     <b class="pc">{{ percent }} %</b>
   </div>
@@ -60,6 +65,13 @@ const each = computed(() =>
 }
 .nm.alarm {
   color: var(--alarm);
+}
+.thin {
+  align-items: center;
+  height: 9px;
+}
+.thin .track {
+  height: 5px;
 }
 .pc {
   font: 600 12px var(--sans);

@@ -2,14 +2,16 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
-import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import { useNarrow } from '#web/parts/narrow.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
+import { useTitle } from '#web/state/title.ts'
 import HealthMark from './HealthMark.vue'
 import PhaseGauge from './PhaseGauge.vue'
+import ProjectFacts from './ProjectFacts.vue'
 import ProjectAbout from './about/ProjectAbout.vue'
 import ProjectMore from './project/ProjectMore.vue'
 import ProjectSplit from './project/ProjectSplit.vue'
@@ -21,6 +23,7 @@ import OneOf from '#web/parts/OneOf.vue'
 const session = useSession()
 const messages = useMessages()
 const selection = useSelection()
+const narrow = useNarrow()
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => Number(route.params['id']))
@@ -57,6 +60,7 @@ const PARTS = [
   { value: 'work', name: 'Work' },
   { value: 'about', name: 'About it' },
 ] as const
+useTitle(() => shown.value?.name)
 </script>
 
 <template>
@@ -66,10 +70,11 @@ const PARTS = [
     <template v-else>
       <header class="top">
         <div class="line">
-          <h1>{{ shown.name }}</h1>
-          <HealthMark :health="shown.health" />
+          <h1 :data-tip="shown.name">{{ shown.name }}</h1>
+          <HealthMark :health="shown.health" :terse="narrow" />
           <span v-if="shown.archivedAt" class="tint c-slate">archived</span>
           <span v-else-if="shown.closedAt" class="tint c-fern">finished</span>
+          <ProjectFacts v-if="!narrow" class="facts" :project="shown" />
           <span class="gap" />
           <OneOf
             label="Part of the project"
@@ -79,47 +84,8 @@ const PARTS = [
           />
           <ProjectMore v-if="session.me?.may.member" :project="shown" @changed="reload" />
         </div>
-        <div class="sub">
-          <v-btn
-            variant="plain"
-            v-if="shown.client"
-            class="link"
-            :to="`/work/client/${shown.client.id}`"
-          >
-            {{ shown.client.name }}
-          </v-btn>
-          <v-btn
-            variant="plain"
-            v-if="shown.lead"
-            class="link"
-            :to="`/work/person/${shown.lead.id}`"
-          >
-            led by {{ shown.lead.name }}
-          </v-btn>
-          <span v-if="shown.anchor">
-            {{ shown.anchorIs === 'start' ? 'begun' : 'due' }}
-            {{ sayDate(shown.anchor, session.today) }}
-          </span>
-          <span>{{ shown.done }} of {{ shown.done + shown.open }} done</span>
-          <span v-if="shown.late" class="alarm">{{ plural(shown.late, 'task') }} late</span>
-          <v-btn
-            variant="plain"
-            v-if="shown.template && session.me?.may.member"
-            class="auto"
-            :to="`/clockwork/templates/${shown.template.id}`"
-          >
-            from “{{ shown.template.name }}”, version {{ shown.template.version }}
-          </v-btn>
-          <v-btn
-            variant="plain"
-            v-if="shown.series && session.me?.may.member"
-            class="auto"
-            :to="`/clockwork/series/${shown.series.id}`"
-          >
-            from series
-          </v-btn>
-        </div>
-        <PhaseGauge :phases="shown.phases" :progress="shown.progress" />
+        <ProjectFacts v-if="narrow && about" class="wraps" :project="shown" />
+        <PhaseGauge :thin="!about" :phases="shown.phases" :progress="shown.progress" />
       </header>
       <div class="rest">
         <ProjectAbout v-if="about" :key="shown.id" :project="shown" @changed="reload" />
@@ -144,26 +110,42 @@ const PARTS = [
 
 <style scoped>
 .top {
-  padding: 12px 20px 4px;
+  padding: 4px 20px 0;
 }
 .line {
   display: flex;
   gap: 10px;
   align-items: center;
-  flex-wrap: wrap;
+  height: 34px;
 }
-.gap {
-  flex: 1;
+h1 {
+  font-size: 21px;
+  min-width: 0;
+  flex: 0 1 auto;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
-.sub {
-  margin: 3px 0 8px;
-  font-size: 12.5px;
+.line > :not(h1, .facts) {
+  flex: none;
 }
-.link:hover {
-  text-decoration: underline;
+.facts {
+  flex: 0 100 auto;
+  min-width: 0;
+}
+.line > .gap {
+  flex: 1 1 0;
 }
 .rest {
   flex: 1;
   min-height: 0;
+}
+@media (max-width: 900px) {
+  .top {
+    padding: 4px 12px 0;
+  }
+  .wraps {
+    flex-wrap: wrap;
+  }
 }
 </style>

@@ -5,6 +5,7 @@ import type { Scope } from '#contract/query.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { useSession } from '#web/state/session.ts'
 import { useViews } from '#web/state/views.ts'
+import { useTitle } from '#web/state/title.ts'
 import WorkNav from './WorkNav.vue'
 import WorkView from './views/WorkView.vue'
 
@@ -39,6 +40,7 @@ const whose = computed(() =>
       ? 'shared with everybody'
       : '',
 )
+useTitle(() => title.value)
 </script>
 
 <template>
@@ -63,10 +65,14 @@ const whose = computed(() =>
 
 <style scoped>
 .top {
-  padding: 12px 20px 0;
+  padding: 5px 20px 0;
   display: flex;
   gap: 12px;
   align-items: baseline;
+}
+h1 {
+  font-size: 21px;
+  line-height: 34px;
 }
 .rest {
   flex: 1;

@@ -1,12 +1,9 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import { vCombobox } from '#web/parts/combobox.ts'
 import StateBar from '#web/parts/StateBar.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useFindBox } from '#web/state/findBox.ts'
-import { useSession } from '#web/state/session.ts'
 import { useFinding } from './useFinding.ts'
 import { useFindLines, type Line } from './useFindLines.ts'
 
@@ -15,8 +12,6 @@ import { useFindLines, type Line } from './useFindLines.ts'
  * line.
  */
 const box = useFindBox()
-const session = useSession()
-const router = useRouter()
 const { attempt } = useAttempt()
 const text = ref('')
 /** The line that Enter takes. */
@@ -66,26 +61,6 @@ function key(event: KeyboardEvent): void {
     else void run(lines.value[at.value])
   }
 }
-/** Whether somebody is typing there, so that letters are theirs. */
-const typesIn = (on: HTMLElement): boolean =>
-  on.isContentEditable ||
-  (/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox') ||
-  on.closest('[role="grid"].cells') !== null
-/** Keys that hold anywhere; the letters among them where nobody is typing. */
-const ANYWHERE: Readonly<Record<string, () => void>> = {
-  '/': () => box.show(),
-  n: () => session.me?.may.member && box.show('', true),
-  '?': () => void router.push('/keys'),
-}
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (box.open || !session.me || event.defaultPrevented || event.altKey) return
-  const control = event.ctrlKey || event.metaKey
-  const named = control || typesIn(event.target as HTMLElement) ? undefined : ANYWHERE[event.key]
-  const then = control && event.key === 'k' ? () => box.show() : named
-  if (!then) return
-  event.preventDefault()
-  then()
-})
 </script>
 
 <template>

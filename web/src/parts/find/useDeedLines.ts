@@ -37,12 +37,21 @@ function useTargets() {
   return { open, targets, setId }
 }
 
+/** Signs out, and goes to the door. */
+function useLeaving(): () => Promise<void> {
+  const session = useSession()
+  const router = useRouter()
+  return async () => {
+    await session.signOut()
+    await router.push('/door')
+  }
+}
+
 /** What can be done with everything marked, else with the task that is open. */
 export function useDeedLines(text: Readonly<Ref<string>>) {
   const session = useSession()
   const selection = useSelection()
   const messages = useMessages()
-  const router = useRouter()
   const known = useKnown()
   const { open, targets, setId } = useTargets()
   async function act(deed: Deed): Promise<void> {
@@ -81,14 +90,20 @@ export function useDeedLines(text: Readonly<Ref<string>>) {
         : []),
     ]
   }
-  async function leave(): Promise<void> {
-    await session.signOut()
-    await router.push('/door')
+  /** What was done last, to be taken back. */
+  const undo = (): Line[] => {
+    const [last] = messages.done
+    return last ? [{ key: 'a-undo', name: 'Undo', more: last.text, run: messages.undoLast }] : []
   }
+  const leave = useLeaving()
   return computed((): Line[] => {
     const words = text.value
-    if (!words.trim() && targets.value.length === 0) return []
-    const own = [...marks(), { key: 'a-out', name: 'Sign out', more: 'leave', run: leave }]
+    if (!words.trim() && targets.value.length === 0) return undo()
+    const own = [
+      ...undo(),
+      ...marks(),
+      { key: 'a-out', name: 'Sign out', more: 'leave', run: leave },
+    ]
     const lines = [...changes(), ...own.filter(({ name }) => fits(name, words))]
     return lines.slice(0, words.trim() ? MOST.sought : MOST.unasked)
   })

@@ -135,18 +135,20 @@ const STEPS = [
 <template>
   <LoadState v-if="!data" :error="error" @retry="reload" />
   <div v-else class="cal">
-    <div class="nav">
-      <v-btn aria-label="Earlier" @click="at = leaf(step, at, -1)">‹</v-btn>
-      <v-btn @click="at = known.today">Today</v-btn>
-      <v-btn aria-label="Later" @click="at = leaf(step, at, 1)">›</v-btn>
-      <h2 aria-live="polite">{{ heading }}</h2>
-      <OneOf
-        label="How much"
-        :model-value="step"
-        :options="STEPS"
-        @update:model-value="emit('change', { step: $event })"
-      />
-    </div>
+    <Teleport defer to="#view-own">
+      <div class="nav">
+        <v-btn aria-label="Earlier" @click="at = leaf(step, at, -1)">‹</v-btn>
+        <v-btn @click="at = known.today">Today</v-btn>
+        <v-btn aria-label="Later" @click="at = leaf(step, at, 1)">›</v-btn>
+        <h2 aria-live="polite">{{ heading }}</h2>
+        <OneOf
+          label="How much"
+          :model-value="step"
+          :options="STEPS"
+          @update:model-value="emit('change', { step: $event })"
+        />
+      </div>
+    </Teleport>
     <div ref="sheet" class="sheetcal" :class="step" @dblclick="startAdding">
       <div v-if="width === 7" class="names" aria-hidden="true">
         <span v-for="n in NAMES" :key="n">
@@ -205,12 +207,11 @@ const STEPS = [
   display: flex;
   gap: 6px;
   align-items: center;
-  padding-bottom: 8px;
 }
 h2 {
-  flex: 1;
-  font: 500 19px var(--display);
+  font: 500 17px var(--display);
   margin: 0 6px;
+  white-space: nowrap;
 }
 .names {
   position: sticky;
@@ -248,9 +249,6 @@ h2 {
 @media (max-width: 700px) {
   .names i {
     display: none;
-  }
-  .nav h2 {
-    font-size: 16px;
   }
   .nav {
     flex-wrap: wrap;

@@ -31,6 +31,8 @@ const props = defineProps<{
   marked: boolean
   colour: string | null
   cells: boolean
+  /** Its fields stand below its title, those that say something. */
+  stacked: boolean
   active: number | null
 }>()
 const emit = defineEmits<{
@@ -52,7 +54,10 @@ const cell = (field: string, event: Event) =>
   <div
     class="gr"
     role="row"
-    :class="[{ closed: task.closedAt !== null, marked, cells }, stripe ? `c-${stripe} stripe` : '']"
+    :class="[
+      { closed: task.closedAt !== null, marked, cells, stacked },
+      stripe ? `c-${stripe} stripe` : '',
+    ]"
   >
     <span class="gut" role="gridcell">
       <input
@@ -106,7 +111,8 @@ const cell = (field: string, event: Event) =>
       <button
         class="name"
         :data-opens="task.id"
-        :tabindex="cells ? -1 : 0"
+        :tabindex="!cells && active === 0 ? 0 : -1"
+        @focus="cells || emit('focusCell', 0)"
         :data-tip="task.title"
         @click="emit('open')"
       >
@@ -159,7 +165,8 @@ const cell = (field: string, event: Event) =>
       :key="c.field"
       role="gridcell"
       class="cl"
-      :style="{ width: `${c.width}px` }"
+      :class="{ none: stacked && !sayField(known, c.field, task) }"
+      :style="stacked ? undefined : { width: `${c.width}px` }"
     >
       <button
         class="cb"
@@ -167,10 +174,10 @@ const cell = (field: string, event: Event) =>
           late: fieldOf(known, c.field)?.colour?.(task) === 'alarm',
           num: isAmount(c.field),
         }"
-        :tabindex="cells ? (active === i + 1 ? 0 : -1) : -1"
+        :tabindex="active === i + 1 ? 0 : -1"
         :data-at="i + 1"
         :aria-label="`${fieldOf(known, c.field)?.label ?? ''}: ${sayField(known, c.field, task) || 'empty'}`"
-        @focus="cells && emit('focusCell', i + 1)"
+        @focus="emit('focusCell', i + 1)"
         @click="cell(c.field, $event)"
       >
         <FieldCell :path="c.field" :task="task" :known="known" />
@@ -330,5 +337,55 @@ const cell = (field: string, event: Event) =>
 }
 .cells :focus-visible {
   outline-offset: -2px;
+}
+.stacked {
+  --beside: 40px; /* the tick and the state: what lies below begins under the title */
+  height: auto;
+  flex-wrap: wrap;
+  padding: 5px 0 3px calc(30px + var(--beside));
+}
+.stacked .gut {
+  height: 30px;
+  margin-left: calc(-30px - var(--beside));
+}
+.stacked .ttl {
+  flex: 0 0 calc(100% + var(--beside));
+  min-width: 0;
+  height: auto;
+  min-height: 30px;
+  flex-wrap: wrap;
+  row-gap: 2px;
+}
+.stacked .name {
+  flex: 1 1 0;
+  min-width: 120px;
+  white-space: normal;
+  overflow-wrap: anywhere;
+}
+.stacked .cl {
+  height: 24px;
+  padding-right: 12px;
+}
+.stacked .cb {
+  padding: 0;
+}
+.stacked .cl.none {
+  display: none;
+}
+/* Fingers do not hover, and are wider than a tick. */
+@media (hover: none) {
+  .mark {
+    opacity: 1;
+  }
+}
+@media (pointer: coarse) {
+  .tick {
+    position: relative;
+  }
+  .tick::after {
+    content: '';
+    position: absolute;
+    inset: -11px -9px;
+  }
 }
 </style>

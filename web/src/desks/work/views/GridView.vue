@@ -9,6 +9,7 @@ import type { Point } from '#web/drag/way.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
 import { canSet } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import { useNarrow } from '#web/parts/narrow.ts'
 import QuickAdd from '#web/parts/QuickAdd.vue'
 import { tickEdit } from '#web/parts/tick.ts'
 import { printing } from '#web/state/printing.ts'
@@ -40,7 +41,15 @@ const folded = reactive({ groups: new Set<string>(), rows: new Set<number>() })
 function fold<T>(among: Set<T>, key: T): void {
   if (!among.delete(key)) among.add(key)
 }
+function foldItem(item: Item): void {
+  if (item.kind === 'head') fold(folded.groups, item.key)
+  else if (item.kind === 'row' && item.kids) fold(folded.rows, item.id)
+}
 const cells = computed(() => props.def.kind === 'table')
+const narrow = useNarrow()
+/** On a narrow page a row of a list takes two lines or more: what it is, and below what is said of it. */
+const stacked = computed(() => narrow.value && !cells.value)
+const LINE = { head: 42, row: 36, stacked: 58 }
 const headed = computed(() => props.def.group !== null)
 const member = computed(() => session.me?.may.member === true)
 /** Groups that a new task can be put in, by what it begins with. */
@@ -60,7 +69,12 @@ const virtual = useVirtualizer(
   computed(() => ({
     count: items.value.length,
     getScrollElement: () => scroller.value,
-    estimateSize: (i: number) => (items.value[i]?.kind === 'head' ? 42 : 36),
+    estimateSize: (i: number) =>
+      items.value[i]?.kind === 'row' && stacked.value
+        ? LINE.stacked
+        : items.value[i]?.kind === 'head'
+          ? LINE.head
+          : LINE.row,
     overscan: 6,
   })),
 )
@@ -86,13 +100,19 @@ watch(
   },
   { immediate: true },
 )
-watch(items, () => virtual.value.measure())
+watch([items, stacked], () => virtual.value.measure())
 // Put in another order, a list begins at its beginning.
 watch(
   () => JSON.stringify([props.def.group, props.def.sort, props.def.filter]),
   () => scroller.value?.scrollTo({ top: 0 }),
 )
-const wide = computed(() => props.def.columns.reduce((sum, c) => sum + c.width, 0) + 30 + 240)
+const wide = computed(() =>
+  stacked.value ? 0 : props.def.columns.reduce((sum, c) => sum + c.width, 0) + 30 + 240,
+)
+/** Lines that wrap say how high they are. */
+const measure = (el: unknown) => {
+  if (stacked.value && el instanceof HTMLElement) virtual.value.measureElement(el)
+}
 
 function setField(id: number, field: string, target: HTMLElement, typed?: string): void {
   const task = tasks.rows.get(id)
@@ -127,9 +147,21 @@ const { cursor, keydown } = useGridKeys(() => props.def, items, {
   show: (index) => virtual.value.scrollToIndex(index),
   lineOf: (index) => scroller.value?.querySelector<HTMLElement>(`[data-index="${index}"]`),
   edit: setField,
-  fold: (id) => fold(folded.rows, id),
+  fold: foldItem,
+  tick: (id) => member.value && tasks.rows.has(id) && tick(tasks.rows.get(id)!),
+  bulk: () => document.querySelector<HTMLElement>('.bulk button')?.focus(),
   shift: async (id, by) => member.value && shift(id, by),
 })
+/** The one line that Tab comes to: where the keys were last, or the first task in sight. */
+const stop = computed(() => {
+  const here = slots.value.map(({ index }) => index)
+  if (here.includes(cursor.value.row) && cursor.value.row > 0) return cursor.value.row
+  return here.find((index) => items.value[index]?.kind === 'row') ?? here[0] ?? -1
+})
+/** Lines that lie under heads or tasks make a tree. */
+const tree = computed(() => headed.value || props.def.tree)
+const levelOf = (item: Item) =>
+  tree.value ? 1 + (item.kind === 'row' ? Number(headed.value) + item.depth : 0) : undefined
 const { copy, paste } = useGridClipboard(() => props, items, {
   cursor,
   pasted: () => emit('reload'),
@@ -142,7 +174,7 @@ const { copy, paste } = useGridClipboard(() => props, items, {
     class="scroller"
     :class="{ cells, marking: selection.count > 0 }"
     v-land="member && landing"
-    role="grid"
+    :role="tree ? 'treegrid' : 'grid'"
     :aria-label="cells ? 'Table of tasks' : 'List of tasks'"
     :aria-rowcount="items.length + 1"
     aria-multiselectable="true"
@@ -150,7 +182,13 @@ const { copy, paste } = useGridClipboard(() => props, items, {
     @copy="copy"
     @paste="paste"
   >
-    <GridHeads :def="def" :known="known" :width="wide" @change="emit('change', $event)" />
+    <GridHeads
+      v-if="!stacked"
+      :def="def"
+      :known="known"
+      :width="wide"
+      @change="emit('change', $event)"
+    />
     <div
       ref="body"
       role="rowgroup"
@@ -164,7 +202,11 @@ const { copy, paste } = useGridClipboard(() => props, items, {
           :data-index="slot.index"
           role="presentation"
           :class="{ over: over === slot.index }"
-          :style="{ transform: `translateY(${slot.start}px)`, height: `${slot.size}px` }"
+          :ref="measure"
+          :style="{
+            transform: `translateY(${slot.start}px)`,
+            ...(!stacked && { height: `${slot.size}px` }),
+          }"
           v-carry="carried(items[slot.index]!)"
         >
           <template v-for="item in [items[slot.index]!]" :key="item.kind">
@@ -174,7 +216,12 @@ const { copy, paste } = useGridClipboard(() => props, items, {
               :known="known"
               :width="Math.min(shownWidth, 620)"
               :folded="folded.groups.has(item.key)"
-              @fold="fold(folded.groups, item.key)"
+              :stop="stop === slot.index"
+              :aria-rowindex="slot.index + 2"
+              :aria-level="levelOf(item)"
+              :aria-expanded="!folded.groups.has(item.key)"
+              @fold="foldItem(item)"
+              @focusin="cursor = { row: slot.index, at: cursor.at }"
             />
             <template v-else-if="item.kind === 'row'">
               <GridRow
@@ -188,9 +235,14 @@ const { copy, paste } = useGridClipboard(() => props, items, {
                 :marked="selection.has(item.id)"
                 :colour="def.colour"
                 :cells="cells"
-                :active="cursor.row === slot.index ? cursor.at : null"
+                :stacked="stacked"
+                :active="stop === slot.index ? cursor.at : null"
+                :aria-rowindex="slot.index + 2"
+                :aria-level="levelOf(item)"
+                :aria-selected="selection.has(item.id)"
+                :aria-expanded="item.kids ? !folded.rows.has(item.id) : undefined"
                 @open="emit('open', item.id)"
-                @fold="fold(folded.rows, item.id)"
+                @fold="foldItem(item)"
                 @mark="selection.toggle(item.id, $event ? idsIn(items) : undefined)"
                 @tick="tick(tasks.rows.get(item.id)!)"
                 @cell="(field, target) => setField(item.id, field, target)"
@@ -198,12 +250,20 @@ const { copy, paste } = useGridClipboard(() => props, items, {
               />
               <div v-else role="row" class="ghost"><span role="gridcell">…</span></div>
             </template>
-            <div v-else role="row" class="addrow">
+            <div
+              v-else
+              role="row"
+              class="addrow"
+              :aria-rowindex="slot.index + 2"
+              :aria-level="levelOf(item)"
+            >
               <span role="gridcell">
                 <QuickAdd
                   :label="headed ? `Add a task to ${item.group.name}` : 'Add a task'"
                   :placeholder="headed ? `Add to ${item.group.name}` : 'Add a task'"
+                  :tabindex="stop === slot.index ? 0 : -1"
                   :begins="() => begins(item.group)"
+                  @focusin="cursor = { row: slot.index, at: cursor.at }"
                   @made="emit('reload')"
                 />
               </span>

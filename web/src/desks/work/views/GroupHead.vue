@@ -6,14 +6,19 @@ import { fieldOf, paletteOf, sayCount, saySum } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 
 /** The head of a group of rows: its name, how many and how much, and whether it is open. */
-defineProps<{ group: OutlineGroup; known: Known; width: number; folded: boolean }>()
+defineProps<{ group: OutlineGroup; known: Known; width: number; folded: boolean; stop: boolean }>()
 const emit = defineEmits<{ fold: [] }>()
 </script>
 
 <template>
   <div role="row" class="ghead" :class="group.colour ? `c-${paletteOf(group.colour)}` : ''">
     <span role="gridcell" class="gname" :style="{ width: `${width}px` }">
-      <v-btn variant="plain" :aria-expanded="!folded" @click="emit('fold')">
+      <v-btn
+        variant="plain"
+        :tabindex="stop ? 0 : -1"
+        :aria-expanded="!folded"
+        @click="emit('fold')"
+      >
         <Glyph :path="folded ? mdiChevronRight : mdiChevronDown" :size="17" />
         {{ group.name }}
       </v-btn>

@@ -130,22 +130,23 @@ const STEPS = [
 <template>
   <LoadState v-if="!data" :error="error" @retry="reload" />
   <div v-else class="time">
-    <div class="nav">
-      <v-btn aria-label="Earlier" @click="middle = plusDays(middle, -Math.round(scale.on / 2))">
-        ‹
-      </v-btn>
-      <v-btn @click="toToday">Today</v-btn>
-      <v-btn aria-label="Later" @click="middle = plusDays(middle, Math.round(scale.on / 2))">
-        ›
-      </v-btn>
-      <span class="gap" />
-      <OneOf
-        label="Scale"
-        :model-value="def.step"
-        :options="STEPS"
-        @update:model-value="emit('change', { step: $event })"
-      />
-    </div>
+    <Teleport defer to="#view-own">
+      <div class="nav">
+        <v-btn aria-label="Earlier" @click="middle = plusDays(middle, -Math.round(scale.on / 2))">
+          ‹
+        </v-btn>
+        <v-btn @click="toToday">Today</v-btn>
+        <v-btn aria-label="Later" @click="middle = plusDays(middle, Math.round(scale.on / 2))">
+          ›
+        </v-btn>
+        <OneOf
+          label="Scale"
+          :model-value="def.step"
+          :options="STEPS"
+          @update:model-value="emit('change', { step: $event })"
+        />
+      </div>
+    </Teleport>
     <div
       ref="scroller"
       v-land="landing"
@@ -274,10 +275,6 @@ const STEPS = [
   display: flex;
   gap: 6px;
   align-items: center;
-  padding-bottom: 8px;
-}
-.gap {
-  flex: 1;
 }
 .scroller {
   flex: 1;

@@ -1,13 +1,16 @@
 <script setup lang="ts">
+import { mdiChevronDown } from '@mdi/js'
+import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { VIEW_KINDS_LIST } from './kinds.ts'
 import type { Fault } from '#core/conditions/condition.ts'
 import type { SavedView, ViewDefinition, ViewKind } from '#contract/query.ts'
-import { fieldOf, fieldsIn, groupsIn, takesDrops } from '#web/fields/fields.ts'
+import { fieldOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import ConditionEdit from '#web/fields/ConditionEdit.vue'
 import SaveView from './SaveView.vue'
-import { boardField, laneField } from './definition.ts'
+import ViewPicks from './ViewPicks.vue'
+import Glyph from '#web/parts/Glyph.vue'
 import OneOf from '#web/parts/OneOf.vue'
 
 /**
@@ -33,150 +36,85 @@ const asked = computed(() => {
     of.reduce((n, each) => n + ('match' in each ? count(each.of) : 1), 0)
   return count(props.def.filter.of)
 })
-const fields = computed(() => fieldsIn(props.known))
-const groups = computed(() =>
-  groupsIn(props.known).filter(
-    (f) => takesDrops(f.name) || (props.def.kind !== 'board' && props.def.kind !== 'timeline'),
-  ),
-)
-const group = computed(() =>
-  props.def.kind === 'board'
-    ? boardField(props.def)
-    : props.def.kind === 'timeline'
-      ? laneField(props.def)
-      : (props.def.group ?? ''),
-)
-const shown = computed(() => props.def.columns.map((c) => c.field))
-/** Columns to choose from: those shown, in their order, then the others. */
-const columns = computed(() => {
-  const all = fields.value.filter((f) => f.column)
-  return [
-    ...shown.value.flatMap((field) => all.find((f) => f.name === field) ?? []),
-    ...all.filter((f) => !shown.value.includes(f.name)),
-  ]
-})
-/** Types whose values are names, which need room. */
-const WIDE: ReadonlySet<string> = new Set(['item', 'tags', 'text'])
-function column(field: string): void {
-  emit('change', {
-    columns: shown.value.includes(field)
-      ? props.def.columns.filter((c) => c.field !== field)
-      : [
-          ...props.def.columns,
-          { field, width: WIDE.has(fieldOf(props.known, field)?.type ?? 'text') ? 170 : 110 },
-        ],
-  })
+const tools = ref<HTMLElement | null>(null)
+const { width } = useElementSize(tools, { width: innerWidth, height: 0 })
+/** How wide a row is that holds all of it, in CSS pixels. */
+const ALL: Readonly<Record<ViewKind, number>> = {
+  ...{ list: 1020, table: 1020, board: 1020 },
+  ...{ calendar: 1160, timeline: 1420 },
 }
-function nudge(field: string, by: number): void {
-  const next = [...props.def.columns]
-  const at = next.findIndex((c) => c.field === field)
-  const [moved] = next.splice(at, 1)
-  next.splice(Math.max(0, at + by), 0, moved!)
-  emit('change', { columns: next })
-}
-const grouping = computed(
-  () => ({ board: 'Columns', timeline: 'Lanes' })[props.def.kind as string] ?? 'Groups',
+/** With room for all in a row; for the kinds of view alone; for one menu. */
+const room = computed(() =>
+  width.value >= ALL[props.def.kind] ? 'all' : width.value >= 560 ? 'kinds' : 'none',
 )
-const sort = computed(() => props.def.sort[0])
-const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 'table')
+/** Whether the menu is open that holds what has no room in the row. */
+const folded = ref(false)
+const kindName = computed(
+  () => VIEW_KINDS_LIST.find(({ value }) => value === props.def.kind)?.name ?? '',
+)
 </script>
 
 <template>
-  <div class="tools">
+  <div ref="tools" class="tools">
     <OneOf
-      class="kinds"
+      v-if="room !== 'none'"
       label="View"
       :model-value="def.kind"
       :options="VIEW_KINDS_LIST"
       @update:model-value="emit('show', $event)"
     />
-    <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
-      Filter
-      <b v-if="asked">{{ asked }}</b>
-    </v-btn>
-    <div v-if="def.kind !== 'calendar'" class="pick">
-      <span>{{ grouping }}</span>
-      <v-autocomplete
-        :aria-label="grouping"
-        :model-value="group"
-        @update:model-value="emit('change', { group: $event || null })"
-        :items="[
-          ...(gridlike ? [{ value: '', title: 'none' }] : []),
-          ...groups.map((f) => ({ value: f.name, title: f.label })),
-        ]"
-      />
-    </div>
-    <div v-if="def.kind !== 'calendar'" class="pick">
-      <span>Order</span>
-      <v-autocomplete
-        aria-label="Order"
-        :model-value="sort?.field ?? ''"
-        @update:model-value="
-          emit('change', {
-            sort: $event ? [{ field: $event, down: false }] : [],
-          })
-        "
-        :items="[
-          { value: '', title: def.scope.of === 'project' ? 'by hand' : 'by due date' },
-          ...fields.filter((x) => x.sorts).map((f) => ({ value: f.name, title: f.label })),
-        ]"
-      />
-    </div>
-    <v-btn
-      v-if="sort && def.kind !== 'calendar'"
-      :aria-label="sort.down ? 'Falling; turn round' : 'Rising; turn round'"
-      @click="emit('change', { sort: [{ ...sort, down: !sort.down }] })"
-    >
-      {{ sort.down ? '↓' : '↑' }}
-    </v-btn>
-    <div class="pick">
-      <span>Colour</span>
-      <v-autocomplete
-        aria-label="Colour"
-        :model-value="def.colour ?? ''"
-        @update:model-value="emit('change', { colour: $event || null })"
-        :items="[
-          { value: '', title: 'none' },
-          ...fields
-            .filter((x) => x.colour || (x.name !== 'kind' && takesDrops(x.name)))
-            .map((f) => ({ value: f.name, title: f.label })),
-        ]"
-      />
-    </div>
-    <v-menu v-if="gridlike" :close-on-content-click="false">
-      <template #activator="{ props: menu }">
-        <v-btn v-bind="menu">Columns</v-btn>
-      </template>
-      <div class="menu cols">
-        <div v-for="f in columns" :key="f.name" class="colrow">
-          <v-checkbox
-            :model-value="shown.includes(f.name)"
-            :label="f.label"
-            @update:model-value="column(f.name)"
+    <template v-if="room === 'all'">
+      <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
+        Filter
+        <b v-if="asked">{{ asked }}</b>
+      </v-btn>
+      <ViewPicks :def="def" :known="known" @change="emit('change', $event)" />
+      <slot />
+    </template>
+    <template v-else>
+      <v-menu v-model="folded" :close-on-content-click="false">
+        <template #activator="{ props: menu }">
+          <v-btn v-bind="menu">
+            {{ room === 'none' ? kindName : 'Shown as' }}
+            <Glyph :path="mdiChevronDown" :size="16" />
+          </v-btn>
+        </template>
+        <div class="menu stack" role="group" aria-label="How it is shown">
+          <OneOf
+            v-if="room === 'none'"
+            label="View"
+            :model-value="def.kind"
+            :options="VIEW_KINDS_LIST"
+            @update:model-value="(emit('show', $event), (folded = false))"
           />
-          <span v-if="shown.includes(f.name)">
-            <v-btn icon :aria-label="`Move ${f.label} to the left`" @click="nudge(f.name, -1)">
-              ←
-            </v-btn>
-            <v-btn icon :aria-label="`Move ${f.label} to the right`" @click="nudge(f.name, 1)">
-              →
-            </v-btn>
-          </span>
+          <ViewPicks :def="def" :known="known" @change="emit('change', $event)" />
+          <slot />
+          <SaveView
+            v-if="room === 'none'"
+            :def="def"
+            :changed="changed"
+            :saved="saved"
+            @back="emit('back')"
+          />
         </div>
-        <v-checkbox
-          class="colrow"
-          :model-value="def.tree"
-          label="Subtasks under their parents"
-          @update:model-value="emit('change', { tree: !def.tree })"
-        />
-      </div>
-    </v-menu>
-    <slot />
+      </v-menu>
+      <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
+        Filter
+        <b v-if="asked">{{ asked }}</b>
+      </v-btn>
+    </template>
+    <div id="view-own" class="own" />
     <span class="gap" />
-    <span class="quiet small" role="status">
+    <span class="quiet small count" role="status">
       {{ total === 1 ? '1 task' : `${total.toLocaleString('en-GB')} tasks` }}
     </span>
-    <SaveView :def="def" :changed="changed" :saved="saved" @back="emit('back')" />
+    <SaveView
+      v-if="room !== 'none'"
+      :def="def"
+      :changed="changed"
+      :saved="saved"
+      @back="emit('back')"
+    />
   </div>
   <div v-if="filtering || faults.length" class="filter">
     <ConditionEdit
@@ -221,48 +159,37 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
   gap: 7px;
   align-items: center;
   flex-wrap: wrap;
-  padding: 8px 0;
+  padding: 4px 0;
+}
+.own {
+  display: contents;
 }
 .gap {
   flex: 1;
 }
-.pick {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  font-size: 12px;
-  color: var(--ink-3);
-}
-.pick .v-input {
-  width: 124px;
-  font-size: 12.5px;
+.count {
+  white-space: nowrap;
 }
 .lit {
   border-color: var(--fern);
   color: var(--fern);
 }
+.stack {
+  display: grid;
+  gap: 8px;
+  padding: 10px;
+  justify-items: start;
+}
+.stack :deep(.pick) {
+  display: grid;
+  grid-template-columns: 62px 180px;
+}
+.stack :deep(.pick .v-input) {
+  width: 180px;
+}
 .filter {
   border-block: 1px solid var(--rule);
   padding: 8px 0;
   margin-bottom: 4px;
-}
-.cols {
-  min-width: 230px;
-  max-height: 420px;
-}
-.colrow {
-  display: flex;
-  justify-content: space-between;
-  padding: 3px 8px;
-  gap: 8px;
-  align-items: center;
-}
-@media (max-width: 700px) {
-  .pick span {
-    display: none;
-  }
-  .kinds .v-btn {
-    padding: 0 7px;
-  }
 }
 </style>

@@ -208,9 +208,6 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
   .wv.aside {
     grid-template-columns: minmax(0, 1fr);
   }
-  .area {
-    min-height: 70dvh;
-  }
 }
 @media print {
   .area {

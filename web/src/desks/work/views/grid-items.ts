@@ -1,16 +1,18 @@
 import type { OutlineGroup } from '#contract/query.ts'
 
+/** A task as a line. */
+export interface Row {
+  readonly kind: 'row'
+  readonly id: number
+  readonly depth: number
+  /** Whether tasks lie under it. */
+  readonly kids: boolean
+  readonly group: OutlineGroup
+}
 /** A line of a list or table: the head of a group, a task, or where one is added. */
 export type Item =
   | { readonly kind: 'head'; readonly group: OutlineGroup; readonly key: string }
-  | {
-      readonly kind: 'row'
-      readonly id: number
-      readonly depth: number
-      /** Whether tasks lie under it. */
-      readonly kids: boolean
-      readonly group: OutlineGroup
-    }
+  | Row
   | { readonly kind: 'add'; readonly group: OutlineGroup }
 
 /** What is folded away: groups by their keys, and what lies under tasks. */

@@ -8,9 +8,16 @@ export type KeyDoes =
   | { readonly shift: 1 | -1 }
   | { readonly mark: 'one' | 'through' }
   | { readonly fold: true }
+  | { readonly tick: true }
+  /** Sets a field of the task, wherever in its row the focus is. */
+  | { readonly set: string }
+  /** To what can be done with everything marked. */
+  | { readonly bulk: true }
   /** Begins an edit; with what was typed, where that is how it was begun. */
   | { readonly edit: string | undefined }
 
+/** Past all there are. */
+const ALL = 1_000_000
 const STEPS: Readonly<Record<string, readonly [rows: number, cells: number]>> = {
   ArrowDown: [1, 0],
   ArrowUp: [-1, 0],
@@ -27,18 +34,33 @@ export interface Cursor {
   readonly columns: number
 }
 
+/** Where Home and End lead: along a row of cells, else to the first or last line. */
+function endOf({ key, ctrlKey, metaKey }: Key, cells: boolean) {
+  if (key !== 'Home' && key !== 'End') return undefined
+  const by = key === 'Home' ? -ALL : ALL
+  return cells && !ctrlKey && !metaKey ? ([0, by] as const) : ([by, 0] as const)
+}
 /** Where a key leads, by rows and cells; the last cell lets Tab leave the table. */
-function stepOf({ key, shiftKey, altKey }: Key, { cells, at, columns }: Cursor) {
+function stepOf(pressed: Key, { cells, at, columns }: Cursor) {
+  const { key, shiftKey, altKey } = pressed
   if (altKey) return undefined
+  const end = endOf(pressed, cells)
+  if (end) return end
   if (key !== 'Tab' || !cells) return STEPS[key]
   const by = shiftKey ? -1 : 1
   return at + by < 0 || at + by > columns ? undefined : ([0, by] as const)
 }
 const markBy = ({ shiftKey }: Key): KeyDoes => ({ mark: shiftKey ? 'through' : 'one' })
-/** On a list's row: mark it, fold what is under it. */
+/** Letters on a list's row. */
+const LETTERS: Readonly<Record<string, KeyDoes>> = {
+  ...{ f: { fold: true }, t: { tick: true }, b: { bulk: true } },
+  ...{ s: { set: 'state' }, d: { set: 'due' }, a: { set: 'assignee' }, p: { set: 'priority' } },
+}
+/** On a list's row: mark it, tick it, set a field, fold what is under it. */
 function onRow(key: Key): KeyDoes | null {
+  if (key.ctrlKey || key.metaKey || key.altKey) return null
   if (key.key === ' ' || key.key.toLowerCase() === 'x') return markBy(key)
-  return key.key === 'f' ? { fold: true } : null
+  return LETTERS[key.key] ?? null
 }
 /** In a table's cell: mark its row, edit it, or begin to type in it. */
 function inCell(key: Key): KeyDoes | null {

@@ -2,8 +2,8 @@ import { computed, nextTick, ref, type Ref } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
 import { useSelection } from '#web/state/selection.ts'
-import { idsIn, type Item } from './grid-items.ts'
-import { keyDoes } from './grid-keys.ts'
+import { idsIn, type Item, type Row } from './grid-items.ts'
+import { keyDoes, type KeyDoes } from './grid-keys.ts'
 
 interface Doing {
   /** Brings a line into sight. */
@@ -11,58 +11,109 @@ interface Doing {
   /** The element of a line in sight. */
   readonly lineOf: (index: number) => HTMLElement | null | undefined
   readonly edit: (id: number, field: string, at: HTMLElement, typed?: string) => void
-  readonly fold: (id: number) => void
+  /** Folds what is under a task, or under the head of a group. */
+  readonly fold: (item: Item) => void
+  readonly tick: (id: number) => void
   readonly shift: (id: number, by: 1 | -1) => Promise<boolean>
+  /** Goes to what can be done with all that is marked. */
+  readonly bulk: () => void
+}
+const within = (n: number, count: number) => Math.max(0, Math.min(count - 1, n))
+const frame = () => new Promise((then) => requestAnimationFrame(then))
+/** What takes the focus in a line, by what it is; `at` is the cell of a row. */
+const TARGETS: Readonly<Record<Item['kind'], (at: number, cells: boolean) => string>> = {
+  head: () => 'button',
+  add: () => 'input',
+  row: (at, cells) => (cells || at > 0 ? `[data-at="${at}"]` : '.name'),
 }
 
-/** Keys go from cell to cell; in a table typing begins an edit, in a list Enter opens the task. */
-export function useGridKeys(
-  def: () => ViewDefinition,
-  items: Readonly<Ref<readonly Item[]>>,
-  { show, lineOf, edit, fold, shift }: Doing,
+interface Grid {
+  readonly def: () => ViewDefinition
+  readonly items: Readonly<Ref<readonly Item[]>>
+  readonly cursor: Ref<{ row: number; at: number }>
+  /** Puts the focus back to where the cursor is. */
+  readonly again: () => Promise<void>
+}
+/** What keys do to a task, other than to lead on from it. */
+function useDeeds(
+  { def, items, cursor, again }: Grid,
+  { edit, fold, tick, shift, bulk }: Pick<Doing, 'edit' | 'fold' | 'tick' | 'shift' | 'bulk'>,
 ) {
   const selection = useSelection()
-  const menu = useFieldMenu()
-  const cells = computed(() => def().kind === 'table')
-  const cursor = ref<{ row: number; at: number }>({ row: 0, at: 0 })
-  const rows = computed(() => items.value.flatMap((i, n) => (i.kind === 'row' ? [n] : [])))
-
-  async function go(step: number, side = 0): Promise<void> {
-    const position = rows.value.findIndex((n) => n >= cursor.value.row)
-    const row =
-      rows.value[Math.max(0, Math.min(rows.value.length - 1, Math.max(0, position) + step))]
-    if (row === undefined) return
-    const at = Math.max(0, Math.min(def().columns.length, cursor.value.at + side))
-    cursor.value = { row, at }
-    show(row)
-    await nextTick()
-    const cell = cells.value || at > 0 ? `[data-at="${at}"]` : '.name'
-    lineOf(row)?.querySelector<HTMLElement>(cell)?.focus()
-  }
   async function shiftRow(row: number, id: number, by: 1 | -1): Promise<void> {
     if (!(await shift(id, by))) return
     cursor.value = { ...cursor.value, row: row + by }
-    setTimeout(() => void go(0), 250)
+    setTimeout(() => void again(), 250)
   }
-  /** Does what a key does on a row; answers whether it does anything. */
-  function rowKey(event: KeyboardEvent, row: number, id: number): boolean {
+  return (does: Exclude<KeyDoes, { go: unknown }>, item: Row, on: HTMLElement): void => {
+    const { row, at } = cursor.value
+    if ('shift' in does) void shiftRow(row, item.id, does.shift)
+    else if ('mark' in does)
+      selection.toggle(item.id, does.mark === 'through' ? idsIn(items.value) : undefined)
+    else if ('fold' in does) fold(item)
+    else if ('tick' in does) tick(item.id)
+    else if ('bulk' in does) bulk()
+    else if ('set' in does) edit(item.id, does.set, on)
+    else edit(item.id, at === 0 ? 'title' : def().columns[at - 1]!.field, on, does.edit)
+  }
+}
+
+/** Whether somebody types there: up and down alone lead on from it. */
+const keeps = ({ target, key }: KeyboardEvent): boolean =>
+  target instanceof HTMLInputElement && target.type !== 'checkbox' && !/^Arrow(Up|Down)$/.test(key)
+
+/**
+ * Keys go from line to line, heads and lines to add among them, and from cell to cell; in a table
+ * typing begins an edit, in a list Enter opens the task and letters set its fields.
+ */
+export function useGridKeys(
+  def: () => ViewDefinition,
+  items: Readonly<Ref<readonly Item[]>>,
+  doing: Doing,
+) {
+  const { show, lineOf, fold } = doing
+  const menu = useFieldMenu()
+  const cells = computed(() => def().kind === 'table')
+  const cursor = ref<{ row: number; at: number }>({ row: 0, at: 0 })
+
+  /** Puts the focus into a line, once it is there: what was far away comes with the next frames. */
+  async function focus(row: number): Promise<void> {
+    const item = items.value[row]
+    if (!item) return
+    const target = TARGETS[item.kind](cursor.value.at, cells.value)
+    show(row)
+    await nextTick()
+    for (let tries = 0; tries < 20 && cursor.value.row === row; tries++) {
+      const found = lineOf(row)?.querySelector<HTMLElement>(target)
+      if (found) return found.focus()
+      await frame()
+    }
+  }
+  function go(step: number, side = 0): Promise<void> {
+    const row = within(cursor.value.row + step, items.value.length)
+    const at = within(cursor.value.at + side, def().columns.length + 1)
+    cursor.value = { row, at }
+    return focus(row)
+  }
+  const act = useDeeds({ def, items, cursor, again: () => go(0) }, doing)
+  /** Does what a key does in a line; answers whether it does anything. */
+  function lineKey(event: KeyboardEvent, item: Item): boolean {
     const { at } = cursor.value
     const does = keyDoes(event, { cells: cells.value, at, columns: def().columns.length })
     if (!does) return false
-    if ('go' in does) void go(...does.go)
-    else if ('shift' in does) void shiftRow(row, id, does.shift)
-    else if ('mark' in does)
-      selection.toggle(id, does.mark === 'through' ? idsIn(items.value) : undefined)
-    else if ('fold' in does) fold(id)
-    else {
-      const field = at === 0 ? 'title' : def().columns[at - 1]!.field
-      edit(id, field, event.target as HTMLElement, does.edit)
+    if ('go' in does) {
+      const aside = item.kind !== 'row' && does.go[0] === 0
+      if (!aside) void go(...does.go)
+      else if (item.kind === 'head') fold(item)
+      return !aside || item.kind === 'head'
     }
+    if (item.kind !== 'row') return false
+    act(does, item, event.target as HTMLElement)
     return true
   }
   function keydown(event: KeyboardEvent): void {
     const from = event.target as HTMLElement
-    if (from.tagName === 'INPUT' && (from as HTMLInputElement).type !== 'checkbox') return
+    if (keeps(event)) return
     if (menu.ask && menu.sink) {
       event.preventDefault()
       menu.sink(event)
@@ -70,10 +121,10 @@ export function useGridKeys(
     }
     const row = Number(from.closest<HTMLElement>('[data-index]')?.dataset['index'] ?? -1)
     const item = items.value[row]
-    if (item?.kind !== 'row') return
+    if (!item) return
     const at = Number(from.closest<HTMLElement>('[data-at]')?.dataset['at'] ?? 0)
-    cursor.value = { row, at }
-    if (rowKey(event, row, item.id)) event.preventDefault()
+    cursor.value = { row, at: item.kind === 'row' ? at : cursor.value.at }
+    if (lineKey(event, item)) event.preventDefault()
   }
   return { cursor, keydown }
 }
