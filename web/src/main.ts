@@ -9,6 +9,7 @@ import App from './App.vue'
 import { vuetify } from './look/vuetify.ts'
 import './look/base.css'
 import './look/parts.css'
+import './look/contrast.css'
 import { router } from './router.ts'
 import { refetchStyles } from './state/later.ts'
 

@@ -83,7 +83,7 @@ useTitle(() => current.value?.name)
     <ClockworkNav>
       <v-btn variant="flat" v-if="may" to="/clockwork/rules/new">New rule</v-btn>
     </ClockworkNav>
-    <div class="page with-list">
+    <div class="page with-list" :class="{ picked: route.params['id'] || data?.length === 0 }">
       <nav class="list" aria-label="Rules">
         <LoadState v-if="!data" :error="error" @retry="reload" />
         <template v-for="g in groups" :key="g.name">
@@ -102,6 +102,7 @@ useTitle(() => current.value?.name)
         </template>
       </nav>
       <div class="sheet">
+        <v-btn variant="text" class="narrowonly" to="/clockwork/rules">‹ All rules</v-btn>
         <h1 class="sr">{{ current?.name ?? 'Rules' }}</h1>
         <div v-if="data && !data.length && id !== 'new'" class="empty">
           <h3>No rules yet</h3>

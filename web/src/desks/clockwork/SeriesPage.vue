@@ -176,7 +176,7 @@ useTitle(() => current.value?.name)
     <ClockworkNav>
       <v-btn variant="flat" v-if="may" to="/clockwork/series/new">New series</v-btn>
     </ClockworkNav>
-    <div class="page with-list">
+    <div class="page with-list" :class="{ picked: route.params['id'] || data?.length === 0 }">
       <nav class="list" aria-label="Series">
         <LoadState v-if="!data" :error="error" @retry="reload" />
         <v-list-item
@@ -196,6 +196,7 @@ useTitle(() => current.value?.name)
         </v-list-item>
       </nav>
       <div class="sheet">
+        <v-btn variant="text" class="narrowonly" to="/clockwork/series">‹ All series</v-btn>
         <h1 class="sr">{{ current?.name ?? 'Series' }}</h1>
         <div v-if="data && !data.length && id !== 'new'" class="empty">
           <h3>Nothing repeats yet</h3>

@@ -221,4 +221,9 @@ const tick = (item: number, done: boolean) =>
 .steps input {
   accent-color: var(--fern);
 }
+@media (hover: none) {
+  .mark {
+    opacity: 1;
+  }
+}
 </style>

@@ -268,4 +268,9 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
     font-size: 11px;
   }
 }
+@media (hover: none) {
+  .plus {
+    opacity: 1;
+  }
+}
 </style>
