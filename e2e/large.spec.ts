@@ -11,7 +11,9 @@ test('a state is taken out of the firm’s set: its tasks are asked about, and g
     .getByRole('button', { name: 'Remove' })
     .click()
   await page.getByRole('button', { name: 'Save the states' }).click()
-  await expect(page.getByRole('alert')).toContainText(/stand in “Waiting”; say where they go/)
+  await expect(
+    page.getByRole('alert').filter({ hasText: /stand in “Waiting”; say where they go/ }),
+  ).toBeVisible()
   await choose(page.getByLabel(/tasks in “Waiting” go to/), 'Under way')
   await page.getByRole('button', { name: 'Save the states' }).click()
   await expect(page.getByText('The states are saved.')).toBeVisible()

@@ -90,7 +90,7 @@ const openers = async (page: Page, met: Set<string>): Promise<number> => {
         if (!known.includes(kind)) kinds.set(kind, each)
       }
       let i = 0
-      for (const each of kinds.values()) each.dataset['opens'] = String(i++)
+      for (const each of kinds.values()) each.dataset['nthOpener'] = String(i++)
       return [...kinds.keys()]
     },
     [...met],
@@ -117,7 +117,7 @@ for (const scheme of ['light', 'dark'] as const)
       const sheets = await page.locator('.tasksheet').count()
       const many = await openers(page, met)
       for (let i = 0; i < many; i++) {
-        const opener = page.locator(`[data-opens="${i}"]`)
+        const opener = page.locator(`[data-nth-opener="${i}"]`)
         if ((await opener.count()) === 0) continue
         const name = `${view}: ${(await opener.getAttribute('aria-label')) ?? (await opener.innerText())}`
         await opener.focus()

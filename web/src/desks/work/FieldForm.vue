@@ -4,6 +4,7 @@ import { CUSTOM_NAMES, PALETTE, type CustomField, type CustomKind } from '#contr
 import type { FieldBody } from '#contract/setup.ts'
 import { post, put } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import ColourField from '#web/parts/ColourField.vue'
 import { useMessages } from '#web/state/messages.ts'
@@ -81,16 +82,7 @@ function add(): void {
     :places="['name', 'options.currency']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="ff-name">Name</label>
-      <v-text-field
-        id="ff-name"
-        v-model="draft.name"
-        maxlength="60"
-        required
-        :error-messages="faultAt('name')"
-      />
-    </div>
+    <LineField v-model="draft.name" label="Name" :most="60" needed :fault="faultAt('name')" />
     <div class="field">
       <label for="ff-kind">Type</label>
       <v-select

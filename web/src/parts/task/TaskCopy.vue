@@ -3,6 +3,7 @@ import { COPIES, COPY_NAMES, type Copies } from '#contract/words.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import { post } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { useMessages } from '#web/state/messages.ts'
 
@@ -35,16 +36,13 @@ const form = useDialogForm({
     :places="['title']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="copy-title">Title of the copy</label>
-      <v-text-field
-        id="copy-title"
-        v-model="draft.title"
-        maxlength="200"
-        required
-        :error-messages="faultAt('title')"
-      />
-    </div>
+    <LineField
+      v-model="draft.title"
+      label="Title of the copy"
+      :most="200"
+      needed
+      :fault="faultAt('title')"
+    />
     <p class="label small">What goes along</p>
     <v-checkbox
       v-for="take in COPIES"

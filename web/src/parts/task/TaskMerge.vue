@@ -2,6 +2,7 @@
 import type { TaskSheet } from '#contract/tasks.ts'
 import { post } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import type { Faults } from '#web/forms/useForm.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -34,15 +35,12 @@ const form = useDialogForm({
     :places="['into']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="merge-into">Number of the other task</label>
-      <v-text-field
-        id="merge-into"
-        v-model="draft.into"
-        placeholder="#214"
-        :error-messages="faultAt('into')"
-      />
-    </div>
+    <LineField
+      v-model="draft.into"
+      label="Number of the other task"
+      placeholder="#214"
+      :fault="faultAt('into')"
+    />
     <p class="small quiet">
       Comments, checklist, files, followers, tags and subtasks move over; this task is archived.
     </p>

@@ -4,6 +4,7 @@ import { COPIES, COPY_NAMES } from '#contract/words.ts'
 import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
 import { post } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import DateField from '#web/parts/DateField.vue'
 import { useMessages } from '#web/state/messages.ts'
@@ -38,16 +39,7 @@ const form = useDialogForm<CloneBody>({
     :places="['name']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="pc-name">Name of the copy</label>
-      <v-text-field
-        id="pc-name"
-        v-model="draft.name"
-        maxlength="120"
-        required
-        :error-messages="faultAt('name')"
-      />
-    </div>
+    <LineField v-model="draft.name" label="Name of the copy" needed :fault="faultAt('name')" />
     <div class="field">
       <label for="pc-date">Its date; every other date keeps its distance in working days</label>
       <DateField id="pc-date" v-model="draft.anchor" />

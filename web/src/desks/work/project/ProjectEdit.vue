@@ -2,6 +2,7 @@
 import type { ProjectSheet } from '#contract/projects.ts'
 import { patch } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { withNone } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
@@ -36,16 +37,7 @@ const form = useDialogForm({
     :places="['name']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="pe-name">Name</label>
-      <v-text-field
-        id="pe-name"
-        v-model="draft.name"
-        maxlength="120"
-        required
-        :error-messages="faultAt('name')"
-      />
-    </div>
+    <LineField v-model="draft.name" label="Name" needed :fault="faultAt('name')" />
     <div class="field">
       <label for="pe-client">Client</label>
       <v-autocomplete

@@ -3,6 +3,7 @@ import { useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
 import { post } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { withNone } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
@@ -33,16 +34,7 @@ const form = useDialogForm({
     :places="['name', 'anchor', 'phases']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="np-name">Name</label>
-      <v-text-field
-        id="np-name"
-        v-model="draft.name"
-        maxlength="120"
-        required
-        :error-messages="faultAt('name')"
-      />
-    </div>
+    <LineField v-model="draft.name" label="Name" needed :fault="faultAt('name')" />
     <div class="field">
       <label for="np-client">Client</label>
       <v-autocomplete
@@ -56,14 +48,11 @@ const form = useDialogForm({
       <DateField id="np-date" v-model="draft.anchor" />
       <p v-if="faultAt('anchor')" class="wrong" role="alert">{{ faultAt('anchor') }}</p>
     </div>
-    <div class="field">
-      <label for="np-phases">Phases, with commas between</label>
-      <v-text-field
-        id="np-phases"
-        v-model="draft.phases"
-        placeholder="Gather, Close"
-        :error-messages="faultAt('phases')"
-      />
-    </div>
+    <LineField
+      v-model="draft.phases"
+      label="Phases, with commas between"
+      placeholder="Gather, Close"
+      :fault="faultAt('phases')"
+    />
   </FormDialog>
 </template>

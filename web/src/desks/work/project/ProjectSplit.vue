@@ -3,6 +3,7 @@ import { useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
 import { post } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -36,16 +37,12 @@ const form = useDialogForm({
     :places="['name']"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="split-name">Name of the new project</label>
-      <v-text-field
-        id="split-name"
-        v-model="draft.name"
-        maxlength="120"
-        required
-        :error-messages="faultAt('name')"
-      />
-    </div>
+    <LineField
+      v-model="draft.name"
+      label="Name of the new project"
+      needed
+      :fault="faultAt('name')"
+    />
     <p class="small quiet">Their phases go along; client, lead and states stay the same.</p>
   </FormDialog>
 </template>

@@ -167,4 +167,15 @@ const settable = () =>
 .bulk :focus-visible {
   outline-color: var(--marigold);
 }
+/* Pulled along rather than piled up: the rows it is about stay in sight. */
+@media (max-width: 900px) {
+  .bulk {
+    flex-wrap: nowrap;
+    overflow-x: auto;
+    white-space: nowrap;
+  }
+  .bulk > * {
+    flex: none;
+  }
+}
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import FormDialog from '#web/forms/FormDialog.vue'
+import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 
 /** Asks what a view is called, and who may open it; `keep` keeps it so. */
@@ -22,16 +23,13 @@ const form = useDialogForm({ value: { name, shared }, send: keep, done: () => em
     :ready="Boolean(form.draft?.name.trim())"
     @close="emit('close')"
   >
-    <div class="field">
-      <label for="view-name">Name of the view</label>
-      <v-text-field
-        id="view-name"
-        v-model="draft.name"
-        maxlength="80"
-        required
-        :error-messages="faultAt('name')"
-      />
-    </div>
+    <LineField
+      v-model="draft.name"
+      label="Name of the view"
+      :most="80"
+      needed
+      :fault="faultAt('name')"
+    />
     <v-checkbox v-model="draft.shared" label="Everybody may open it" />
   </FormDialog>
 </template>
