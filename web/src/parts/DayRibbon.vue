@@ -126,7 +126,7 @@ const landing = (date: string): Landing => ({
       </span>
     </v-btn>
     <div class="edge end">
-      <v-btn variant="plain" @click="shift++">{{ folded ? 'next ›' : 'next fortnight ›' }}</v-btn>
+      <v-btn variant="plain" aria-label="The next fortnight" @click="shift++">next ›</v-btn>
       <v-btn
         icon
         variant="plain"

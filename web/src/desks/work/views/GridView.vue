@@ -49,7 +49,6 @@ const cells = computed(() => props.def.kind === 'table')
 const narrow = useNarrow()
 /** On a narrow page a row of a list takes two lines or more: what it is, and below what is said of it. */
 const stacked = computed(() => narrow.value && !cells.value)
-const LINE = { head: 42, row: 36, stacked: 58 }
 const headed = computed(() => props.def.group !== null)
 const member = computed(() => session.me?.may.member === true)
 /** Groups that a new task can be put in, by what it begins with. */
@@ -66,17 +65,17 @@ const scroller = ref<HTMLElement | null>(null)
 const body = ref<HTMLElement | null>(null)
 const { width: shownWidth } = useElementSize(scroller)
 const virtual = useVirtualizer(
-  computed(() => ({
-    count: items.value.length,
-    getScrollElement: () => scroller.value,
-    estimateSize: (i: number) =>
-      items.value[i]?.kind === 'row' && stacked.value
-        ? LINE.stacked
-        : items.value[i]?.kind === 'head'
-          ? LINE.head
-          : LINE.row,
-    overscan: 6,
-  })),
+  computed(() => {
+    // Asked for each of 10,000 lines: what it reads is read once.
+    const lines = items.value
+    const high = { head: 42, row: stacked.value ? 58 : 36, add: 36 }
+    return {
+      count: lines.length,
+      getScrollElement: () => scroller.value,
+      estimateSize: (i: number) => high[lines[i]?.kind ?? 'row'],
+      overscan: 6,
+    }
+  }),
 )
 /** As many rows as are ever put on paper. */
 const MOST_PRINTED = 2_000
@@ -153,10 +152,15 @@ const { cursor, keydown } = useGridKeys(() => props.def, items, {
   shift: async (id, by) => member.value && shift(id, by),
 })
 /** The one line that Tab comes to: where the keys were last, or the first task in sight. */
-const stop = computed(() => {
-  const here = slots.value.map(({ index }) => index)
-  if (here.includes(cursor.value.row) && cursor.value.row > 0) return cursor.value.row
-  return here.find((index) => items.value[index]?.kind === 'row') ?? here[0] ?? -1
+const stop = computed((before?: number): number => {
+  const { row } = cursor.value
+  const isHere = (at: number) => slots.value.some(({ index }) => index === at)
+  const isTask = (at: number) => items.value[at]?.kind === 'row'
+  if (row > 0 && isHere(row)) return row
+  // It stays while it is in sight: scrolling draws no row anew for it.
+  if (before !== undefined && isTask(before) && isHere(before)) return before
+  const first = slots.value.find(({ index }) => isTask(index)) ?? slots.value[0]
+  return first?.index ?? -1
 })
 /** Lines that lie under heads or tasks make a tree. */
 const tree = computed(() => headed.value || props.def.tree)
