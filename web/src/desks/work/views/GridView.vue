@@ -151,6 +151,13 @@ const { cursor, keydown } = useGridKeys(() => props.def, items, {
   bulk: () => document.querySelector<HTMLElement>('.bulk button')?.focus(),
   shift: async (id, by) => member.value && shift(id, by),
 })
+/** Notes that the focus came to a head or a line to add: listened for once, not by each of them. */
+function came({ target }: FocusEvent): void {
+  const line = (target as HTMLElement).closest<HTMLElement>('[data-index]')
+  const row = Number(line?.dataset['index'] ?? -1)
+  const kind = items.value[row]?.kind
+  if (kind === 'head' || kind === 'add') cursor.value = { row, at: cursor.value.at }
+}
 /** The one line that Tab comes to: where the keys were last, or the first task in sight. */
 const stop = computed((before?: number): number => {
   const { row } = cursor.value
@@ -183,6 +190,7 @@ const { copy, paste } = useGridClipboard(() => props, items, {
     :aria-rowcount="items.length + 1"
     aria-multiselectable="true"
     @keydown="keydown"
+    @focusin="came"
     @copy="copy"
     @paste="paste"
   >
@@ -225,7 +233,6 @@ const { copy, paste } = useGridClipboard(() => props, items, {
               :aria-level="levelOf(item)"
               :aria-expanded="!folded.groups.has(item.key)"
               @fold="foldItem(item)"
-              @focusin="cursor = { row: slot.index, at: cursor.at }"
             />
             <template v-else-if="item.kind === 'row'">
               <GridRow
@@ -267,7 +274,6 @@ const { copy, paste } = useGridClipboard(() => props, items, {
                   :placeholder="headed ? `Add to ${item.group.name}` : 'Add a task'"
                   :tabindex="stop === slot.index ? 0 : -1"
                   :begins="() => begins(item.group)"
-                  @focusin="cursor = { row: slot.index, at: cursor.at }"
                   @made="emit('reload')"
                 />
               </span>
