@@ -53,7 +53,7 @@ const DATES = ['2026-11-23', '2026-12-24', '2026-12-26', '2024-02-29', '1970-01-
 const PATTERNED: readonly [RegExp, readonly string[]][] = [
   [/^\^\\d\{4\}-\\d\{2\}/, DATES],
   [/\[01\]\\d\|2\[0-3\]/, ['09:00', '23:59', '00:00']],
-  [/A-Z/, ['GBP', 'JPY', 'BHD', 'XXX']],
+  [/A-Z/, ['GBP', 'JPY', 'BHD', 'KWD']],
 ]
 
 function text(making: Making, { pattern = '', maxLength = 40 }: Schema): string {

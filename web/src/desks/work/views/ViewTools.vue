@@ -63,45 +63,39 @@ const kindName = computed(
       :options="VIEW_KINDS_LIST"
       @update:model-value="emit('show', $event)"
     />
+    <v-menu v-if="room !== 'all'" v-model="folded" :close-on-content-click="false">
+      <template #activator="{ props: menu }">
+        <v-btn v-bind="menu">
+          {{ room === 'none' ? kindName : 'Shown as' }}
+          <Glyph :path="mdiChevronDown" :size="16" />
+        </v-btn>
+      </template>
+      <div class="menu stack" role="group" aria-label="How it is shown">
+        <OneOf
+          v-if="room === 'none'"
+          label="View"
+          :model-value="def.kind"
+          :options="VIEW_KINDS_LIST"
+          @update:model-value="(emit('show', $event), (folded = false))"
+        />
+        <ViewPicks :def="def" :known="known" @change="emit('change', $event)" />
+        <slot />
+        <SaveView
+          v-if="room === 'none'"
+          :def="def"
+          :changed="changed"
+          :saved="saved"
+          @back="emit('back')"
+        />
+      </div>
+    </v-menu>
+    <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
+      Filter
+      <b v-if="asked">{{ asked }}</b>
+    </v-btn>
     <template v-if="room === 'all'">
-      <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
-        Filter
-        <b v-if="asked">{{ asked }}</b>
-      </v-btn>
       <ViewPicks :def="def" :known="known" @change="emit('change', $event)" />
       <slot />
-    </template>
-    <template v-else>
-      <v-menu v-model="folded" :close-on-content-click="false">
-        <template #activator="{ props: menu }">
-          <v-btn v-bind="menu">
-            {{ room === 'none' ? kindName : 'Shown as' }}
-            <Glyph :path="mdiChevronDown" :size="16" />
-          </v-btn>
-        </template>
-        <div class="menu stack" role="group" aria-label="How it is shown">
-          <OneOf
-            v-if="room === 'none'"
-            label="View"
-            :model-value="def.kind"
-            :options="VIEW_KINDS_LIST"
-            @update:model-value="(emit('show', $event), (folded = false))"
-          />
-          <ViewPicks :def="def" :known="known" @change="emit('change', $event)" />
-          <slot />
-          <SaveView
-            v-if="room === 'none'"
-            :def="def"
-            :changed="changed"
-            :saved="saved"
-            @back="emit('back')"
-          />
-        </div>
-      </v-menu>
-      <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
-        Filter
-        <b v-if="asked">{{ asked }}</b>
-      </v-btn>
     </template>
     <div id="view-own" class="own" />
     <span class="gap" />
