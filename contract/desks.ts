@@ -35,6 +35,13 @@ export interface RibbonDay {
   readonly rest: string | null
 }
 
+/** A day of the firm's calendar that is a holiday, or half of one. */
+export interface Holiday {
+  readonly date: string
+  readonly name: string
+  readonly half: boolean
+}
+
 export { TODAY_GROUPS, type TodayGroup } from '#core/query/due-groups.ts'
 
 export interface LooseEnd {

@@ -39,6 +39,8 @@ export interface Outline {
   readonly total: number
   /** More was found than is told. */
   readonly cut: boolean
+  /** The first and the last day that any of it lies on; null where nothing has a date. */
+  readonly span: { readonly first: string; readonly last: string } | null
   readonly faults: readonly Fault[]
 }
 
@@ -56,8 +58,8 @@ export interface ViewDefinition {
   readonly columns: readonly { readonly field: string; readonly width: number }[]
   readonly colour: string | null
   readonly tree: boolean
-  /** How much of the calendar or timeline is seen at once. */
-  readonly step: 'day' | 'week' | 'month' | 'quarter'
+  /** How much of the calendar or timeline is seen at once; `fit`: all that a timeline shows. */
+  readonly step: 'fit' | 'day' | 'week' | 'month' | 'quarter'
 }
 export interface SavedView {
   readonly id: number
@@ -134,7 +136,7 @@ export const viewBody = shape<ViewBody>({
       .required(),
     colour: Joi.string().max(40).allow(null).required(),
     tree: Joi.boolean().required(),
-    step: Joi.valid('day', 'week', 'month', 'quarter').required(),
+    step: Joi.valid('fit', 'day', 'week', 'month', 'quarter').required(),
   }).required(),
 })
 export interface ViewBody {

@@ -8,6 +8,7 @@ import {
   addWorkingDays,
   calendar,
   daysLate,
+  holidaysBetween,
   isWorkingDay,
   rollDate,
   ROLLS,
@@ -98,6 +99,23 @@ describe('days late', () => {
     expect(daysLate(england, d(due), d(today))).toBe(working)
     expect(daysLate(england, d(due), d(today), 'calendar')).toBe(days)
   })
+})
+
+it('tells the holidays of a stretch of days, both ends, ranges day by day', () => {
+  const cal = calendar({
+    holidays: [
+      { date: '2026-12-28', name: 'Boxing Day (substitute)' },
+      { date: '2026-12-24/2026-12-25', name: 'Closed', half: true },
+      '2027-01-01',
+    ],
+  })
+  const days = holidaysBetween(cal, d('2026-12-25'), d('2027-01-01'))
+  expect(days).toEqual([
+    { date: '2026-12-25', name: 'Closed', half: true },
+    { date: '2026-12-28', name: 'Boxing Day (substitute)', half: false },
+    { date: '2027-01-01', name: '', half: false },
+  ])
+  expect(holidaysBetween(cal, d('2026-12-29'), d('2026-12-31'))).toEqual([])
 })
 
 describe('properties', () => {

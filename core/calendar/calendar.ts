@@ -126,6 +126,19 @@ export function holidayOn(cal: Calendar, date: IsoDate): string | null {
   return found ? found.name || 'holiday' : null
 }
 
+/** The holidays, whole and half, from one day to another (both ends), in order. */
+export function holidaysBetween(
+  cal: Calendar,
+  from: IsoDate,
+  to: IsoDate,
+): { date: IsoDate; name: string; half: boolean }[] {
+  const [first, last] = [toEpochDay(from), toEpochDay(to)]
+  return [...cal.holidays]
+    .filter(([day]) => day >= first && day <= last)
+    .sort(([a], [b]) => a - b)
+    .map(([day, { name, half }]) => ({ date: fromEpochDay(day), name, half }))
+}
+
 /** Working minutes on a date; half of the weekday's on a half holiday. */
 export function workingMinutes(cal: Calendar, date: IsoDate): Minutes {
   const day = toEpochDay(date)

@@ -127,6 +127,7 @@ const GUESTS = new Set([
   'get /directory',
   'get /today',
   'get /ribbon',
+  'get /holidays',
   'get /notices',
   'post /notices/read',
   'get /tasks',

@@ -22,6 +22,9 @@ import { useOldAnswers } from './state/resource.ts'
 import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
 import LineMenu from './parts/LineMenu.vue'
+import { toWork } from './parts/to-work.ts'
+import { useTypedOver } from './parts/typed-over.ts'
+import { useFocusKept } from './parts/focus-kept.ts'
 import { useKeysAnywhere } from './parts/useKeysAnywhere.ts'
 import { later } from './state/later.ts'
 
@@ -72,6 +75,8 @@ watch(
   { flush: 'post' },
 )
 useKeysAnywhere()
+useFocusKept()
+useTypedOver()
 /** Changes that alter what there is to choose from. */
 const CHOICES = new Set([
   'all',
@@ -111,7 +116,7 @@ async function leave(): Promise<void> {
 
 <template>
   <v-app>
-    <v-btn class="skip" href="#main">Skip to the work</v-btn>
+    <v-btn class="skip" @click="toWork">Skip to the work</v-btn>
     <header v-if="session.me && !route.meta['bare']" class="bar">
       <v-btn variant="plain" to="/today" class="mark" aria-label="Fernwick, to Today">
         <Sprig :size="20" />

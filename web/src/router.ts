@@ -34,19 +34,9 @@ export const router = createRouter({
       meta: { title: 'All work' },
     },
     {
-      path: '/work/client/:id(\\d+)',
+      path: '/work/:what(client|person|tag|template|series|view)/:id(\\d+)',
       component: () => import('./desks/work/ScopePage.vue'),
-      meta: { title: 'Client' },
-    },
-    {
-      path: '/work/person/:id(\\d+)',
-      component: () => import('./desks/work/ScopePage.vue'),
-      meta: { title: 'Person' },
-    },
-    {
-      path: '/work/view/:id(\\d+)',
-      component: () => import('./desks/work/ScopePage.vue'),
-      meta: { title: 'View' },
+      meta: { title: 'Work' },
     },
     {
       path: '/work/bring-in',

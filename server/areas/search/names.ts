@@ -4,13 +4,13 @@ import type { Forgets } from '../../engine/engine.ts'
 import { HITS, named } from './queries.ts'
 
 /**
- * Clockwork, saved views and people by name. They are few and change seldom: their names are read
+ * Clockwork, saved views, tags and people by name. They are few and change seldom: their names are read
  * once and looked through here, until one of them changes.
  */
 
 type Name = Row<typeof named> & { readonly low: string }
 const known = new WeakMap<Reader, readonly Name[]>()
-const NAMED: ReadonlySet<string> = new Set(['views', 'templates', 'series', 'rules', 'people'])
+const NAMED: ReadonlySet<string> = new Set(['views', 'templates', 'series', 'rules', 'people', 'tags'])
 
 /** Forgets the names when any of what they name is made, changed or removed. */
 export const forgetNames: Forgets = (reader) => (changed) => {

@@ -13,6 +13,7 @@ import {
   rules,
   series,
   states,
+  tags,
   tasks,
   templates,
   views,
@@ -127,7 +128,7 @@ export const foundProject = ready((orm, a: { id: number; sight: Sight }) =>
     .where(and(eq(projects.id, a.id), seesProject(a.sight, projects.id))),
 )
 
-type NamedKind = 'view' | 'template' | 'series' | 'rule' | 'person'
+type NamedKind = 'view' | 'template' | 'series' | 'rule' | 'person' | 'tag'
 /** What has a name to be found by, as one shape: the numbers of several kinds stand in one column. */
 const namedAs = (
   kind: NamedKind,
@@ -140,7 +141,7 @@ const namedAs = (
   only: sql<PersonId | null>`${only}`.as('only'),
 })
 
-/** Clockwork, saved views and people that are here, by name; `only` says whose a view of one's own is. */
+/** Clockwork, saved views, tags and people that are here; `only` says whose a view of one's own is. */
 export const named = ready((orm) =>
   unionAll(
     orm
@@ -152,5 +153,6 @@ export const named = ready((orm) =>
     orm.select(namedAs('series', series)).from(series),
     orm.select(namedAs('rule', rules)).from(rules),
     orm.select(namedAs('person', people)).from(people).where(eq(people.active, true)),
+    orm.select(namedAs('tag', tags)).from(tags),
   ),
 )

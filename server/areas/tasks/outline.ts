@@ -86,6 +86,7 @@ type Line = [
   key: Key,
   due: string | null,
   late: number,
+  start: string | null,
   ...sums: (number | null)[],
 ]
 
@@ -159,7 +160,7 @@ function groupOf(query: TaskQuery, c: Compiled, head: Head, own: Line[]): Outlin
   const tree = query.tree && own.some((line) => line[1] !== null)
   const sums: Record<string, number> = {}
   for (const [i, name] of query.sums.slice(0, c.sums.length).entries())
-    sums[name] = own.reduce((sum, line) => sum + (Number(line[6 + i]) || 0), 0)
+    sums[name] = own.reduce((sum, line) => sum + (Number(line[7 + i]) || 0), 0)
   return {
     key: head.key,
     name: head.name,
@@ -168,6 +169,17 @@ function groupOf(query: TaskQuery, c: Compiled, head: Head, own: Line[]): Outlin
     minutes: own.reduce((sum, line) => sum + line[2], 0),
     sums,
   }
+}
+
+/** The first and the last day that lines lie on. */
+function spanOf(lines: readonly Line[]): Outline['span'] {
+  let [first, last] = ['9', '']
+  for (const [, , , , due, , start] of lines) {
+    if (due === null) continue
+    if (due > last) last = due
+    if ((start ?? due) < first) first = start ?? due
+  }
+  return last ? { first, last } : null
 }
 
 /** What a query finds, in order and in groups, without the rows. */
@@ -186,6 +198,7 @@ export function outline(
     c.group?.value ?? sql`null`,
     tasks.due,
     late,
+    tasks.start,
     ...c.sums.map((sum) => sum.value),
   ]
   const lines = ask<Line>(
@@ -208,6 +221,7 @@ export function outline(
     groups: groups.map(({ group }) => group),
     total: new Set(lines.map((line) => line[0])).size,
     cut,
+    span: spanOf(lines),
     faults: c.faults,
   }
 }

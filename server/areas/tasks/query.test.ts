@@ -204,6 +204,19 @@ describe('filters', () => {
     const r = room()
     expect(titles(r.l, { filter: filter(r) })).toEqual(found)
   })
+  it('tells the first and the last day that any of it lies on', () => {
+    const { l } = room()
+    const span = (part: Partial<TaskQuery>) => outline(l.engine, l.imogen, query(part)).span
+    const days = taskRows(
+      l.engine,
+      l.imogen,
+      outline(l.engine, l.imogen, query({})).groups.flatMap((g) => g.ids),
+    ).flatMap(({ start, due }) => (due ? [start ?? due, due] : []))
+    days.sort()
+    expect(span({})).toEqual({ first: days[0], last: days.at(-1) })
+    expect(days[0]).not.toBe(days.at(-1))
+    expect(span({ filter: all({ field: 'due', op: 'empty' }) })).toBe(null)
+  })
   it('“whoever looks” is who asks', () => {
     const { l } = room()
     const mine = { filter: all({ field: 'assignee', op: 'in', value: ['me'] }) }

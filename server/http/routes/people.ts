@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import type { PersonId } from '#core/brands.ts'
+import { holidaysBetween } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { id, isoDay, shape } from '#contract/common.ts'
 import { listNotices, markRead } from '../../areas/notices/service.ts'
@@ -38,6 +39,14 @@ export const PEOPLE: readonly Route[] = [
     query: Joi.object({ from: isoDay, days: Joi.number().integer().min(1).max(62), person: id }),
     handle: ({ engine, viewer, query: { from, ...whose } }) =>
       ribbon(engine, viewer, from ? isoDate(from, 'from') : engine.firm.today(), whose),
+  }),
+  read<{ from: string; to: string }>({
+    path: '/holidays',
+    who: 'everybody',
+    about: 'Holidays of the firm from one day to another, both included',
+    query: Joi.object({ from: isoDay.required(), to: isoDay.required() }),
+    handle: ({ engine, query: { from, to } }) =>
+      holidaysBetween(engine.firm.calendar(), isoDate(from, 'from'), isoDate(to, 'to')),
   }),
   read({
     path: '/notices',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Fault, Group, Test } from '#core/conditions/condition.ts'
 import type { When } from '#core/query/when.ts'
 import { WAS } from '#core/fields/field.ts'
@@ -70,8 +70,14 @@ const set = (i: number, next: Test | Group | null) =>
     ...condition.value,
     of: condition.value.of.flatMap((each, n) => (n === i ? (next ? [next] : []) : [each])),
   })
-const add = (next: Test | Group) =>
-  (condition.value = { ...condition.value, of: [...condition.value.of, next] })
+const root = ref<HTMLElement | null>(null)
+/** Adds a test or a group; the next key goes to what it is about. */
+async function add(next: Test | Group): Promise<void> {
+  condition.value = { ...condition.value, of: [...condition.value.of, next] }
+  await nextTick()
+  const added = [...(root.value?.children ?? [])].filter((el) => el.matches('.fr, .fg')).at(-1)
+  added?.querySelector<HTMLElement>('input:not([type=hidden])')?.focus()
+}
 const field = (path: string) => fieldOf(props.known, path)
 const typeOf = (path: string) => field(path)?.type ?? 'text'
 const operandOf = (path: string) => FIELD_TYPES[typeOf(path)].operand
@@ -100,6 +106,12 @@ function toOp(i: number, test: Test, op: Op): void {
   // What was chosen stays, where the other way of asking takes it too.
   const stays = test.value !== undefined && next.value !== undefined
   set(i, stays ? { ...next, value: test.value } : next)
+}
+/** Somebody chosen takes the place of whoever looks, which a new test begins with. */
+function setList(i: number, test: Test, value: readonly (string | number)[]): void {
+  const [before] = listed(test)
+  const replaces = before === 'me' && listed(test).length === 1 && value.length === 2
+  set(i, { ...test, value: replaces ? value.slice(1) : value })
 }
 const people = new Set(['person', 'people'])
 const choices = (path: string): Choice[] => [
@@ -130,7 +142,7 @@ const first = computed((): Test =>
 </script>
 
 <template>
-  <div class="fg" :class="{ inner: place }">
+  <div ref="root" class="fg" :class="{ inner: place }">
     <div class="fr">
       <v-select
         class="short"
@@ -183,7 +195,7 @@ const first = computed((): Test =>
             :choices="choices(each.field)"
             label="Value"
             none="choose"
-            @update:model-value="set(i, { ...each, value: $event })"
+            @update:model-value="setList(i, each, $event)"
           />
           <WhenEdit
             v-else-if="operandOf(each.field) === 'day'"

@@ -36,7 +36,8 @@ export const vuetify = createVuetify({
     VTextField: FIELD,
     VTextarea: FIELD,
     VSelect: CHOICES,
-    VAutocomplete: CHOICES,
+    // What is typed is taken by Enter without another key.
+    VAutocomplete: { ...CHOICES, autoSelectFirst: true },
     VMenu: { transition: false, offset: 4 },
     VDataTable: { itemsPerPage: -1, hideDefaultFooter: true },
     VDialog: { transition: false, maxWidth: 720 },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiCheck } from '@mdi/js'
-import { computed } from 'vue'
+import { computed, nextTick, useTemplateRef } from 'vue'
 import type { RouteLocationRaw } from 'vue-router'
 import Glyph from './Glyph.vue'
 
@@ -31,6 +31,15 @@ const shown = computed(() => lines.filter((line) => !!line))
 const roleOf = (line: MenuLine) =>
   line.on === undefined ? 'menuitem' : several ? 'menuitemcheckbox' : 'menuitemradio'
 
+const list = useTemplateRef<{ $el: HTMLElement }>('list')
+/** What is chosen already, else the first line, has the focus when the menu opens. */
+async function opened(is: boolean): Promise<void> {
+  if (!is) return
+  await nextTick()
+  const on = ['.v-list-item.on', '.v-list-item']
+  const lines = on.map((of) => list.value?.$el.querySelector<HTMLElement>(of))
+  lines.find(Boolean)?.focus({ preventScroll: true })
+}
 /** Goes to the next line that begins with the letter typed. */
 function letter(event: KeyboardEvent): void {
   if (event.key.length !== 1 || event.ctrlKey || event.metaKey || event.key === ' ') return
@@ -47,13 +56,13 @@ function letter(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <v-menu :close-on-content-click="!several" :disabled="disabled">
+  <v-menu :close-on-content-click="!several" :disabled="disabled" @update:model-value="opened">
     <template #activator="{ props }">
       <slot :props="props">
         <v-btn v-bind="props" :aria-label="label">⋯</v-btn>
       </slot>
     </template>
-    <v-list role="menu" tabindex="0" :aria-label="label" @keydown="letter">
+    <v-list ref="list" role="menu" tabindex="0" :aria-label="label" @keydown="letter">
       <slot name="head" />
       <v-list-item
         v-for="(line, i) in shown"

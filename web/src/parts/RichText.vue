@@ -5,6 +5,7 @@ import StarterKit from '@tiptap/starter-kit'
 import { computePosition, flip, shift } from '@floating-ui/dom'
 import { onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import type { Access } from '#contract/words.ts'
+import { namedBy } from './named-by.ts'
 import { useSession } from '#web/state/session.ts'
 
 /**
@@ -72,10 +73,7 @@ const PersonMention = Mention.extend({
 }).configure({
   suggestion: {
     char: '@',
-    items: ({ query }) =>
-      mayName()
-        .filter((p) => p.name.toLowerCase().includes(query.toLowerCase()))
-        .slice(0, 7),
+    items: ({ query }) => namedBy(mayName(), query).slice(0, 7),
     render: () => ({
       onStart(p) {
         found.value = p.items

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { everythingWith, type Gathered } from '#web/state/everything.ts'
+
 /**
  * Several of what there is to choose from, as chips, found by typing. Says what was put on or taken
  * off, one at a time, so that two people who change the list at once lose nothing of each other's.
@@ -9,6 +11,8 @@ const { chosen, items } = defineProps<{
   chosen: readonly number[]
   items: readonly { id: number; name: string; colour?: string }[]
   none?: string
+  /** Where one of them leads, pressed by its name. */
+  to: Gathered
   readonly?: boolean
 }>()
 const emit = defineEmits<{ toggle: [id: number] }>()
@@ -27,7 +31,6 @@ function take(now: readonly number[]): void {
     chips
     closable-chips
     hide-selected
-    auto-select-first
     clear-on-select
     :readonly="readonly"
     :aria-label="label"
@@ -45,8 +48,12 @@ function take(now: readonly number[]): void {
         :closable="!readonly"
         :close-label="`Take ${nameOf(item.value)} off`"
         :class="item.raw?.colour ? `tint c-${item.raw.colour}` : ''"
-        :text="nameOf(item.value)"
-      />
+      >
+        <!-- By keyboard one comes there from the find box, by its name. -->
+        <router-link tabindex="-1" :to="everythingWith(to, item.value)" @mousedown.stop @click.stop>
+          {{ nameOf(item.value) }}
+        </router-link>
+      </v-chip>
     </template>
   </v-autocomplete>
 </template>

@@ -1,10 +1,15 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { mdiCheck } from '@mdi/js'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
 import { patch, sentence } from '#web/api/client.ts'
 import { vCarry } from '#web/drag/carry.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { useFieldMenu } from '#web/fields/fieldMenu.ts'
+import { everythingWith } from '#web/state/everything.ts'
+import Glyph from './Glyph.vue'
+import { taskKeyDoes } from './task/task-keys.ts'
 import PersonMark from './PersonMark.vue'
 import { sayDate, sayMinutes, sayTime } from './say.ts'
 import StateBar from './StateBar.vue'
@@ -67,6 +72,25 @@ function when(task: TaskRow): string {
     return task.dueTime ? sayTime(task.dueTime, session.saying.clock) : 'Any time'
   return sayDate(task.due, session.today)
 }
+const line = useTemplateRef<HTMLElement>('line')
+const menu = useFieldMenu()
+/** Keys do to it what they do to a task anywhere; its date has a menu of its own. */
+function key(event: KeyboardEvent): void {
+  const does = event.defaultPrevented ? null : taskKeyDoes(event)
+  if (!does || !session.me?.may.member) return
+  if ('tick' in does) void tick()
+  else if ('set' in does && does.set === 'due')
+    line.value?.querySelector<HTMLElement>('.d')?.click()
+  else if ('set' in does)
+    menu.open({
+      target: event.target as HTMLElement,
+      field: does.set,
+      task: task.value,
+      apply: (edit: TaskPatch) => change(edit, {}, (t) => `“${t.title}” is saved.`),
+    })
+  else return
+  event.preventDefault()
+}
 const moves = computed((): (MenuLine | false)[] =>
   session.me?.may.member
     ? [
@@ -83,38 +107,46 @@ const moves = computed((): (MenuLine | false)[] =>
 
 <template>
   <div
+    ref="line"
     class="row"
+    role="row"
     :class="{ closed: task.closedAt }"
     v-carry="session.me?.may.member && { kind: 'task', id: task.id, name: task.title }"
+    @keydown="key"
   >
-    <button
-      class="box"
-      role="checkbox"
-      :aria-checked="task.state === 'done'"
-      :aria-label="`Done: ${task.title}`"
-      @click="tick"
-    >
-      <svg
-        v-if="task.state === 'done'"
-        viewBox="0 0 16 16"
-        width="12"
-        height="12"
-        fill="none"
-        stroke="currentColor"
-        stroke-width="2.4"
-        aria-hidden="true"
+    <span role="gridcell" class="cell">
+      <button
+        class="box"
+        role="checkbox"
+        :aria-checked="task.state === 'done'"
+        :aria-label="`Done: ${task.title}`"
+        @click="tick"
       >
-        <path d="M3 8.5l3.2 3.2L13 5" />
-      </svg>
-    </button>
-    <StateBar :state="task.state" />
-    <div class="t">
+        <Glyph v-if="task.state === 'done'" :path="mdiCheck" :size="13" />
+      </button>
+      <StateBar
+        :state="task.state"
+        :colour="task.stateColour"
+        :name="task.stateName"
+        :aria-label="task.stateName"
+      />
+    </span>
+    <div class="t" role="gridcell">
       <button class="open" :data-opens="task.id" @click="emit('open', task.id)">
         {{ task.title }}
       </button>
       <span v-if="task.priority === 'urgent' || task.priority === 'high'" class="urgent">
         {{ task.priority === 'urgent' ? 'Urgent' : 'High' }}
       </span>
+      <router-link
+        v-for="tag in task.tags"
+        :key="tag.id"
+        class="tint"
+        :class="`c-${tag.colour}`"
+        :to="everythingWith('tag', tag.id)"
+      >
+        {{ tag.name }}
+      </router-link>
       <small v-if="task.checklist.length">
         {{ task.checklist.filter((i) => i.done).length }} of {{ task.checklist.length }} ticked
       </small>
@@ -135,9 +167,12 @@ const moves = computed((): (MenuLine | false)[] =>
         from series
       </router-link>
     </div>
-    <div class="p">
+    <div class="p" role="gridcell">
       <template v-if="place">
-        {{ task.client?.short }}{{ task.client && task.project ? ' · ' : '' }}
+        <router-link v-if="task.client" :to="everythingWith('client', task.client.id)">
+          {{ task.client.short }}
+        </router-link>
+        <template v-if="task.client && task.project">{{ ' · ' }}</template>
         <router-link v-if="task.project" :to="`/work/${task.project.id}`">
           {{
             task.client
@@ -148,27 +183,35 @@ const moves = computed((): (MenuLine | false)[] =>
       </template>
       <template v-else-if="task.role">{{ task.role }}</template>
     </div>
-    <div class="e">{{ task.estimate ? sayMinutes(task.estimate) : '' }}</div>
-    <LineMenu :label="`Due ${when(task)}; move`" :lines="moves">
-      <template #default="{ props: menu }">
-        <button
-          v-bind="menu"
-          class="d"
-          :class="{ late: task.late }"
-          :aria-label="`Due ${when(task)}; move`"
-        >
-          {{ when(task) }}
-        </button>
-      </template>
-      <template #head>
-        <p v-if="task.late" class="small alarm pad">
-          {{ task.daysLate }} working {{ task.daysLate === 1 ? 'day' : 'days' }} late
-        </p>
-        <p v-if="!session.me?.may.member" class="small pad quiet">Only members move dates.</p>
-      </template>
-    </LineMenu>
-    <div class="who">
-      <PersonMark v-for="person in task.assignees.slice(0, 3)" :key="person.id" :person="person" />
+    <div class="e" role="gridcell">{{ task.estimate ? sayMinutes(task.estimate) : '' }}</div>
+    <span role="gridcell" class="cell">
+      <LineMenu :label="`Due ${when(task)}; move`" :lines="moves">
+        <template #default="{ props: menu }">
+          <button
+            v-bind="menu"
+            class="d"
+            :class="{ late: task.late }"
+            :aria-label="`Due ${when(task)}; move`"
+          >
+            {{ when(task) }}
+          </button>
+        </template>
+        <template #head>
+          <p v-if="task.late" class="small alarm pad">
+            {{ task.daysLate }} working {{ task.daysLate === 1 ? 'day' : 'days' }} late
+          </p>
+          <p v-if="!session.me?.may.member" class="small pad quiet">Only members move dates.</p>
+        </template>
+      </LineMenu>
+    </span>
+    <div class="who" role="gridcell">
+      <router-link
+        v-for="person in task.assignees.slice(0, 3)"
+        :key="person.id"
+        :to="everythingWith('person', person.id)"
+      >
+        <PersonMark :person="person" />
+      </router-link>
       <span v-if="!task.assignees.length" class="small ochre">nobody</span>
     </div>
   </div>
@@ -186,6 +229,9 @@ const moves = computed((): (MenuLine | false)[] =>
 .row:hover {
   background: color-mix(in srgb, var(--fern) 5%, transparent);
 }
+.cell {
+  display: contents;
+}
 .box {
   width: 17px;
   height: 17px;
@@ -201,16 +247,16 @@ const moves = computed((): (MenuLine | false)[] =>
   border-color: var(--fern);
 }
 .t {
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 8px;
+  min-width: 0;
   padding-block: 3px;
-}
-.t > * + * {
-  margin-left: 8px;
 }
 .open {
   font-weight: 550;
+  min-width: 0;
 }
 .open:hover {
   text-decoration: underline;
@@ -265,9 +311,6 @@ small {
     grid-template-columns: 18px 8px minmax(0, 1fr) auto;
     grid-auto-rows: auto;
     padding: 6px 0;
-  }
-  .t {
-    white-space: normal;
   }
   .p {
     grid-column: 3;

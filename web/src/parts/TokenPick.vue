@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import LineMenu from './LineMenu.vue'
 
+defineOptions({ inheritAttrs: false })
 /** A word in a sentence that opens into its alternatives. */
 const value = defineModel<T>({ required: true })
 const { options } = defineProps<{
@@ -23,7 +24,7 @@ const said = computed(() => options.find((o) => o.value === value.value)?.name ?
   >
     <template #default="{ props }">
       <v-btn
-        v-bind="props"
+        v-bind="{ ...$attrs, ...props }"
         variant="plain"
         class="tok"
         :class="tone"

@@ -5,18 +5,19 @@ import { useFindBox } from '#web/state/findBox.ts'
 import { useLetters } from '#web/state/letters.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { toWork, work } from './to-work.ts'
+import { typesIn } from './types-in.ts'
 
-/** Whether somebody is typing there, so that keys are theirs. */
-const typesIn = (on: HTMLElement): boolean =>
-  on.isContentEditable ||
-  (/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) && (on as HTMLInputElement).type !== 'checkbox')
 /** Whether letters typed there begin an edit. */
 const takesLetters = (on: HTMLElement): boolean => on.closest('[role$="grid"].cells') !== null
 /** Whether a menu or a dialog lies over the page: keys are its own. */
 const isCovered = (): boolean =>
   document.querySelector('.v-overlay--active:not(.v-snackbar, .v-tooltip)') !== null
 
-/** Keys that hold anywhere: to find, to note, to take back what was done last. */
+/** Whether nothing on the page has the focus yet. */
+const isAtStart = (on: HTMLElement): boolean => on === document.body || on.id === 'main'
+
+/** Keys that hold anywhere: to find, to note, to come to the work, to take back what was done last. */
 export function useKeysAnywhere(): void {
   const session = useSession()
   const find = useFindBox()
@@ -27,6 +28,7 @@ export function useKeysAnywhere(): void {
   const LETTERS: Readonly<Record<string, () => unknown>> = {
     '/': () => find.show(),
     n: () => session.me?.may.member && find.show('', true),
+    w: toWork,
     '?': () => router.push('/keys'),
   }
   const CONTROLS: Readonly<Record<string, () => unknown>> = {
@@ -37,6 +39,7 @@ export function useKeysAnywhere(): void {
     const on = event.target as HTMLElement
     if (event.ctrlKey || event.metaKey)
       return event.shiftKey || (event.key === 'z' && typesIn(on)) ? undefined : CONTROLS[event.key]
+    if (event.key === 'ArrowDown') return isAtStart(on) && work() ? toWork : undefined
     return letters.value && !typesIn(on) && !takesLetters(on) ? LETTERS[event.key] : undefined
   }
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {

@@ -37,12 +37,17 @@ export const useMessages = defineStore('messages', () => {
   const next = (): void => void (waiting.value = waiting.value.slice(1))
   /** What was done here, the last first, as far as it can be taken back. */
   const done = ref<readonly { text: string; change: number }[]>([])
+  /** Keeps what a change did, to be taken back, where the page shows by itself that it is done. */
+  function remember(text: string, answer: unknown): number | null {
+    const change = changeOf(answer)
+    if (change !== null) done.value = [{ text, change }, ...done.value].slice(0, REMEMBERED)
+    return change
+  }
   /**
    * Says what a change did; `answer` is what the API answered to it, and what undoing starts from.
    */
   function did(text: string, answer: unknown): void {
-    const change = changeOf(answer)
-    if (change !== null) done.value = [{ text, change }, ...done.value].slice(0, REMEMBERED)
+    const change = remember(text, answer)
     say(text, change === null ? undefined : () => undo(change))
   }
   /** Takes a change back; what of it stays is said. */
@@ -61,5 +66,5 @@ export const useMessages = defineStore('messages', () => {
   }
   /** Somebody else is here: what was done before is not theirs to take back. */
   const forget = (): void => void (done.value = [])
-  return { current, done, say, fault, did, next, undoLast, forget }
+  return { current, done, say, fault, did, remember, next, undoLast, forget }
 })

@@ -7,6 +7,7 @@ import { plural, sayMinutes } from '#web/parts/say.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import LoadState from '#web/parts/LoadState.vue'
 import MarginPane from '#web/parts/MarginPane.vue'
+import { everythingWith } from '#web/state/everything.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
@@ -119,6 +120,9 @@ useTitle(() => data.value?.definition.name)
             </span>
             <span>{{ plural(draft.roles?.length ?? 0, 'role') }}</span>
             <span>{{ sayMinutes(effort) }} effort</span>
+            <router-link class="auto" :to="everythingWith('template', data.id)">
+              all its work
+            </router-link>
             <span>
               counted
               <TokenPick

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TaskRow } from '#contract/tasks.ts'
 import { TODAY_GROUPS, TODAY_NAMES } from '#core/query/due-groups.ts'
@@ -13,9 +13,11 @@ import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import TodayMargin from './TodayMargin.vue'
 import QuickAdd from '#web/parts/QuickAdd.vue'
+import { useRoving } from '#web/parts/useRoving.ts'
 import { later } from '#web/state/later.ts'
 
 const session = useSession()
+const FieldMenu = later(() => import('#web/fields/FieldMenu.vue'))
 const TaskSheet = later(() => import('#web/parts/task/TaskSheet.vue'))
 
 /** Guests hear of nothing but their own. */
@@ -71,6 +73,9 @@ const open = (id: number | null) =>
     query: { ...(day.value && { day: day.value }), ...(id && { task: String(id) }) },
   })
 
+const lines = ref<HTMLElement | null>(null)
+useRoving(lines, '.row')
+
 async function added(id: number): Promise<void> {
   await reload()
   await open(id)
@@ -79,7 +84,7 @@ async function added(id: number): Promise<void> {
 
 <template>
   <main class="page">
-    <div class="sheet">
+    <div ref="lines" class="sheet" data-work>
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <h1>{{ sayLongDate(data.today) }}</h1>
@@ -114,14 +119,16 @@ async function added(id: number): Promise<void> {
             {{ s.name }}
             <span v-if="s.tasks.length">{{ head(s) }}</span>
           </h2>
-          <TaskLine
-            v-for="task in s.tasks"
-            :key="task.id"
-            :task="task"
-            @open="open"
-            @changed="touched"
-          />
-          <p v-if="!s.tasks.length" class="empty">Nothing of yours is due that day.</p>
+          <div v-if="s.tasks.length" role="grid" :aria-label="s.name">
+            <TaskLine
+              v-for="task in s.tasks"
+              :key="task.id"
+              :task="task"
+              @open="open"
+              @changed="touched"
+            />
+          </div>
+          <p v-else class="empty">Nothing of yours is due that day.</p>
         </section>
         <div v-if="!sections.length" class="empty">
           <h3>Nothing waits for you</h3>
@@ -140,6 +147,7 @@ async function added(id: number): Promise<void> {
         />
       </template>
     </div>
+    <FieldMenu v-if="session.me?.may.member" :scope="{ of: 'firm' }" />
     <MarginPane :label="opened ? 'Task' : 'What to know'" :opened="opened" @close="open(null)">
       <TaskSheet v-if="opened" :id="opened" :key="opened" @close="open(null)" @changed="touched" />
       <TodayMargin v-else-if="data" :view="data" @open="open" @changed="touched" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ProjectSheet } from '#contract/projects.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
+import { everythingWith } from '#web/state/everything.ts'
 import { useSession } from '#web/state/session.ts'
 
 /** Whose a project is, where it stands and where it comes from, in a line. */
@@ -14,11 +15,16 @@ const session = useSession()
       variant="plain"
       v-if="project.client"
       class="link"
-      :to="`/work/client/${project.client.id}`"
+      :to="everythingWith('client', project.client.id)"
     >
       {{ project.client.name }}
     </v-btn>
-    <v-btn variant="plain" v-if="project.lead" class="link" :to="`/work/person/${project.lead.id}`">
+    <v-btn
+      variant="plain"
+      v-if="project.lead"
+      class="link"
+      :to="everythingWith('person', project.lead.id)"
+    >
       led by {{ project.lead.name }}
     </v-btn>
     <span v-if="project.anchor">

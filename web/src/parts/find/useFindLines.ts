@@ -32,6 +32,7 @@ export const fits = (name: string, words: string): boolean =>
 const PATHS: Readonly<Record<Exclude<Found['kind'], 'task'>, string>> = {
   project: '/work/',
   client: '/work/client/',
+  tag: '/work/tag/',
   person: '/work/person/',
   view: '/work/view/',
   template: '/clockwork/templates/',

@@ -81,6 +81,7 @@ const share = (person: number, text: string) =>
     <SeveralField
       id="ts-on"
       label="On it"
+      to="person"
       :none="task.role ? `nobody fills ${task.role}` : 'nobody'"
       :chosen="idsOf(task.assignees)"
       :items="people"
@@ -120,6 +121,7 @@ const share = (person: number, text: string) =>
         <SeveralField
           id="ts-followers"
           label="Followers"
+          to="person"
           none="nobody yet"
           :chosen="followers"
           :items="people"

@@ -47,6 +47,7 @@ const check = (field: CustomField) => (text: string) =>
     <SeveralField
       id="ts-tags"
       label="Tags"
+      to="tag"
       none="none"
       :chosen="tagged"
       :items="session.directory.tags"

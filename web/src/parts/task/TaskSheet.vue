@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js'
-import { computed } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ActivityRow, TaskSheet } from '#contract/tasks.ts'
 import { patch } from '#web/api/client.ts'
@@ -11,9 +12,12 @@ import { PRIORITY_LIST } from '#web/parts/choices.ts'
 import FileList from '#web/parts/FileList.vue'
 import Glyph from '#web/parts/Glyph.vue'
 import LoadState from '#web/parts/LoadState.vue'
+import { tickEdit } from '#web/parts/tick.ts'
+import { typesIn } from '#web/parts/types-in.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
+import { everythingWith } from '#web/state/everything.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import TaskChecklist from './TaskChecklist.vue'
@@ -64,6 +68,7 @@ const { texts, type, leave, save, wrong, clash, ...edits } = useEdits({
   task,
   async send(edit, seen) {
     const saved = await patch<TaskSheet>(`/tasks/${props.id}`, edit, { seen })
+    messages.remember(`“${saved.title}”: ${sayPatch(known.value, edit)}`, saved)
     took(saved)
     return saved
   },
@@ -89,20 +94,47 @@ const around = computed(() => {
     (person) => (person ? [{ id: person.id, name: person.name }] : []),
   )
 })
+/** Letters that lead from anywhere in the sheet to what they set. */
+const KEYS: Readonly<Record<string, string>> = {
+  ...{ s: 'button.state', p: 'button.priority', d: '#ts-due', a: '#ts-on', g: '#ts-tags' },
+  c: '.say [contenteditable="true"]',
+}
+const section = useTemplateRef<HTMLElement>('section')
+const isOurs = (event: KeyboardEvent) =>
+  !(event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) &&
+  !typesIn(event.target as HTMLElement)
+function key(event: KeyboardEvent): void {
+  if (!isOurs(event) || !task.value) return
+  const to = section.value?.querySelector<HTMLElement>(KEYS[event.key] ?? '#none')
+  if (event.key !== 't' && !to) return
+  event.preventDefault()
+  if (event.key === 't') void save(tickEdit(task.value)[0])
+  else if (to?.matches('button')) to.click()
+  else to?.focus()
+}
+// The margin that it stands in has the focus first.
+useEventListener(() => section.value?.parentElement, 'keydown', key)
 const go = (id: number) => router.replace({ query: { ...route.query, task: String(id) } })
 const part = computed(() => task.value?.assignees.find((a) => a.id === session.me?.id))
 </script>
 
 <template>
-  <section class="tasksheet" aria-label="Task">
+  <section ref="section" class="tasksheet" aria-label="Task">
     <div class="head">
       <span class="quiet small">
         #{{ id }}
+        <template v-if="task?.client">
+          {{ ' · ' }}
+          <v-btn variant="plain" :to="everythingWith('client', task.client.id)">
+            {{ task.client.short }}
+          </v-btn>
+        </template>
         <template v-if="task?.project">
           {{ ' · ' }}
-          <v-btn variant="plain" :to="`/work/${task.project.id}`">{{ task.project.name }}</v-btn>
+          <v-btn variant="plain" :to="`/work/${task.project.id}`">
+            {{ task.project.name.replace(`${task.client?.short}, `, '') }}
+          </v-btn>
         </template>
-        <template v-else-if="task?.client">{{ ` · ${task.client.name}` }}</template>
       </span>
       <span class="btns">
         <TaskMore v-if="task" :task="task" @changed="(emit('changed'), read())" @go="go" />
@@ -141,12 +173,14 @@ const part = computed(() => task.value?.assignees.find((a) => a.id === session.m
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
       <p class="line">
         <TokenPick
+          class="state"
           :model-value="task.stateId ?? 0"
           :options="task.states.map((s) => ({ value: s.id, name: s.name }))"
           label="State"
           @update:model-value="save({ stateId: $event })"
         />
         <TokenPick
+          class="priority"
           :model-value="task.priority"
           :options="PRIORITY_LIST"
           label="Priority"

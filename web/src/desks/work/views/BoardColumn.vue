@@ -10,6 +10,7 @@ import { useTasks } from '#web/state/tasks.ts'
 import BoardSlip from './BoardSlip.vue'
 import { paletteOf, sayCount } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import type { Spot } from './useBoardKeys.ts'
 import QuickAdd from '#web/parts/QuickAdd.vue'
 
 /**
@@ -24,6 +25,8 @@ const props = defineProps<{
   takes: (id: number) => boolean
   /** Whether its slips stand in an order by hand. */
   ordered: boolean
+  /** What of it Tab comes to. */
+  stop: Spot | null
   /** What a task begins with that is noted here. */
   begins: () => Partial<NewTask>
 }>()
@@ -32,11 +35,11 @@ const emit = defineEmits<{
   land: [id: number, after: number | null, out: string | undefined]
   open: [id: number]
   made: []
-  step: [id: number, by: number]
 }>()
 const tasks = useTasks()
 const session = useSession()
 const over = ref(false)
+const column = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
 const virtual = useVirtualizer(
   computed(() => ({
@@ -73,6 +76,16 @@ const landing: Landing = {
   land: ({ id, out }, at) => emit('land', Number(id), above(at), out),
   grain: () => ({ y: 42 }),
 }
+/** Puts the focus on a slip, or on the line that adds one; answers whether it is there. */
+function focus(on: Spot): boolean {
+  if (on !== 'add') virtual.value.scrollToIndex(props.group.ids.indexOf(on))
+  const found = column.value?.querySelector<HTMLElement>(
+    on === 'add' ? '.quickadd input, form input' : `[data-opens="${on}"]`,
+  )
+  found?.focus()
+  return found != null
+}
+defineExpose({ focus, keyOf: () => props.group.key })
 function carried(id: number): Carried | false {
   const task = tasks.rows.get(id)
   if (!session.me?.may.member || !task) return false
@@ -82,6 +95,7 @@ function carried(id: number): Carried | false {
 
 <template>
   <section
+    ref="column"
     class="col"
     :class="[{ over }, group.colour ? `c-${paletteOf(group.colour)}` : '']"
     :aria-label="group.name"
@@ -100,8 +114,6 @@ function carried(id: number): Carried | false {
           :data-index="slot.index"
           :style="{ transform: `translateY(${slot.start}px)` }"
           v-carry="carried(group.ids[slot.index]!)"
-          @keydown.alt.right.prevent="emit('step', group.ids[slot.index]!, 1)"
-          @keydown.alt.left.prevent="emit('step', group.ids[slot.index]!, -1)"
         >
           <BoardSlip
             v-if="tasks.rows.get(group.ids[slot.index]!)"
@@ -109,6 +121,7 @@ function carried(id: number): Carried | false {
             :known="known"
             :colour="colour"
             :field="field"
+            :stop="stop === group.ids[slot.index]"
             :class="{ lifted: carrying?.what.id === group.ids[slot.index] }"
             @open="emit('open', group.ids[slot.index]!)"
           />
@@ -120,6 +133,7 @@ function carried(id: number): Carried | false {
       v-if="session.me?.may.member"
       :label="`Add a task to ${group.name}`"
       :placeholder="`Add to ${group.name}`"
+      :tabindex="stop === 'add' ? 0 : -1"
       :begins="begins"
       @made="emit('made')"
     />

@@ -7,6 +7,7 @@ import Glyph from '#web/parts/Glyph.vue'
 import PersonMark from '#web/parts/PersonMark.vue'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
+import { everythingWith } from '#web/state/everything.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useTasks } from '#web/state/tasks.ts'
@@ -14,7 +15,14 @@ import { colourFor, paletteOf, sayField } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 
 /** A task on a board; its checklist opens and is ticked in place. */
-const props = defineProps<{ task: TaskRow; known: Known; colour: string | null; field: string }>()
+const props = defineProps<{
+  task: TaskRow
+  known: Known
+  colour: string | null
+  field: string
+  /** Tab comes to it. */
+  stop: boolean
+}>()
 const emit = defineEmits<{ open: [] }>()
 const tasks = useTasks()
 const { attempt } = useAttempt()
@@ -43,12 +51,15 @@ const tick = (item: number, done: boolean) =>
         :colour="task.stateColour"
         :name="task.stateName"
       />
-      <button class="name" :data-opens="task.id" @click="emit('open')">{{ task.title }}</button>
+      <button class="name" :tabindex="stop ? 0 : -1" :data-opens="task.id" @click="emit('open')">
+        {{ task.title }}
+      </button>
       <input
         type="checkbox"
         class="mark"
         :checked="selection.has(task.id)"
         :aria-label="`Mark ${task.title}`"
+        tabindex="-1"
         @click="selection.toggle(task.id)"
       />
     </div>
@@ -63,9 +74,16 @@ const tick = (item: number, done: boolean) =>
       }}
     </p>
     <p v-if="task.tags.length" class="tags">
-      <span v-for="t in task.tags" :key="t.id" class="tint" :class="`c-${t.colour}`">
+      <router-link
+        v-for="t in task.tags"
+        :key="t.id"
+        class="tint"
+        :class="`c-${t.colour}`"
+        :tabindex="stop ? 0 : -1"
+        :to="everythingWith('tag', t.id)"
+      >
         {{ t.name }}
-      </span>
+      </router-link>
     </p>
     <ul v-if="steps" class="steps">
       <li v-for="i in task.checklist" :key="i.id">
@@ -98,6 +116,7 @@ const tick = (item: number, done: boolean) =>
         v-if="task.checklist.length"
         class="auto"
         :aria-expanded="steps"
+        :tabindex="stop ? 0 : -1"
         @click="steps = !steps"
       >
         {{ ticked }} of {{ task.checklist.length }} ticked

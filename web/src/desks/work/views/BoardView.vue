@@ -1,11 +1,15 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { put } from '#web/api/client.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useTasks } from '#web/state/tasks.ts'
+import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
+import { useSession } from '#web/state/session.ts'
+import { useBoardKeys } from './useBoardKeys.ts'
+import { SORTED } from './useRowMoves.ts'
 import BoardColumn from './BoardColumn.vue'
 import { beginsInGroup, boardField } from './definition.ts'
 import { groupWith } from './grid-items.ts'
@@ -16,6 +20,7 @@ import type { Known } from '#web/fields/known.ts'
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
 const emit = defineEmits<{ open: [id: number]; reload: [] }>()
 const tasks = useTasks()
+const session = useSession()
 const messages = useMessages()
 const { attempt } = useAttempt()
 const field = computed(() => boardField(props.def))
@@ -55,12 +60,12 @@ async function drop(
   { id, from }: { id: number; from: OutlineGroup | undefined },
   group: OutlineGroup,
   after?: number | null,
-): Promise<void> {
+): Promise<boolean> {
   const task = tasks.rows.get(id)
-  if (!task || !from) return
+  if (!task || !from) return false
   const stays = from.key === group.key
-  if (stays && (!byHand.value || after === id)) return
-  await attempt(async () => {
+  if (stays && (!byHand.value || after === id)) return false
+  return attempt(async () => {
     if (!stays && !(await regroup(task, from, group, shownAs(group, task)))) return
     if (byHand.value && after !== undefined) {
       const done = await put(`/tasks/${id}/order`, { after })
@@ -69,20 +74,46 @@ async function drop(
     emit('reload')
   })
 }
+const deeds = useTaskDeeds(
+  () => props.known,
+  () => columns.value.flatMap(({ ids }) => ids),
+)
 const begins = (group: OutlineGroup) => () =>
   beginsInGroup(props.known, props.def.scope, field.value, group.key)
-/** By keyboard: a card goes to the next column on either side. */
-async function step(group: OutlineGroup, id: number, by: number): Promise<void> {
-  const to = columns.value[columns.value.indexOf(group) + by]
-  if (to) await drop({ id, from: group }, to)
+/** By keyboard: a slip goes to the next column on either side. */
+async function step(at: number, id: number, by: 1 | -1): Promise<boolean> {
+  const [from, to] = [columns.value[at], columns.value[at + by]]
+  return from !== undefined && to !== undefined && drop({ id, from }, to)
 }
+/** By keyboard: past the slip above or below. */
+async function shift(at: number, id: number, by: 1 | -1): Promise<boolean> {
+  const group = columns.value[at]!
+  const i = group.ids.indexOf(id)
+  if (!byHand.value) messages.say(SORTED)
+  const after = by > 0 ? group.ids[i + 1] : i < 2 ? null : group.ids[i - 2]
+  if (!byHand.value || after === undefined || (by < 0 && i === 0)) return false
+  return drop({ id, from: group }, group, after)
+}
+const columnRefs = useTemplateRef<InstanceType<typeof BoardColumn>[]>('column')
+const { stop, keydown, came } = useBoardKeys({
+  columns: () => columns.value,
+  adds: () => session.me?.may.member === true,
+  focus: (at, on) =>
+    columnRefs.value?.find((c) => c.keyOf() === columns.value[at]?.key)?.focus(on) ?? false,
+  step: async (at, id, by) => session.me?.may.member === true && step(at, id, by),
+  shift: async (at, id, by) => session.me?.may.member === true && shift(at, id, by),
+  act: deeds.key,
+})
 </script>
 
 <template>
-  <div class="board" role="group" aria-label="Board">
+  <div class="board" role="group" aria-label="Board" data-work @keydown="keydown" @focusin="came">
     <BoardColumn
-      v-for="group in columns"
+      v-for="(group, i) in columns"
       :key="String(group.key)"
+      ref="column"
+      :data-column="i"
+      :stop="stop.column === i ? stop.on : null"
       :group="group"
       :known="known"
       :colour="def.colour"
@@ -93,7 +124,6 @@ async function step(group: OutlineGroup, id: number, by: number): Promise<void> 
       @open="(id) => emit('open', id)"
       :begins="begins(group)"
       @made="emit('reload')"
-      @step="(id, by) => step(group, id, by)"
     />
   </div>
 </template>

@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { BulkBody, TaskPatch } from '#contract/tasks.ts'
 import { post } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import NumberField from '#web/parts/NumberField.vue'
+import { toWork } from '#web/parts/to-work.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
 import { canSet, fieldsIn } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import { escapes } from '#web/parts/escape.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
 
 /** What can be done with everything that is marked: one change, one undo. */
@@ -22,7 +24,9 @@ const days = ref<number | null>(1)
 const noDays = ref(false)
 const { busy, attempt } = useAttempt()
 
-const run = (body: Omit<BulkBody, 'ids'>, said: (n: number) => string) =>
+// What was pressed keeps the focus meanwhile: it is not disabled, it waits.
+const run = async (body: Omit<BulkBody, 'ids'>, said: (n: number) => string) =>
+  busy.value ||
   attempt(async () => {
     const ids = [...selection.marked]
     const done = await post<{ count: number }>('/tasks/bulk', { ids, ...body })
@@ -84,6 +88,23 @@ const shift = (sign: number) =>
     (n) =>
       `${plural(n, 'task')} moved ${sign > 0 ? 'on' : 'back'} by ${plural(days.value ?? 1, 'working day')}.`,
   )
+/** Enter in the number of days moves on by them, with Shift back. */
+function move(event: KeyboardEvent): void {
+  if (!(event.target instanceof HTMLInputElement) || busy.value || noDays.value) return
+  event.preventDefault()
+  void shift(event.shiftKey ? -1 : 1)
+}
+const bar = ref<HTMLElement | null>(null)
+// Where the bar goes with what was done in it, the keys go back to the work.
+watch(
+  () => selection.count,
+  async (count) => {
+    if (count || !bar.value?.contains(document.activeElement)) return
+    await nextTick()
+    toWork()
+  },
+  { flush: 'pre' },
+)
 const settable = () =>
   fieldsIn(props.known).filter(
     (f) =>
@@ -92,8 +113,34 @@ const settable = () =>
 </script>
 
 <template>
-  <div v-if="selection.count" class="bulk" role="region" aria-label="Marked tasks">
+  <div
+    v-if="selection.count"
+    ref="bar"
+    @keydown="escapes($event, toWork)"
+    class="bulk"
+    role="region"
+    aria-label="Marked tasks"
+  >
     <b>{{ plural(selection.count, 'task') }} marked</b>
+    <span class="btns" @keydown.enter="move">
+      <NumberField
+        v-model="days"
+        label="Working days to move by"
+        :min="1"
+        :max="250"
+        @wrong="noDays = $event"
+      />
+      <span class="small">working days</span>
+      <v-btn :disabled="noDays" @click="shift(-1)">◂ Back</v-btn>
+      <v-btn :disabled="noDays" data-tip="Enter; Shift+Enter moves back" @click="shift(1)">
+        On ▸
+      </v-btn>
+    </span>
+    <LineMenu label="Set a field of all marked" :lines="sets">
+      <template #default="{ props: opens }">
+        <v-btn v-bind="opens" ref="setter" aria-label="Set a field of all marked">Set…</v-btn>
+      </template>
+    </LineMenu>
     <v-btn
       variant="text"
       v-if="selection.count < all.length"
@@ -102,44 +149,16 @@ const settable = () =>
     >
       Mark all {{ all.length.toLocaleString('en-GB') }}
     </v-btn>
-    <LineMenu label="Set a field of all marked" :lines="sets">
-      <template #default="{ props: opens }">
-        <v-btn v-bind="opens" ref="setter" aria-label="Set a field of all marked">Set…</v-btn>
-      </template>
-    </LineMenu>
-    <span class="btns">
-      <v-btn :disabled="busy || noDays" @click="shift(-1)">◂ Back</v-btn>
-      <NumberField
-        v-model="days"
-        label="Working days to move by"
-        :min="1"
-        :max="250"
-        @wrong="noDays = $event"
-      />
-      <v-btn :disabled="busy || noDays" @click="shift(1)">On ▸</v-btn>
-      <span class="small">working days</span>
-    </span>
-    <v-btn
-      :disabled="busy"
-      @click="run({ slipped: true }, (n) => `${plural(n, 'slipped task')} brought to today.`)"
-    >
+    <v-btn @click="run({ slipped: true }, (n) => `${plural(n, 'slipped task')} brought to today.`)">
       Slipped to today
     </v-btn>
-    <v-btn
-      :disabled="busy"
-      @click="run({ set: { state: 'done' } }, (n) => `${plural(n, 'task')} done.`)"
-    >
+    <v-btn @click="run({ set: { state: 'done' } }, (n) => `${plural(n, 'task')} done.`)">
       Done
     </v-btn>
-    <v-btn
-      :disabled="busy"
-      @click="run({ set: { archived: true } }, (n) => `${plural(n, 'task')} archived.`)"
-    >
+    <v-btn @click="run({ set: { archived: true } }, (n) => `${plural(n, 'task')} archived.`)">
       Archive
     </v-btn>
-    <v-btn v-if="project" :disabled="busy" @click="emit('split', [...selection.marked])">
-      Into a new project
-    </v-btn>
+    <v-btn v-if="project" @click="emit('split', [...selection.marked])">Into a new project</v-btn>
     <v-btn variant="text" class="lite" @click="selection.clear()">Unmark</v-btn>
   </div>
 </template>

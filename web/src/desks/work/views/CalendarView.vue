@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Outline, ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate } from '#web/parts/say.ts'
@@ -9,11 +9,15 @@ import type { Point } from '#web/drag/way.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
-import { daysOf, headingOf, leaf, rowsOf } from './calendar-days.ts'
+import { daysOf, headingOf, leaf, rowsOf, type Sheet } from './calendar-days.ts'
 import CalendarWeek, { type Lying } from './CalendarWeek.vue'
 import { layWeek } from './lanes.ts'
 import type { Known } from '#web/fields/known.ts'
 import { daysBetween, plusDays } from './span.ts'
+import { apartOf } from '#web/parts/task/say-task.ts'
+import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
+import { useHolidays } from '#web/state/holidays.ts'
+import { useCalendarKeys } from './useCalendarKeys.ts'
 import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
 import QuickAdd from '#web/parts/QuickAdd.vue'
@@ -36,28 +40,16 @@ const tasks = useTasks()
 const messages = useMessages()
 const at = ref(props.known.today)
 const sheet = ref<HTMLElement | null>(null)
-const step = computed(() => (props.def.step === 'quarter' ? 'month' : props.def.step))
+const step = computed((): Sheet => {
+  const { step } = props.def
+  return step === 'week' || step === 'day' ? step : 'month'
+})
 const days = computed(() => daysOf(step.value, at.value))
 const def = computed(() => props.def)
 const known = computed(() => props.known)
 const { data, error, reload } = useOutline(def, known, days)
 watch(days, (range) => emit('range', range), { immediate: true })
 watch(data, (found) => found && emit('found', found))
-// The week of today comes into sight when a month is opened.
-watch(
-  () => [data.value !== null, step.value],
-  () =>
-    setTimeout(() => {
-      const [page, cell] = [
-        sheet.value,
-        sheet.value?.querySelector<HTMLElement>('.today')?.closest<HTMLElement>('.wk'),
-      ]
-      // Only the sheet itself: the page stays where it is.
-      if (page && cell)
-        page.scrollTop = Math.max(0, cell.offsetTop + cell.offsetHeight - page.clientHeight)
-    }, 120),
-  { immediate: true },
-)
 const ids = computed(() => data.value?.groups[0]?.ids ?? [])
 watch([ids, () => tasks.turn], () => tasks.need(ids.value), { immediate: true })
 
@@ -70,7 +62,7 @@ const lying = computed((): Lying[] =>
     if (!task?.due) return []
     const m = moving.value?.id === id ? moving.value : null
     const due = m?.due ?? task.due
-    return [{ task, start: (m ? m.start : task.start) ?? due, due }]
+    return [{ id, task, start: (m ? m.start : task.start) ?? due, due }]
   }),
 )
 const laid = computed(() =>
@@ -103,28 +95,66 @@ const { moving, carry, landing, key } = useDayMoves(
   () => ({ x: (sheet.value?.clientWidth ?? 0) / width.value }),
 )
 
+const deeds = useTaskDeeds(
+  () => props.known,
+  () => ids.value,
+)
 const adding = ref<string | null>(null)
+const { stop, go, came, keydown, cursor } = useCalendarKeys({
+  sheet,
+  today: () => props.known.today,
+  days: () => days.value,
+  laid: () => ({ sheet: step.value, weeks: laid.value, width: width.value }),
+  leafTo: (day) => (at.value = day),
+  add: beginAdding,
+  move: (event, id) => key(event, tasks.rows.get(id)!),
+  act: deeds.key,
+})
 const begins = () => ({
   assignees: [session.me!.id],
   ...beginsIn(props.def.scope),
   due: adding.value,
 })
+/** Shows all of a week; the focus goes on from where it said how many more there are. */
+async function showMore(first: string): Promise<void> {
+  open.value = first
+  const { day, on } = cursor.value
+  if (on !== 'more') return
+  const here = lying.value.filter((l) => l.start <= day && l.due >= day)
+  await go({ day, on: here[MOST]?.id ?? null })
+}
+/** Begins a task that is due on a day: what is typed next is its name. */
+async function beginAdding(day: string): Promise<void> {
+  if (!session.me?.may.member) return
+  adding.value = day
+  await nextTick()
+  sheet.value?.querySelector<HTMLElement>('.addhere input')?.focus()
+}
+function leaveAdding(day: string): void {
+  adding.value = null
+  void go({ day, on: null })
+}
 async function added(made: TaskRow): Promise<void> {
   messages.did(`“${made.title}” is due ${sayDate(made.due!, props.known.today)}.`, made)
   adding.value = null
   await reload()
+  await go({ day: made.due!, on: made.id })
 }
 function startAdding(event: MouseEvent): void {
   if (!session.me?.may.member || !(event.target as HTMLElement).classList.contains('cell')) return
   const day = dayAt({ x: event.clientX, y: event.clientY })
-  if (day !== null) adding.value = plusDays(days.value.first, day)
+  if (day !== null) void beginAdding(plusDays(days.value.first, day))
 }
 const heading = computed(() => headingOf(step.value, at.value, props.known.today))
 const NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
-const load = (day: string) =>
-  lying.value
-    .filter((l) => l.due === day && !l.task.closedAt)
-    .reduce((sum, l) => sum + (l.task.estimate ?? 0), 0)
+function load(day: string): { tasks: number; minutes: number } {
+  const due = lying.value.filter((l) => l.due === day && !l.task.closedAt)
+  return { tasks: due.length, minutes: due.reduce((sum, l) => sum + (l.task.estimate ?? 0), 0) }
+}
+const holiday = useHolidays(() => days.value)
+const apart = computed(() =>
+  props.def.scope.of === 'project' ? () => '' : apartOf(lying.value.map(({ task }) => task)),
+)
 const STEPS = [
   { value: 'month', name: 'Month' },
   { value: 'week', name: 'Week' },
@@ -149,9 +179,20 @@ const STEPS = [
         />
       </div>
     </Teleport>
-    <div ref="sheet" class="sheetcal" :class="step" @dblclick="startAdding">
-      <div v-if="width === 7" class="names" aria-hidden="true">
-        <span v-for="n in NAMES" :key="n">
+    <div
+      ref="sheet"
+      class="sheetcal"
+      :class="step"
+      role="grid"
+      data-work
+      :aria-label="`Calendar: ${heading}`"
+      :aria-colcount="width"
+      @dblclick="startAdding"
+      @keydown="keydown"
+      @focusin="came"
+    >
+      <div v-if="width === 7" class="names" role="row">
+        <span v-for="n in NAMES" :key="n" role="columnheader">
           <b>{{ n.slice(0, 3) }}</b>
           <i>{{ n.slice(3) }}</i>
         </span>
@@ -160,27 +201,25 @@ const STEPS = [
         v-for="week in laid"
         :key="week.first"
         v-land="landing"
-        v-bind="{ width, def, known, load, carry }"
+        v-bind="{ width, def, known, load, carry, stop, holiday, apart }"
         :first="week.first"
         :laid="week"
         :month="step === 'month' ? at.slice(0, 7) : null"
         :moving="moving?.id ?? null"
         :may="session.me?.may.member === true"
         @open="emit('open', $event)"
-        @add="adding = $event"
-        @more="open = week.first"
-        @key="key"
+        @add="beginAdding"
+        @more="showMore(week.first)"
       >
         <template #default="{ day }">
           <div
             v-if="adding === day"
             class="addhere"
-            @keydown="escapes($event, () => (adding = null))"
+            @keydown="escapes($event, () => leaveAdding(day))"
           >
             <QuickAdd
               label="What is to be done"
               placeholder="What is to be done"
-              autofocus
               @blur="($event.target as HTMLInputElement).value.trim() || (adding = null)"
               :begins="begins"
               @made="added"
@@ -191,7 +230,7 @@ const STEPS = [
     </div>
     <p class="small quiet">
       Double-click a day, or press its +, to add a task. Drag a bar to move it, its edge to lengthen
-      it; Alt with ← → moves it by keyboard, with Shift it lengthens.
+      it. Arrows go from day to day and down to what lies on it; Alt with arrows moves a task.
     </p>
   </div>
 </template>

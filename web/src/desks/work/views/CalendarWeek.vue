@@ -1,22 +1,27 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import type { Holiday } from '#contract/desks.ts'
 import type { ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { vCarry, type Carried } from '#web/drag/carry.ts'
 import { colourFor, paletteOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
-import { sayDate, sayMinutes, sayTime } from '#web/parts/say.ts'
+import { plural, sayDate, sayMinutes, sayTime } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
+import { sayTask } from '#web/parts/task/say-task.ts'
+import type { Spot } from './calendar-keys.ts'
 import type { layWeek } from './lanes.ts'
 import { plusDays, type Drag } from './span.ts'
 
 /** What lies on a calendar in lanes: a task and the days it lies across. */
 export interface Lying {
+  readonly id: number
   readonly task: TaskRow
   readonly start: string
   readonly due: string
 }
 
-/** A row of a calendar sheet: its days, and what lies across them. */
+/** Rows of a calendar sheet: some days, and in lanes below what lies across them. */
 const props = defineProps<{
   first: string
   laid: ReturnType<typeof layWeek<Lying>>
@@ -26,109 +31,167 @@ const props = defineProps<{
   known: Known
   /** The month whose days are not another’s; null where all are shown alike. */
   month: string | null
-  /** Minutes of work due on a day. */
-  load: (day: string) => number
+  /** Work that is due on a day: tasks, and minutes. */
+  load: (day: string) => { tasks: number; minutes: number }
+  holiday: (day: string) => Holiday | undefined
+  /** What tells a task from others of its name. */
+  apart: (task: TaskRow) => string
   moving: number | null
   may: boolean
+  /** Where Tab comes to on the sheet. */
+  stop: Spot
   carry: (task: TaskRow, part?: Drag['part']) => Carried | false
 }>()
-const emit = defineEmits<{
-  open: [id: number]
-  add: [day: string]
-  more: []
-  key: [event: KeyboardEvent, task: TaskRow]
-}>()
+const emit = defineEmits<{ open: [id: number]; add: [day: string]; more: [] }>()
 const dayOf = (column: number) => plusDays(props.first, column - 1)
-const wordsOf = ({ title, assignees }: TaskRow) =>
-  [title, ...assignees.map((a) => a.name)].join(', ')
+const days = computed(() =>
+  Array.from({ length: props.width }, (_, i) => {
+    const day = dayOf(i + 1)
+    return { day, column: i + 1, holiday: props.holiday(day), ...props.load(day) }
+  }),
+)
+function sayDay({ day, holiday, tasks, minutes }: (typeof days.value)[number]): string {
+  return [
+    sayDate(day, props.known.today),
+    day === props.known.today && 'today',
+    holiday && (holiday.half ? `${holiday.name}, half a day` : holiday.name),
+    tasks ? `${plural(tasks, 'task')} due` : 'nothing due',
+    minutes > 0 && sayMinutes(minutes),
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+const lanes = computed(() =>
+  Array.from({ length: props.laid.rows }, (_, lane) =>
+    props.laid.bars.filter((bar) => bar.lane === lane),
+  ),
+)
+/** Whether Tab comes to what lies here: it may lie in other weeks too. */
+const isStop = (on: Spot['on'], day?: string) =>
+  props.stop.on === on &&
+  (day ? props.stop.day === day : props.stop.day >= props.first && props.stop.day <= dayOf(7))
 </script>
 
 <template>
   <div
     class="wk"
-    :class="{ tall: def.step !== 'month' }"
+    role="rowgroup"
+    :class="{ tall: month === null }"
     :data-first="first"
     :style="{
       gridTemplateColumns: `repeat(${width}, minmax(0, 1fr))`,
-      gridTemplateRows: `25px repeat(${laid.rows + 1}, ${def.step === 'month' ? 23 : 26}px) 1fr`,
+      gridTemplateRows: `25px repeat(${laid.rows + 1}, ${month === null ? 26 : 24}px) 1fr`,
     }"
   >
-    <div
-      v-for="i in width"
-      :key="i"
-      class="cell"
-      :class="{
-        rest: width === 7 && i > 5,
-        today: dayOf(i) === known.today,
-        other: month !== null && dayOf(i).slice(0, 7) !== month,
-      }"
-      :style="{ gridColumn: i, gridRow: '1 / -1' }"
-    >
-      <span class="n">
-        <b>{{ Number(dayOf(i).slice(8)) }}</b>
-        <span v-if="load(dayOf(i))" class="quiet">{{ sayMinutes(load(dayOf(i))) }}</span>
+    <div role="row" class="flat">
+      <div
+        v-for="d in days"
+        :key="d.day"
+        class="cell"
+        role="gridcell"
+        :class="{
+          rest: (width === 7 && d.column > 5) || (d.holiday && !d.holiday.half),
+          today: d.day === known.today,
+          other: month !== null && d.day.slice(0, 7) !== month,
+        }"
+        :style="{ gridColumn: d.column, gridRow: '1 / -1' }"
+        :aria-label="sayDay(d)"
+        :aria-colindex="d.column"
+        :aria-current="d.day === known.today ? 'date' : undefined"
+        :tabindex="isStop(null, d.day) ? 0 : -1"
+        :data-spot="d.day"
+      >
+        <span class="n">
+          <b>{{ Number(d.day.slice(8)) }}</b>
+          <span v-if="d.holiday" class="quiet hol" :data-tip="d.holiday.name">
+            {{ d.holiday.name }}
+          </span>
+          <span v-else-if="d.minutes" class="quiet">{{ sayMinutes(d.minutes) }}</span>
+          <v-btn
+            v-if="may"
+            variant="plain"
+            class="plus"
+            tabindex="-1"
+            :aria-label="`Add a task due ${sayDate(d.day)}`"
+            @click="emit('add', d.day)"
+          >
+            +
+          </v-btn>
+        </span>
+        <slot :day="d.day" />
+      </div>
+    </div>
+    <div v-for="(bars, i) in lanes" :key="i" role="row" class="flat">
+      <div
+        v-for="{ item, lane, from, span, before, after } in bars"
+        :key="item.id"
+        v-carry="carry(item.task)"
+        role="gridcell"
+        class="ent"
+        :aria-colindex="from + 1"
+        :aria-colspan="span"
+        :class="[
+          {
+            closed: item.task.closedAt,
+            late: item.task.late,
+            moving: moving === item.id,
+            before,
+            after,
+            long: item.start !== item.due,
+          },
+          `c-${paletteOf(colourFor(known, def.colour, item.task)) ?? 'none'}`,
+        ]"
+        :style="{ gridColumn: `${from + 1} / span ${span}`, gridRow: lane + 2 }"
+        :data-task="item.id"
+      >
+        <i v-if="!before" v-carry="carry(item.task, 'start')" class="edge l" />
+        <StateBar
+          :state="item.task.state"
+          :colour="item.task.stateColour"
+          :name="item.task.stateName"
+          aria-hidden="true"
+        />
         <v-btn
-          v-if="may"
           variant="plain"
-          class="plus"
-          :aria-label="`Add a task due ${sayDate(dayOf(i))}`"
-          @click="emit('add', dayOf(i))"
+          :tabindex="isStop(item.id) ? 0 : -1"
+          :data-opens="item.id"
+          :data-spot="`${plusDays(first, from)}/${item.id}`"
+          :aria-label="sayTask(item.task, known)"
+          :data-tip="sayTask(item.task, known)"
+          @click="emit('open', item.id)"
         >
-          +
+          <span class="what">
+            <template v-if="item.task.dueTime && item.due === item.task.due">
+              {{ sayTime(item.task.dueTime, known.clock) }}
+            </template>
+            {{ item.task.title }}
+          </span>
+          <span v-if="apart(item.task)" class="whose">{{ apart(item.task) }}</span>
         </v-btn>
-      </span>
-      <slot :day="dayOf(i)" />
+        <i v-if="!after" v-carry="carry(item.task, 'end')" class="edge r" />
+      </div>
     </div>
-    <div
-      v-for="{ item, lane, from, span, before, after } in laid.bars"
-      :key="item.task.id"
-      v-carry="carry(item.task)"
-      class="ent"
-      :class="[
-        {
-          closed: item.task.closedAt,
-          late: item.task.late,
-          moving: moving === item.task.id,
-          before,
-          after,
-          long: item.start !== item.due,
-        },
-        `c-${paletteOf(colourFor(known, def.colour, item.task)) ?? 'none'}`,
-      ]"
-      :style="{ gridColumn: `${from + 1} / span ${span}`, gridRow: lane + 2 }"
-      :data-task="item.task.id"
-    >
-      <i v-if="!before" v-carry="carry(item.task, 'start')" class="edge l" />
-      <StateBar
-        :state="item.task.state"
-        :colour="item.task.stateColour"
-        :name="item.task.stateName"
-      />
-      <v-btn
-        variant="plain"
-        :data-opens="item.task.id"
-        :data-tip="wordsOf(item.task)"
-        @click="emit('open', item.task.id)"
-        @keydown="emit('key', $event, item.task)"
-      >
-        <template v-if="item.task.dueTime && item.due === item.task.due">
-          {{ sayTime(item.task.dueTime, known.clock) }}
-        </template>
-        {{ item.task.title }}
-      </v-btn>
-      <i v-if="!after" v-carry="carry(item.task, 'end')" class="edge r" />
+    <div v-if="laid.more.some(Boolean)" role="row" class="flat">
+      <template v-for="(n, i) in laid.more" :key="`m${i}`">
+        <div
+          v-if="n"
+          role="gridcell"
+          class="more"
+          :aria-colindex="i + 1"
+          :style="{ gridColumn: i + 1, gridRow: laid.rows + 2 }"
+        >
+          <v-btn
+            variant="plain"
+            :tabindex="isStop('more', dayOf(i + 1)) ? 0 : -1"
+            :data-spot="`${dayOf(i + 1)}/more`"
+            :aria-label="`${n} more on ${sayDate(dayOf(i + 1), known.today)}`"
+            @click="emit('more')"
+          >
+            {{ n }} more
+          </v-btn>
+        </div>
+      </template>
     </div>
-    <template v-for="(n, i) in laid.more" :key="`m${i}`">
-      <v-btn
-        v-if="n"
-        variant="plain"
-        class="more"
-        :style="{ gridColumn: i + 1, gridRow: laid.rows + 2 }"
-        @click="emit('more')"
-      >
-        {{ n }} more
-      </v-btn>
-    </template>
   </div>
 </template>
 
@@ -142,6 +205,9 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
 }
 .wk.tall {
   flex: 1 0 380px;
+}
+.flat {
+  display: contents;
 }
 .cell {
   border-right: 1px solid var(--rule);
@@ -164,6 +230,19 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
   overflow: hidden;
   text-overflow: ellipsis;
 }
+.n .hol {
+  color: var(--heather);
+  font-weight: 600;
+}
+.whose {
+  flex: none;
+  max-width: 55%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  color: var(--ink-2);
+  font-size: 11px;
+}
 .plus {
   pointer-events: auto;
   margin-left: auto;
@@ -173,7 +252,7 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
   text-align: center;
 }
 .cell:hover .plus,
-.plus:focus-visible {
+.cell:focus .plus {
   opacity: 1;
 }
 .rest {
@@ -203,12 +282,22 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
   cursor: grab;
 }
 .ent button {
+  font-size: 12.5px;
+  flex: 1;
+  min-width: 0;
+  overflow: hidden;
+  cursor: inherit;
+}
+.ent button :deep(.v-btn__content) {
+  display: flex;
+  gap: 5px;
+  min-width: 0;
+}
+.what {
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-  font-size: 12.5px;
-  flex: 1;
-  cursor: inherit;
 }
 .ent :deep(.bar) {
   height: 15px;
@@ -260,7 +349,7 @@ const wordsOf = ({ title, assignees }: TaskRow) =>
   z-index: 1;
   font-size: 12px;
   color: var(--fern);
-  padding: 0 9px;
+  padding: 0 6px;
   justify-self: start;
 }
 @media (max-width: 700px) {

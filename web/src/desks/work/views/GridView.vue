@@ -3,15 +3,12 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
-import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
 import { vCarry, vLand, type Carried } from '#web/drag/carry.ts'
 import type { Point } from '#web/drag/way.ts'
-import { useFieldMenu } from '#web/fields/fieldMenu.ts'
-import { canSet } from '#web/fields/fields.ts'
+import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
 import type { Known } from '#web/fields/known.ts'
 import { useNarrow } from '#web/parts/narrow.ts'
 import QuickAdd from '#web/parts/QuickAdd.vue'
-import { tickEdit } from '#web/parts/tick.ts'
 import { printing } from '#web/state/printing.ts'
 import { useSelection } from '#web/state/selection.ts'
 import { useSession } from '#web/state/session.ts'
@@ -35,7 +32,6 @@ const emit = defineEmits<{
 const tasks = useTasks()
 const session = useSession()
 const selection = useSelection()
-const menu = useFieldMenu()
 
 const folded = reactive({ groups: new Set<string>(), rows: new Set<number>() })
 function fold<T>(among: Set<T>, key: T): void {
@@ -113,18 +109,10 @@ const measure = (el: unknown) => {
   if (stacked.value && el instanceof HTMLElement) virtual.value.measureElement(el)
 }
 
-function setField(id: number, field: string, target: HTMLElement, typed?: string): void {
-  const task = tasks.rows.get(id)
-  if (!task || !canSet(props.known, field) || !member.value) return
-  menu.open({
-    target,
-    field,
-    task,
-    ...(typed !== undefined && { typed }),
-    apply: (patch: TaskPatch) => tasks.edit(id, patch, {}, (t) => `“${t.title}” is saved.`),
-  })
-}
-const tick = (task: TaskRow) => tasks.edit(task.id, ...tickEdit(task))
+const deeds = useTaskDeeds(
+  () => props.known,
+  () => idsIn(items.value),
+)
 /** What a task begins with that is noted in a group. */
 const begins = (group: OutlineGroup) =>
   beginsInGroup(props.known, props.def.scope, headed.value ? props.def.group : null, group.key)
@@ -145,10 +133,8 @@ function carried(item: Item): Carried | false {
 const { cursor, keydown } = useGridKeys(() => props.def, items, {
   show: (index) => virtual.value.scrollToIndex(index),
   lineOf: (index) => scroller.value?.querySelector<HTMLElement>(`[data-index="${index}"]`),
-  edit: setField,
+  deeds,
   fold: foldItem,
-  tick: (id) => member.value && tasks.rows.has(id) && tick(tasks.rows.get(id)!),
-  bulk: () => document.querySelector<HTMLElement>('.bulk button')?.focus(),
   shift: async (id, by) => member.value && shift(id, by),
 })
 /** Notes that the focus came to a head or a line to add: listened for once, not by each of them. */
@@ -183,6 +169,7 @@ const { copy, paste } = useGridClipboard(() => props, items, {
   <div
     ref="scroller"
     class="scroller"
+    data-work
     :class="{ cells, marking: selection.count > 0 }"
     v-land="member && landing"
     :role="tree ? 'treegrid' : 'grid'"
@@ -254,9 +241,9 @@ const { copy, paste } = useGridClipboard(() => props, items, {
                 :aria-expanded="item.kids ? !folded.rows.has(item.id) : undefined"
                 @open="emit('open', item.id)"
                 @fold="foldItem(item)"
-                @mark="selection.toggle(item.id, $event ? idsIn(items) : undefined)"
-                @tick="tick(tasks.rows.get(item.id)!)"
-                @cell="(field, target) => setField(item.id, field, target)"
+                @mark="deeds.mark(item.id, $event)"
+                @tick="deeds.tick(item.id)"
+                @cell="(field, target) => deeds.set(item.id, field, target)"
                 @focus-cell="(at) => (cursor = { row: slot.index, at })"
               />
               <div v-else role="row" class="ghost"><span role="gridcell">…</span></div>

@@ -2,59 +2,75 @@
 import { computed } from 'vue'
 import type { TaskRow } from '#contract/tasks.ts'
 import { vCarry, type Carried } from '#web/drag/carry.ts'
-import { sayDate } from '#web/parts/say.ts'
+import type { Known } from '#web/fields/known.ts'
 import StateBar from '#web/parts/StateBar.vue'
+import { sayTask } from '#web/parts/task/say-task.ts'
 import type { Drag } from './span.ts'
 
 /** A task on the timeline: its name, its bar, who is on it. */
 const props = defineProps<{
   task: TaskRow
-  today: string
+  known: Known
   /** A name of the palette. */
   colour: string
+  /** What tells it from others of its name. */
+  apart: string
   place: { left: string; width: string }
   moving: boolean
+  /** What of it Tab comes to. */
+  stop: 'name' | 'bar' | null
   /** As what it, or an edge of it, is picked up. */
   carry: (part: Drag['part']) => Carried | false
 }>()
-const emit = defineEmits<{
-  open: []
-  pressKey: [event: KeyboardEvent]
-}>()
-const said = computed(() => {
-  const { title, start, due } = props.task
-  const dates = [start, due].flatMap((date) => (date ? [sayDate(date, props.today)] : []))
-  return `${title}, ${dates.join(' to ')}; Alt and arrows move it`
-})
+const emit = defineEmits<{ open: [] }>()
+const said = computed(() => sayTask(props.task, props.known))
 const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[0]).join(', '))
 </script>
 
 <template>
-  <div class="label">
-    <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />
-    <button class="nm" :data-opens="task.id" :data-tip="task.title" @click="emit('open')">
-      {{ task.title }}
+  <div class="label" role="rowheader">
+    <StateBar
+      :state="task.state"
+      :colour="task.stateColour"
+      :name="task.stateName"
+      aria-hidden="true"
+    />
+    <button
+      class="nm"
+      data-at="name"
+      :tabindex="stop === 'name' ? 0 : -1"
+      :data-opens="task.id"
+      :aria-label="said"
+      :data-tip="said"
+      @click="emit('open')"
+    >
+      <span class="what">{{ task.title }}</span>
+      <span v-if="apart" class="whose">{{ apart }}</span>
     </button>
   </div>
-  <div class="lane">
+  <div class="lane" role="gridcell">
     <div
       v-carry="carry('whole')"
       class="tb"
       role="button"
-      tabindex="0"
+      data-at="bar"
+      :tabindex="stop === 'bar' ? 0 : -1"
       :data-task="task.id"
       :data-opens="task.id"
-      :aria-label="said"
+      :aria-label="`${said}; Alt and arrows move it`"
       :class="[{ closed: task.closedAt, late: task.late, moving }, `c-${colour}`]"
       :style="place"
       @click="emit('open')"
       @keydown.enter.exact="emit('open')"
-      @keydown="emit('pressKey', $event)"
     >
       <i v-carry="carry('start')" class="edge l" />
       <i v-carry="carry('end')" class="edge r" />
     </div>
-    <span class="after" :style="{ left: `calc(${place.left} + ${place.width} + 6px)` }">
+    <span
+      class="after"
+      aria-hidden="true"
+      :style="{ left: `calc(${place.left} + ${place.width} + 6px)` }"
+    >
       {{ people }}
     </span>
   </div>
@@ -62,8 +78,23 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
 
 <style scoped>
 .nm {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+  min-width: 0;
+}
+.what {
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.whose {
+  flex: none;
+  max-width: 50%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  color: var(--ink-2);
+  font-size: 11px;
 }
 .nm:hover {
   text-decoration: underline;

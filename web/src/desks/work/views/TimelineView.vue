@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { useMediaQuery } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { Milestone } from '#contract/projects.ts'
 import type { TaskRow } from '#contract/tasks.ts'
@@ -11,10 +11,22 @@ import { useTasks } from '#web/state/tasks.ts'
 import { colourFor, paletteOf, sayCount } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import { daysBetween, plusDays } from './span.ts'
-import { daysAround, groundOf, headOf, SCALES } from './timeline-scale.ts'
+import {
+  around,
+  EVERY_DAY,
+  fitted,
+  groundOf,
+  headOf,
+  reachOf,
+  type Scale,
+} from './timeline-scale.ts'
 import TimelineRow from './TimelineRow.vue'
 import { vLand } from '#web/drag/carry.ts'
 import type { Point } from '#web/drag/way.ts'
+import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
+import { apartOf } from '#web/parts/task/say-task.ts'
+import { useHolidays } from '#web/state/holidays.ts'
+import { useTimelineKeys } from './useTimelineKeys.ts'
 import { useDayMoves } from './useDayMoves.ts'
 import { useOutline } from './useOutline.ts'
 import OneOf from '#web/parts/OneOf.vue'
@@ -28,33 +40,61 @@ const emit = defineEmits<{
   range: [range: { first: string; last: string }]
 }>()
 const tasks = useTasks()
-const scale = computed(() => SCALES[props.def.step])
+const scroller = ref<HTMLElement | null>(null)
+const { width } = useElementSize(scroller)
 const middle = ref(props.known.today)
-const range = computed(() => daysAround(middle.value, props.def.step))
-const total = computed(
-  () => (daysBetween(range.value.first, range.value.last) + 1) * scale.value.px,
-)
 const narrow = useMediaQuery('(max-width: 700px)')
 /** Pixels that the names take up on the left. */
 const label = computed(() => (narrow.value ? 130 : 230))
-const x = (date: string) => daysBetween(range.value.first, date) * scale.value.px
+const step = computed(() => props.def.step)
+const asked = computed(() => (step.value === 'fit' ? EVERY_DAY : around(middle.value, step.value)))
 const def = computed(() => props.def)
 const known = computed(() => props.known)
-const { data, error, reload } = useOutline(def, known, range)
-watch(range, (r) => emit('range', r), { immediate: true })
+const { data, error, reload } = useOutline(def, known, asked)
+/** The first and last day of what is shown, milestones among it. */
+const span = computed(() => {
+  const dates = [
+    ...props.milestones.map((m) => m.date),
+    ...[data.value?.span?.first, data.value?.span?.last],
+  ].filter((date) => !!date)
+  return { first: dates.toSorted()[0], last: dates.toSorted().at(-1) }
+})
+const scale = computed((): Scale => {
+  if (step.value !== 'fit') return around(middle.value, step.value)
+  const { first = props.known.today, last = props.known.today } = span.value
+  return fitted({ first: first!, last: last! }, Math.max(300, (width.value || 1_200) - label.value))
+})
+const total = computed(
+  () => (daysBetween(scale.value.first, scale.value.last) + 1) * scale.value.px,
+)
+const x = (date: string) => daysBetween(scale.value.first, date) * scale.value.px
+watch(
+  () => [scale.value.first, scale.value.last] as const,
+  ([first, last]) => emit('range', { first, last }),
+  { immediate: true },
+)
 watch(data, (found) => found && emit('found', found))
+const holidays = useHolidays(() => scale.value)
+/** Holidays that have the room to be seen. */
+const resting = computed(() =>
+  scale.value.px < 5
+    ? []
+    : Array.from({ length: daysBetween(scale.value.first, scale.value.last) + 1 }, (_, i) =>
+        holidays(plusDays(scale.value.first, i)),
+      ).filter((holiday) => holiday !== undefined),
+)
 
 type Item =
   | { kind: 'head'; group: OutlineGroup }
   | { kind: 'row'; id: number; group: OutlineGroup }
   | { kind: 'marks' }
+const headed = computed(() => props.def.group !== null)
 const items = computed((): Item[] => [
   ...(props.milestones.some((m) => m.date) ? [{ kind: 'marks' as const }] : []),
-  ...(data.value?.groups ?? []).flatMap((group): Item[] =>
-    group.ids.length
-      ? [{ kind: 'head', group }, ...group.ids.map((id): Item => ({ kind: 'row', id, group }))]
-      : [],
-  ),
+  ...(data.value?.groups ?? []).flatMap((group): Item[] => {
+    const rows = group.ids.map((id): Item => ({ kind: 'row', id, group }))
+    return rows.length && headed.value ? [{ kind: 'head', group }, ...rows] : rows
+  }),
 ])
 /** Milestones in the order of their dates, each with the room it has until the next. */
 const marked = computed(() => {
@@ -66,7 +106,6 @@ const marked = computed(() => {
     room: dated[i + 1] ? Math.max(8, x(dated[i + 1]!.date) - x(m.date) - 4) : 240,
   }))
 })
-const scroller = ref<HTMLElement | null>(null)
 const virtual = useVirtualizer(
   computed(() => ({
     count: items.value.length,
@@ -88,7 +127,7 @@ watch(
   { immediate: true },
 )
 
-const head = computed(() => headOf(range.value, props.def.step))
+const head = computed(() => headOf(scale.value))
 function dayAt(point: Point): number | null {
   const box = scroller.value?.getBoundingClientRect()
   return box
@@ -110,16 +149,47 @@ function barOf(task: TaskRow): { left: string; width: string } {
 }
 const colourOf = (task: TaskRow) =>
   paletteOf(colourFor(props.known, props.def.colour ?? 'state', task)) ?? 'slate'
+const deeds = useTaskDeeds(
+  () => props.known,
+  () => items.value.flatMap((item) => (item.kind === 'row' ? [item.id] : [])),
+)
+const { stop, keydown } = useTimelineKeys({
+  scroller,
+  idAt: (index) => {
+    const item = items.value[index]
+    return item?.kind === 'row' ? item.id : null
+  },
+  count: () => items.value.length,
+  inSight: () => slots.value.map(({ index }) => index),
+  show: (index) => virtual.value.scrollToIndex(index),
+  move: (event, id) => key(event, tasks.rows.get(id)!),
+  act: deeds.key,
+})
+const apart = computed(() => {
+  const here = slots.value.flatMap(({ index }) => {
+    const item = items.value[index]
+    const task = item?.kind === 'row' ? tasks.rows.get(item.id) : undefined
+    return task ? [task] : []
+  })
+  return props.def.scope.of === 'project' ? () => '' : apartOf(here)
+})
+function scrollTo(date: string): void {
+  scroller.value?.scrollTo({ left: Math.max(0, x(date) - 160) })
+}
 function toToday(): void {
   middle.value = props.known.today
-  scroller.value?.scrollTo({ left: x(props.known.today) - 160 })
+  scrollTo(props.known.today)
 }
-onMounted(() => setTimeout(() => scroller.value?.scrollTo({ left: x(props.known.today) - 160 }), 0))
+const leaf = (by: number) => {
+  if (step.value !== 'fit') middle.value = plusDays(middle.value, by * reachOf(step.value) * 0.5)
+}
+// What is fitted begins at its beginning, what is not around its middle.
 watch(
-  () => [props.def.step, data.value !== null],
-  () => setTimeout(() => scroller.value?.scrollTo({ left: x(middle.value) - 160 }), 0),
+  () => [step.value, data.value !== null],
+  () => setTimeout(() => step.value !== 'fit' && scrollTo(middle.value), 0),
 )
 const STEPS = [
+  { value: 'fit', name: 'All of it' },
   { value: 'day', name: 'Days' },
   { value: 'week', name: 'Weeks' },
   { value: 'month', name: 'Months' },
@@ -132,13 +202,11 @@ const STEPS = [
   <div v-else class="time">
     <Teleport defer to="#view-own">
       <div class="nav">
-        <v-btn aria-label="Earlier" @click="middle = plusDays(middle, -Math.round(scale.on / 2))">
-          ‹
-        </v-btn>
-        <v-btn @click="toToday">Today</v-btn>
-        <v-btn aria-label="Later" @click="middle = plusDays(middle, Math.round(scale.on / 2))">
-          ›
-        </v-btn>
+        <template v-if="step !== 'fit'">
+          <v-btn aria-label="Earlier" @click="leaf(-1)">‹</v-btn>
+          <v-btn @click="toToday">Today</v-btn>
+          <v-btn aria-label="Later" @click="leaf(1)">›</v-btn>
+        </template>
         <OneOf
           label="Scale"
           :model-value="def.step"
@@ -151,10 +219,13 @@ const STEPS = [
       ref="scroller"
       v-land="landing"
       class="scroller"
-      tabindex="0"
+      data-work
+      :role="headed ? 'treegrid' : 'grid'"
       aria-label="Timeline"
-      role="group"
+      aria-colcount="2"
+      :aria-rowcount="items.length"
       :style="{ '--label': `${label}px` }"
+      @keydown="keydown"
     >
       <div class="head" :style="{ width: `${label + total}px` }" aria-hidden="true">
         <div class="label" />
@@ -180,12 +251,21 @@ const STEPS = [
       </div>
       <div
         class="body"
+        role="rowgroup"
         :style="{ height: `${virtual.getTotalSize()}px`, width: `${label + total}px` }"
       >
         <div
           class="ground"
-          :style="{ left: `${label}px`, width: `${total}px`, ...groundOf(def.step) }"
+          aria-hidden="true"
+          :style="{ left: `${label}px`, width: `${total}px`, ...groundOf(scale) }"
         >
+          <i
+            v-for="h in resting"
+            :key="h.date"
+            class="hol"
+            :style="{ left: `${x(h.date)}px`, width: `${scale.px}px` }"
+            :data-tip="`${h.name}, ${sayDate(h.date, known.today)}`"
+          />
           <i class="now" :style="{ left: `${x(known.today) + scale.px / 2}px` }" data-tip="Today" />
         </div>
         <template v-for="slot in slots" :key="String(slot.key)">
@@ -193,22 +273,29 @@ const STEPS = [
             v-for="item in [items[slot.index]].filter((i) => i !== undefined)"
             :key="item.kind"
             class="line"
+            role="row"
+            :aria-rowindex="slot.index + 1"
+            :aria-level="headed ? (item.kind === 'row' ? 2 : 1) : undefined"
+            :data-index="slot.index"
             :class="item.kind"
             :style="{ transform: `translateY(${slot.start}px)` }"
           >
             <template v-if="item.kind === 'head'">
               <div
                 class="label"
+                role="rowheader"
                 :class="item.group.colour ? `c-${paletteOf(item.group.colour)}` : ''"
               >
                 <b>{{ item.group.name }}</b>
                 {{ ' ' }}
-                <span class="quiet">{{ sayCount(item.group.ids.length, item.group.minutes) }}</span>
+                <span class="quiet">
+                  {{ sayCount(item.group.ids.length, item.group.minutes) }}
+                </span>
               </div>
             </template>
             <template v-else-if="item.kind === 'marks'">
-              <div class="label"><b>Milestones</b></div>
-              <div class="lane">
+              <div class="label" role="rowheader"><b>Milestones</b></div>
+              <div class="lane" role="gridcell">
                 <span
                   v-for="m in marked"
                   :key="m.id"
@@ -221,18 +308,22 @@ const STEPS = [
                 </span>
               </div>
             </template>
-            <TimelineRow
-              v-else-if="tasks.rows.get(item.id)?.due"
-              :task="tasks.rows.get(item.id)!"
-              :today="known.today"
-              :colour="colourOf(tasks.rows.get(item.id)!)"
-              :place="barOf(tasks.rows.get(item.id)!)"
-              :moving="moving?.id === item.id"
-              @open="emit('open', item.id)"
-              :carry="(part) => carry(tasks.rows.get(item.id)!, part)"
-              @press-key="key($event, tasks.rows.get(item.id)!)"
-            />
-            <div v-else class="label quiet">…</div>
+            <template v-else>
+              <TimelineRow
+                v-for="task in [tasks.rows.get(item.id)].filter((t) => t?.due)"
+                :key="task!.id"
+                :task="task!"
+                :known="known"
+                :colour="colourOf(task!)"
+                :apart="apart(task!)"
+                :place="barOf(task!)"
+                :moving="moving?.id === item.id"
+                :stop="stop.index === slot.index ? (stop.bar ? 'bar' : 'name') : null"
+                :carry="(part) => carry(task!, part)"
+                @open="emit('open', item.id)"
+              />
+              <div v-if="!tasks.rows.get(item.id)?.due" role="rowheader" class="label quiet">…</div>
+            </template>
           </div>
         </template>
       </div>
@@ -323,6 +414,13 @@ const STEPS = [
   position: absolute;
   top: 0;
   bottom: 0;
+}
+.hol {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  background: var(--hatch);
+  opacity: 0.45;
 }
 .now {
   position: absolute;

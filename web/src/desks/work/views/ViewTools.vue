@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiChevronDown } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { VIEW_KINDS_LIST } from './kinds.ts'
 import type { Fault } from '#core/conditions/condition.ts'
 import type { SavedView, ViewDefinition, ViewKind } from '#contract/query.ts'
@@ -10,6 +10,7 @@ import type { Known } from '#web/fields/known.ts'
 import ConditionEdit from '#web/fields/ConditionEdit.vue'
 import SaveView from './SaveView.vue'
 import ViewPicks from './ViewPicks.vue'
+import { escapes } from '#web/parts/escape.ts'
 import Glyph from '#web/parts/Glyph.vue'
 import OneOf from '#web/parts/OneOf.vue'
 
@@ -31,6 +32,14 @@ const emit = defineEmits<{
   back: []
 }>()
 const filtering = ref(false)
+const opener = useTemplateRef<{ $el: HTMLElement }>('opener')
+/** Opens or closes the filter; the keys go with it. */
+async function filter(on: boolean): Promise<void> {
+  filtering.value = on
+  await nextTick()
+  const first = document.querySelector<HTMLElement>('#view-filter input[type="text"]')
+  ;(on ? first : opener.value?.$el)?.focus()
+}
 const asked = computed(() => {
   const count = (of: ViewDefinition['filter']['of']): number =>
     of.reduce((n, each) => n + ('match' in each ? count(each.of) : 1), 0)
@@ -89,7 +98,13 @@ const kindName = computed(
         />
       </div>
     </v-menu>
-    <v-btn :aria-expanded="filtering" :class="{ lit: asked }" @click="filtering = !filtering">
+    <v-btn
+      ref="opener"
+      :aria-expanded="filtering"
+      aria-controls="view-filter"
+      :class="{ lit: asked }"
+      @click="filter(!filtering)"
+    >
       Filter
       <b v-if="asked">{{ asked }}</b>
     </v-btn>
@@ -110,7 +125,14 @@ const kindName = computed(
       @back="emit('back')"
     />
   </div>
-  <div v-if="filtering || faults.length" class="filter">
+  <div
+    v-if="filtering || faults.length"
+    id="view-filter"
+    class="filter"
+    role="group"
+    aria-label="Filter"
+    @keydown="escapes($event, () => filtering && filter(false))"
+  >
     <ConditionEdit
       :model-value="def.filter"
       :known="known"

@@ -8,7 +8,7 @@ import LoadState from '#web/parts/LoadState.vue'
 import MarginPane from '#web/parts/MarginPane.vue'
 import { useSelection } from '#web/state/selection.ts'
 import BulkBar from './BulkBar.vue'
-import { standard, useDefinition } from './definition.ts'
+import { standard, useDefinition, type Within } from './definition.ts'
 import FieldMenu from '#web/fields/FieldMenu.vue'
 import { useKnown } from '#web/fields/useKnown.ts'
 import GridView from './GridView.vue'
@@ -28,19 +28,26 @@ const TimelineView = later(() => import('./TimelineView.vue'))
  * task open beside it.
  */
 const props = withDefaults(
-  defineProps<{ scope: Scope; saved?: SavedView | null; milestones?: readonly Milestone[] }>(),
-  { saved: null, milestones: () => [] },
+  defineProps<{
+    scope: Scope
+    saved?: SavedView | null
+    within?: Within | null
+    milestones?: readonly Milestone[]
+  }>(),
+  { saved: null, within: null, milestones: () => [] },
 )
 const emit = defineEmits<{ split: [ids: number[]] }>()
 const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
 const { def, changed, change, show, putBack } = useDefinition(
-  (): ViewDefinition => props.saved?.definition ?? standard(props.scope),
+  (): ViewDefinition => props.saved?.definition ?? standard(props.scope, props.within),
   () =>
     props.saved
       ? `saved.${props.saved.id}.${props.saved.version}`
-      : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`,
+      : props.within
+        ? `${props.within.field}.${props.within.id}`
+        : `${props.scope.of}.${'id' in props.scope ? props.scope.id : ''}`,
 )
 /** Phases of all running projects are asked for only where a column or a test speaks of them. */
 const speaksOfPhases = (filter: Group): boolean =>

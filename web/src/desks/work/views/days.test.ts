@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { daysOf, headingOf, leaf, rowsOf } from './calendar-days.ts'
 import { daysBetween } from './span.ts'
-import { daysAround, headOf, SCALES } from './timeline-scale.ts'
+import { around, fitted, headOf } from './timeline-scale.ts'
 
 describe('a calendar sheet', () => {
   it('of a month is whole weeks from Monday on, four to six of them', () => {
@@ -35,10 +35,10 @@ describe('a calendar sheet', () => {
 describe('a timeline', () => {
   it('begins on a Monday, and names every day above and below, without a gap', () => {
     for (const step of ['day', 'week', 'month', 'quarter'] as const) {
-      const days = daysAround('2026-11-26', step)
-      expect(new Date(days.first).getUTCDay()).toBe(1)
-      const width = (daysBetween(days.first, days.last) + 1) * SCALES[step].px
-      for (const line of Object.values(headOf(days, step))) {
+      const scale = around('2026-11-26', step)
+      expect(new Date(scale.first).getUTCDay()).toBe(1)
+      const width = (daysBetween(scale.first, scale.last) + 1) * scale.px
+      for (const line of Object.values(headOf(scale))) {
         expect(line.reduce((sum, mark) => sum + mark.width, 0)).toBeCloseTo(width)
         line
           .slice(1)
@@ -49,7 +49,7 @@ describe('a timeline', () => {
   it('names days, weeks by their Mondays or by their numbers (ISO 8601), and quarters', () => {
     const days = { first: '2026-12-28', last: '2027-01-10' }
     const names = (step: 'day' | 'week' | 'month' | 'quarter') => {
-      const { upper, lower } = headOf(days, step)
+      const { upper, lower } = headOf({ ...days, px: 10, names: step })
       return [upper.map((m) => m.name), lower.map((m) => m.name)]
     }
     expect(names('day')[1]!.slice(0, 4)).toEqual(['M 28', 'T 29', 'W 30', 'T 31'])
@@ -62,5 +62,21 @@ describe('a timeline', () => {
       ['2026', '2027'],
       ['Quarter 4', 'Quarter 1'],
     ])
+  })
+  it('is fitted to what it shows: a fortnight in wide days, years as narrow as days get', () => {
+    const within = (first: string, last: string, width: number) => {
+      const scale = fitted({ first, last }, width)
+      expect(scale.first < first && scale.last > last).toBe(true)
+      return { ...scale, wide: (daysBetween(scale.first, scale.last) + 1) * scale.px }
+    }
+    const fortnight = within('2026-11-23', '2026-12-04', 1000)
+    expect(fortnight.names).toBe('day')
+    expect(fortnight.wide).toBeGreaterThan(1000 - fortnight.px)
+    const quarter = within('2026-10-01', '2026-12-31', 1000)
+    expect(quarter.names).toBe('week')
+    expect(quarter.wide).toBeLessThanOrEqual(1000)
+    expect(within('2020-01-01', '2026-12-31', 1000)).toMatchObject({ px: 2.6, names: 'quarter' })
+    // A day alone is no wider than a day.
+    expect(within('2026-11-23', '2026-11-23', 1000).px).toBe(40)
   })
 })

@@ -7,14 +7,23 @@ import type { NewTask, TaskRow } from '#contract/tasks.ts'
 
 const column = (field: string, width: number) => ({ field, width })
 
+/** What all that is shown has: a tag, a template or a series. */
+export interface Within {
+  readonly field: 'tag' | 'template' | 'series'
+  readonly id: number
+}
+
 /** What a scope is looked at with before anybody chose otherwise. */
-export function standard(scope: Scope): ViewDefinition {
+export function standard(scope: Scope, within?: Within | null): ViewDefinition {
   return {
     kind: 'list',
     scope,
     filter: {
       match: 'all',
-      of: scope.of === 'project' ? [] : [{ field: 'open', op: 'is', value: true }],
+      of: [
+        ...(within ? [{ field: within.field, op: 'in' as const, value: [within.id] }] : []),
+        ...(scope.of === 'project' ? [] : [{ field: 'open', op: 'is' as const, value: true }]),
+      ],
     },
     sort: [],
     group: scope.of === 'project' ? 'phase' : 'due',
@@ -27,7 +36,7 @@ export function standard(scope: Scope): ViewDefinition {
     ],
     colour: null,
     tree: true,
-    step: 'month',
+    step: 'fit',
   }
 }
 
@@ -145,7 +154,6 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
         ...def.value,
         kind,
         ...(kind === 'timeline' && def.value.step === 'day' && { step: 'week' as const }),
-        ...(kind === 'calendar' && def.value.step === 'quarter' && { step: 'month' as const }),
       }),
     putBack: () =>
       (def.value = key()?.startsWith('saved')

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
-import { keyDoes, type Key } from './grid-keys.ts'
+import type { Key } from '#web/parts/task/task-keys.ts'
+import { keyDoes } from './grid-keys.ts'
 
 const key = (name: string, held: Partial<Key> = {}): Key => ({
   ...{ key: name, shiftKey: false, altKey: false, ctrlKey: false, metaKey: false },

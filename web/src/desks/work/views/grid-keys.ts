@@ -1,20 +1,15 @@
+import { markBy, taskKeyDoes, type Key, type TaskKeyDoes } from '#web/parts/task/task-keys.ts'
+
 /** What keys do on the rows of a list and in the cells of a table. */
 
-/** A key as far as it matters here. */
-export type Key = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>
 export type KeyDoes =
   | { readonly go: readonly [rows: number, cells: number] }
   /** Past the row above or below. */
   | { readonly shift: 1 | -1 }
-  | { readonly mark: 'one' | 'through' }
   | { readonly fold: true }
-  | { readonly tick: true }
-  /** Sets a field of the task, wherever in its row the focus is. */
-  | { readonly set: string }
-  /** To what can be done with everything marked. */
-  | { readonly bulk: true }
   /** Begins an edit; with what was typed, where that is how it was begun. */
   | { readonly edit: string | undefined }
+  | TaskKeyDoes
 
 /** Past all there are. */
 const ALL = 1_000_000
@@ -50,18 +45,9 @@ function stepOf(pressed: Key, { cells, at, columns }: Cursor) {
   const by = shiftKey ? -1 : 1
   return at + by < 0 || at + by > columns ? undefined : ([0, by] as const)
 }
-const markBy = ({ shiftKey }: Key): KeyDoes => ({ mark: shiftKey ? 'through' : 'one' })
-/** Letters on a list's row. */
-const LETTERS: Readonly<Record<string, KeyDoes>> = {
-  ...{ f: { fold: true }, t: { tick: true }, b: { bulk: true } },
-  ...{ s: { set: 'state' }, d: { set: 'due' }, a: { set: 'assignee' }, p: { set: 'priority' } },
-}
-/** On a list's row: mark it, tick it, set a field, fold what is under it. */
-function onRow(key: Key): KeyDoes | null {
-  if (key.ctrlKey || key.metaKey || key.altKey) return null
-  if (key.key === ' ' || key.key.toLowerCase() === 'x') return markBy(key)
-  return LETTERS[key.key] ?? null
-}
+/** On a list's row: what keys do to its task; fold what is under it. */
+const onRow = (key: Key): KeyDoes | null =>
+  key.key === 'f' && !key.ctrlKey && !key.metaKey && !key.altKey ? { fold: true } : taskKeyDoes(key)
 /** In a table's cell: mark its row, edit it, or begin to type in it. */
 function inCell(key: Key): KeyDoes | null {
   if (key.key === ' ') return markBy(key)

@@ -38,10 +38,10 @@ export function dragged(drag: Drag, days: number): Moved {
 }
 
 /**
- * A day on or back by keyboard, or, stretching, its end; null where the end would come before the
+ * Days on or back by keyboard, or, stretching, its end; null where the end would come before the
  * start.
  */
-export function nudged(at: Moved, by: 1 | -1, stretch: boolean): Moved | null {
+export function nudged(at: Moved, by: number, stretch: boolean): Moved | null {
   const due = plusDays(at.due, by)
   if (!stretch) return { id: at.id, start: at.start && plusDays(at.start, by), due }
   const start = at.start ?? at.due

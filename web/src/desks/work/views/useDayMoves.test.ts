@@ -78,24 +78,26 @@ it('leaves alone what stays where it is, has no day, or lies beside the days', a
   await settled()
   expect(sent).toEqual([])
 })
-it('moves by Alt and the arrows, its end alone with Shift', async () => {
+it('moves by Alt and the arrows, by a day or a week, its end alone with Shift', async () => {
   const { key } = days()
-  key(press('ArrowRight'), TASK)
-  await settled()
-  useTasks().rows.set(2, TASK)
-  key(press('ArrowLeft', { shiftKey: true }), TASK)
-  key(press('ArrowUp'), TASK)
-  key(press('ArrowLeft', { altKey: false }), TASK)
-  await settled()
+  for (const pressed of [
+    press('ArrowRight'),
+    press('ArrowLeft', { shiftKey: true }),
+    press('ArrowUp'),
+    press('ArrowLeft', { altKey: false }),
+  ]) {
+    useTasks().rows.set(2, TASK)
+    await key(pressed, TASK)
+  }
   expect(sent.map(([, edit]) => edit)).toEqual([
     { start: '2026-11-25', due: '2026-11-27' },
     { due: '2026-11-25' },
+    { start: '2026-11-17', due: '2026-11-19' },
   ])
 })
 it('is no guest’s to move', async () => {
   const { key, carry } = days(false)
   expect(carry(TASK)).toBe(false)
-  key(press('ArrowRight'), TASK)
-  await settled()
+  await key(press('ArrowRight'), TASK)
   expect(sent).toEqual([])
 })

@@ -8,6 +8,11 @@ import { useTasks } from '#web/state/tasks.ts'
 import type { Known } from '#web/fields/known.ts'
 import { dragged, nudged, type Drag, type Moved } from './span.ts'
 
+/** Days that a task goes by with Alt and an arrow. */
+const NUDGES: Readonly<Record<string, number>> = {
+  ...{ ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 },
+}
+
 /** Saves where tasks were moved to, and says it. */
 function usePut(known: () => Known) {
   const tasks = useTasks()
@@ -28,8 +33,8 @@ function usePut(known: () => Known) {
 }
 
 /**
- * Moving and stretching tasks over days: carried, or with Alt and the arrows. `dayAt` says how many
- * days from the first day of a surface a point lies.
+ * Moving and stretching tasks over days: carried, or with Alt and the arrows, up and down by weeks.
+ * `dayAt` says how many days from the first day of a surface a point lies.
  */
 export function useDayMoves(
   known: () => Known,
@@ -70,12 +75,14 @@ export function useDayMoves(
     },
     grain,
   }
-  function key(event: KeyboardEvent, task: TaskRow): void {
-    const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
-    if (!by || !event.altKey || !session.me?.may.member) return
+  /** Moves a task by keyboard; answers where to, once it is there, or null. */
+  async function key(event: KeyboardEvent, task: TaskRow): Promise<Moved | null> {
+    const by = event.altKey ? (NUDGES[event.key] ?? 0) : 0
+    if (!by || !session.me?.may.member) return null
     event.preventDefault()
     const moved = nudged({ id: task.id, start: task.start, due: task.due! }, by, event.shiftKey)
-    if (moved) void put(moved)
+    if (moved) await put(moved)
+    return moved
   }
   return { moving, carry, landing, key }
 }

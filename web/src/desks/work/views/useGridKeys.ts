@@ -1,8 +1,8 @@
 import { computed, nextTick, ref, type Ref } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
-import { useSelection } from '#web/state/selection.ts'
-import { idsIn, type Item, type Row } from './grid-items.ts'
+import type { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
+import type { Item, Row } from './grid-items.ts'
 import { keyDoes, type KeyDoes } from './grid-keys.ts'
 
 interface Doing {
@@ -10,13 +10,10 @@ interface Doing {
   readonly show: (index: number) => void
   /** The element of a line in sight. */
   readonly lineOf: (index: number) => HTMLElement | null | undefined
-  readonly edit: (id: number, field: string, at: HTMLElement, typed?: string) => void
+  readonly deeds: ReturnType<typeof useTaskDeeds>
   /** Folds what is under a task, or under the head of a group. */
   readonly fold: (item: Item) => void
-  readonly tick: (id: number) => void
   readonly shift: (id: number, by: 1 | -1) => Promise<boolean>
-  /** Goes to what can be done with all that is marked. */
-  readonly bulk: () => void
 }
 const within = (n: number, count: number) => Math.max(0, Math.min(count - 1, n))
 const frame = () => new Promise((then) => requestAnimationFrame(then))
@@ -29,17 +26,15 @@ const TARGETS: Readonly<Record<Item['kind'], (at: number, cells: boolean) => str
 
 interface Grid {
   readonly def: () => ViewDefinition
-  readonly items: Readonly<Ref<readonly Item[]>>
   readonly cursor: Ref<{ row: number; at: number }>
   /** Puts the focus back to where the cursor is. */
   readonly again: () => Promise<void>
 }
 /** What keys do to a task, other than to lead on from it. */
 function useDeeds(
-  { def, items, cursor, again }: Grid,
-  { edit, fold, tick, shift, bulk }: Pick<Doing, 'edit' | 'fold' | 'tick' | 'shift' | 'bulk'>,
+  { def, cursor, again }: Grid,
+  { deeds, fold, shift }: Pick<Doing, 'deeds' | 'fold' | 'shift'>,
 ) {
-  const selection = useSelection()
   async function shiftRow(row: number, id: number, by: 1 | -1): Promise<void> {
     if (!(await shift(id, by))) return
     cursor.value = { ...cursor.value, row: row + by }
@@ -48,13 +43,10 @@ function useDeeds(
   return (does: Exclude<KeyDoes, { go: unknown }>, item: Row, on: HTMLElement): void => {
     const { row, at } = cursor.value
     if ('shift' in does) void shiftRow(row, item.id, does.shift)
-    else if ('mark' in does)
-      selection.toggle(item.id, does.mark === 'through' ? idsIn(items.value) : undefined)
     else if ('fold' in does) fold(item)
-    else if ('tick' in does) tick(item.id)
-    else if ('bulk' in does) bulk()
-    else if ('set' in does) edit(item.id, does.set, on)
-    else edit(item.id, at === 0 ? 'title' : def().columns[at - 1]!.field, on, does.edit)
+    else if ('edit' in does)
+      deeds.set(item.id, at === 0 ? 'title' : def().columns[at - 1]!.field, on, does.edit)
+    else deeds.act(does, item.id, on)
   }
 }
 
@@ -95,7 +87,7 @@ export function useGridKeys(
     cursor.value = { row, at }
     return focus(row)
   }
-  const act = useDeeds({ def, items, cursor, again: () => go(0) }, doing)
+  const act = useDeeds({ def, cursor, again: () => go(0) }, doing)
   /** Does what a key does in a line; answers whether it does anything. */
   function lineKey(event: KeyboardEvent, item: Item): boolean {
     const { at } = cursor.value

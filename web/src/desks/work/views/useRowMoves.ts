@@ -10,7 +10,7 @@ import { useTasks } from '#web/state/tasks.ts'
 import { groupWith, idsIn, placeAt, type Item } from './grid-items.ts'
 import { useRegroup } from './useRegroup.ts'
 
-const SORTED = 'Rows are sorted by a field; take the sorting off to order them by hand.'
+export const SORTED = 'Rows are sorted by a field; take the sorting off to order them by hand.'
 
 type View = () => { readonly def: ViewDefinition; readonly known: Known }
 type Items = Readonly<Ref<readonly Item[]>>
