@@ -17,12 +17,12 @@ export const isoDay = Joi.string()
     date < FIRST_DAY || date > LAST_DAY ? helpers.error('any.far') : date,
   )
   .messages({
-    'string.pattern.base': '{{#label}} must be a date written YYYY-MM-DD',
+    'string.pattern.base': '{{#label}} must be a date, written year, month, day: 2026-12-31',
     'any.far': '{{#label}} must lie between 1970 and 2200, as all dates of work do',
   })
 export const isoTime = Joi.string()
   .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
-  .messages({ 'string.pattern.base': '{{#label}} must be a time written HH:MM' })
+  .messages({ 'string.pattern.base': '{{#label}} must be a time of day, such as 09:30 or 17:00' })
 
 /**
  * The schema of a type: each of its fields has one, and nothing else does, or this does not compile.

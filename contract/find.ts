@@ -15,7 +15,8 @@ export interface FoundTask {
 export type Found =
   | { readonly kind: 'task'; readonly task: FoundTask; readonly excerpt: string | null }
   | {
-      readonly kind: 'project' | 'client' | 'person' | 'view' | 'template' | 'series' | 'rule' | 'tag'
+      readonly kind:
+        'project' | 'client' | 'person' | 'view' | 'template' | 'series' | 'rule' | 'tag'
       readonly id: number
       readonly name: string
       readonly excerpt: string | null

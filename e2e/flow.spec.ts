@@ -125,7 +125,7 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   const page = await as('manager')
   await page.goto('/clockwork/rules')
   // A rule of its own, made on screen; off until it is switched on.
-  await page.getByRole('link', { name: 'New rule' }).click()
+  await page.getByRole('link', { name: 'Make a rule' }).click()
   await page.getByLabel('Name of the rule').fill('Claims must go out')
   await page.getByRole('button', { name: 'Add a test' }).click()
   await choose(page.getByLabel('Field'), 'Estimate')

@@ -104,7 +104,7 @@ test('a task from end to end: its parts, people, fields, files; copied, merged, 
   // A date before the start is refused where it stands, and nothing is lost.
   await sheet.getByLabel('Start', { exact: true }).fill('2026-12-24')
   await sheet.getByLabel('Start', { exact: true }).blur()
-  await expect(sheet.getByRole('alert').filter({ hasText: 'is after the due date' })).toBeVisible()
+  await expect(sheet.getByRole('alert').filter({ hasText: 'is after Due' })).toBeVisible()
 
   // Copied, merged into the copy, archived there.
   await sheet.getByRole('button', { name: 'More for this task' }).click()

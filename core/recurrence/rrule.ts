@@ -86,9 +86,10 @@ function partsOf(text: string): Parts {
     .trim()
     .replace(/^RRULE:/i, '')
     .replace(/;$/, '')
-  for (const piece of bare.toUpperCase().split(';')) {
-    const [name = '', value = '', ...more] = piece.split('=')
-    if (!name || !value || more.length) bad(`${quote(piece)} is not a part such as FREQ=MONTHLY.`)
+  for (const piece of bare.split(';')) {
+    const [name = '', value = '', ...more] = piece.toUpperCase().split('=')
+    if (!name || !value || more.length)
+      bad(`${quote(piece)} is no part of a rule; parts look like FREQ=WEEKLY or BYDAY=TU.`)
     if (parts.has(name)) bad(`${name} is given twice.`)
     parts.set(name, value)
   }

@@ -34,7 +34,7 @@ describe('notices and mail', () => {
     addComment(l.engine, l.tobias, task.id, 'On it')
     l.runner.tick()
     l.runner.tick()
-    expect(listNotices(l.engine, l.tobias).map((n) => n.body)).toEqual(['Imogen gave you “Post”'])
+    expect(listNotices(l.engine, l.tobias).map((n) => n.body)).toEqual(['Imogen put you on “Post”'])
     expect(listNotices(l.engine, l.imogen).map((n) => n.body)).toEqual(['Tobias on “Post”: On it'])
   })
   it('what a rule did is taken back with its mail, unless that has left, which is said', async () => {

@@ -1,7 +1,9 @@
 import Joi from 'joi'
 import { Refusal } from '#core/refusal.ts'
+import { labelAt } from '#contract/labels.ts'
 import type { Problem } from '#contract/common.ts'
 import { isBusy, isFull } from '../database/faults.ts'
+import { sayFault } from './wording.ts'
 import { Clash } from '../areas/tasks/clash.ts'
 
 const STATUS: Readonly<Record<string, [number, string]>> = {
@@ -25,7 +27,12 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
 
 function ofRefusal({ code, message, place }: Refusal): Problem {
   const [status, title] = STATUS[code] ?? [422, 'Cannot be done like this']
-  const problem = { type: 'about:blank', title, status, detail: message, code }
+  // The core names the place as it stands in what was sent; people know it by its label.
+  const named = place !== undefined && message.startsWith(`${place}: `)
+  const detail = named
+    ? `${labelAt(place.split('.'))}: ${message.slice(place.length + 2)}`
+    : message
+  const problem = { type: 'about:blank', title, status, detail, code }
   return place === undefined ? problem : { ...problem, place }
 }
 
@@ -42,13 +49,13 @@ const ofClash = ({ message, mine, theirs }: Clash): Problem => ({
 function ofValidation({ details }: Joi.ValidationError): Problem {
   const errors = details.map((d) => ({
     place: d.path.join('.'),
-    detail: d.message.replaceAll('"', ''),
+    detail: sayFault(d),
   }))
   return {
     type: 'about:blank',
     title: 'Not understood',
     status: 400,
-    detail: `${errors[0]!.detail}.`,
+    detail: errors[0]!.detail,
     code: 'bad-request',
     place: errors[0]!.place,
     errors,

@@ -10,6 +10,7 @@ import { vuetify } from './look/vuetify.ts'
 import './look/base.css'
 import './look/parts.css'
 import './look/contrast.css'
+import './look/touch.css'
 import { router } from './router.ts'
 import { refetchStyles } from './state/later.ts'
 

@@ -18,7 +18,6 @@ export type Worded = Pick<
 /** Columns of tasks that are no fields of their own, as people know them. */
 const LABELS: Readonly<Record<string, string>> = {
   dueTime: 'due time',
-  mergedInto: 'merged into',
   doneBy: 'done when',
   datesFollow: 'dates follow subtasks',
   stateFollows: 'state follows subtasks',
@@ -77,6 +76,8 @@ function shown(saying: Saying, column: string, value: Stored[string]): string {
 /** What is said of a column instead of both sides of it. */
 const INSTEAD: Readonly<Record<string, (is: Stored[string]) => string>> = {
   description: () => 'changed the description',
+  mergedInto: (is) =>
+    is === null ? 'took it out of the task it was merged into' : `merged it into #${is}`,
   archivedAt: (is) => (is === null ? 'brought it back from the archive' : 'archived it'),
   reviewedAt: (is) => (is === null ? 'took the review back' : 'reviewed it'),
   datesFollow: (is) => `dates follow subtasks: ${is ? 'yes' : 'no'}`,
@@ -114,7 +115,7 @@ const sayTask: Say = (saying, { action }, was, is) => {
 
 const sayAssignee: Say = ({ names }, { action }, was, is) => {
   const who = names.of('people', is['personId'] ?? was['personId']) ?? 'someone'
-  if (action === 'made') return `assigned ${who}`
+  if (action === 'made') return `put ${who} on it`
   if (action === 'removed') return `took ${who} off`
   if (!('doneAt' in is)) return 'changed a part of the estimate'
   return is['doneAt'] ? 'finished one part' : 'opened one part again'

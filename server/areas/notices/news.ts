@@ -70,7 +70,7 @@ function ofGiving(known: Known, event: EventOf<'task.given'>, title: string): Ne
   const { id: by, name: from } = known.tellers(event)
   if (event.person === by) return []
   const about = taskItem(event.task)
-  return [{ to: event.person, kind: 'assigned', about, text: `${from} gave you “${title}”` }]
+  return [{ to: event.person, kind: 'assigned', about, text: `${from} put you on “${title}”` }]
 }
 
 /** What followers want to hear of a change, or null. */

@@ -56,7 +56,7 @@ it('bringing in many tells a person once; taken back, a notice leads nowhere', (
     make: Array.from({ length: count }, (_, i) => ({ title: `T${i}`, assignees: [l.tobias.id] })),
   })
   editEach(l.engine, l.imogen, make(171)).whole()
-  expect(told(l, l.tobias)).toEqual(['You were given 171 tasks'])
+  expect(told(l, l.tobias)).toEqual(['You were put on 171 tasks'])
   const { change } = editEach(l.engine, l.imogen, make(1)).whole()
   l.runner.tick()
   expect(listNotices(l.engine, l.tobias)[0]!.item).toMatchObject({ kind: 'task' })

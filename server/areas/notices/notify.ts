@@ -24,7 +24,7 @@ export interface News {
 const FEW = 3
 /** Several of a kind, counted; what is not named here is always told whole. */
 const MANY: Readonly<Partial<Record<NoticeKind, (count: number) => string>>> = {
-  assigned: (count) => `You were given ${plural(count, 'task')}`,
+  assigned: (count) => `You were put on ${plural(count, 'task')}`,
   comment: (count) => `There are ${plural(count, 'new comment')} on your work`,
   follow: (count) => `${plural(count, 'task')} you follow changed at once`,
 }

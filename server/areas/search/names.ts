@@ -10,7 +10,14 @@ import { HITS, named } from './queries.ts'
 
 type Name = Row<typeof named> & { readonly low: string }
 const known = new WeakMap<Reader, readonly Name[]>()
-const NAMED: ReadonlySet<string> = new Set(['views', 'templates', 'series', 'rules', 'people', 'tags'])
+const NAMED: ReadonlySet<string> = new Set([
+  'views',
+  'templates',
+  'series',
+  'rules',
+  'people',
+  'tags',
+])
 
 /** Forgets the names when any of what they name is made, changed or removed. */
 export const forgetNames: Forgets = (reader) => (changed) => {

@@ -37,7 +37,7 @@ describe('what happened to a task, in words', () => {
       (l, id) =>
         editTask(l.engine, l.tobias, id, { patch: { assignees: [l.devika.id] }, seen: null })
           .result,
-      ['assigned Devika'],
+      ['put Devika on it'],
     ],
     [
       'followers',

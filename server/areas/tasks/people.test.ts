@@ -86,10 +86,10 @@ describe('people on a task', () => {
     }).whole()
     bulkEdit(l.engine, l.imogen, { ids, addAssignees: [l.devika.id] }).whole()
     l.runner.tick()
-    expect(notices(l, l.tobias)).toEqual(['Imogen gave you “T1”; Imogen gave you “T2”'])
+    expect(notices(l, l.tobias)).toEqual(['Imogen put you on “T1”; Imogen put you on “T2”'])
     expect(notices(l, l.devika)).toEqual([
       '“T1” is now due Tue 1 Dec; “T2” is now due Tue 1 Dec',
-      'You were given 5 tasks',
+      'You were put on 5 tasks',
     ])
   })
   it('who works on a task, made or follows it hears what is said, guests too; who is named, once', () => {

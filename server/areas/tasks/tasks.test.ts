@@ -191,7 +191,7 @@ describe('what happened to a task', () => {
       ['Tobias', false, 'changed the description'],
       ['Tobias', false, 'state Not started → Under way; estimate none → 30m'],
       ['Imogen', false, 'added “a” to the checklist'],
-      ['Imogen', false, 'assigned Tobias'],
+      ['Imogen', false, 'put Tobias on it'],
       ['Imogen', false, 'made this task'],
     ])
   })

@@ -9,6 +9,7 @@ import type {
 } from '#core/brands.ts'
 import { localTime, workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
+import { sayDate } from '#core/text/speak.ts'
 import type { StateRow } from '#contract/fields.ts'
 import type { NewTask, TaskPatch } from '#contract/tasks.ts'
 import type { State } from '#contract/words.ts'
@@ -67,7 +68,7 @@ export function checkDates({ start, due, dueTime }: DatePatch): void {
   if (start && due && start > due)
     refuse(
       'start-after-due',
-      `The start (${start}) is after the due date (${due}); move one of them.`,
+      `Start (${sayDate(start)}) is after Due (${sayDate(due)}); move one of them.`,
       'start',
     )
   if (dueTime && !due)

@@ -131,6 +131,7 @@ export const QUERIES: Readonly<Record<string, Readonly<Record<string, string>>>>
   'get /tasks/export': { format: 'csv' },
   'get /projects/closed': { part: 'finished' },
   'get /find': { words: 'post' },
+  'get /holidays': { from: '2026-11-01', to: '2027-01-31' },
   'get /find/first': { words: 'post' },
   'post /tasks/:id/files': { name: 'plan.txt' },
   'post /projects/:id/files': { name: 'plan.txt' },

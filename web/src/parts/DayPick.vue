@@ -37,7 +37,7 @@ function words(date: string): string {
   const load = day?.capacity
     ? `${sayMinutes(day.booked + day.expected)} of ${sayMinutes(day.capacity)}`
     : ''
-  return [sayDate(date), day?.rest ?? '', load].filter(Boolean).join(', ')
+  return [sayDate(date, session.today), day?.rest ?? '', load].filter(Boolean).join(', ')
 }
 /** Days of the week from Sunday, 0, on: the day that weeks begin on. */
 const first = computed(() => (WEEKDAYS.indexOf(session.me?.dates.first ?? 'MO') + 1) % 7)

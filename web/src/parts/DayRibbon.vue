@@ -61,7 +61,7 @@ function parts(day: RibbonDay): { booked: number; expected: number; beyond: numb
 }
 const say = (day: RibbonDay) =>
   [
-    sayDate(day.date),
+    sayDate(day.date, session.today),
     day.rest,
     `${plural(day.due, 'task')} due`,
     `${sayMinutes(day.booked)} booked`,

@@ -220,7 +220,7 @@ const moves = computed((): (MenuLine | false)[] =>
 <style scoped>
 .row {
   display: grid;
-  grid-template-columns: 18px 8px minmax(0, 1fr) 176px 56px 92px 58px;
+  grid-template-columns: auto 8px minmax(0, 1fr) 176px 56px 92px 58px;
   gap: 10px;
   align-items: center;
   min-height: 37px;
@@ -306,9 +306,19 @@ small {
 .pad {
   padding: 4px 9px;
 }
+@media (pointer: coarse) {
+  .box {
+    width: 26px;
+    height: 26px;
+  }
+  .open,
+  .d {
+    min-height: 44px;
+  }
+}
 @media (max-width: 900px) {
   .row {
-    grid-template-columns: 18px 8px minmax(0, 1fr) auto;
+    grid-template-columns: auto 8px minmax(0, 1fr) auto;
     grid-auto-rows: auto;
     padding: 6px 0;
   }

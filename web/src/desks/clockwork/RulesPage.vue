@@ -81,7 +81,7 @@ useTitle(() => current.value?.name)
 <template>
   <main>
     <ClockworkNav>
-      <v-btn variant="flat" v-if="may" to="/clockwork/rules/new">New rule</v-btn>
+      <v-btn variant="flat" v-if="may" to="/clockwork/rules/new">Make a rule</v-btn>
     </ClockworkNav>
     <div class="page with-list" :class="{ picked: route.params['id'] || data?.length === 0 }">
       <nav class="list" aria-label="Rules">

@@ -174,7 +174,7 @@ useTitle(() => current.value?.name)
 <template>
   <main>
     <ClockworkNav>
-      <v-btn variant="flat" v-if="may" to="/clockwork/series/new">New series</v-btn>
+      <v-btn variant="flat" v-if="may" to="/clockwork/series/new">Make a series</v-btn>
     </ClockworkNav>
     <div class="page with-list" :class="{ picked: route.params['id'] || data?.length === 0 }">
       <nav class="list" aria-label="Series">

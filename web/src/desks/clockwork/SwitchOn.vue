@@ -24,7 +24,7 @@ const more = () => found.count - found.tasks.length
     <div class="btns">
       <v-btn variant="flat" @click="emit('choose', false)">Only from now on</v-btn>
       <v-btn @click="emit('choose', true)">Act on these too</v-btn>
-      <v-btn variant="text" @click="emit('close')">Leave it off</v-btn>
+      <v-btn variant="text" @click="emit('close')">Leave it</v-btn>
     </div>
   </div>
 </template>

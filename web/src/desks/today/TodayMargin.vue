@@ -47,7 +47,7 @@ async function noted(item: Waiting): Promise<void> {
         <v-btn variant="flat" @click="settle(item, 'done')">Approve</v-btn>
         <v-btn @click="settle(item, 'under-way')">Send back</v-btn>
       </template>
-      <v-btn v-else @click="noted(item)">Noted</v-btn>
+      <v-btn v-else @click="noted(item)">Mark as read</v-btn>
       <v-btn variant="text" @click="emit('open', item.task.id)">Open</v-btn>
     </div>
   </div>

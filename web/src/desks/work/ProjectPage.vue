@@ -116,7 +116,7 @@ useTitle(() => shown.value?.name)
   display: flex;
   gap: 10px;
   align-items: center;
-  height: 34px;
+  min-height: 34px;
 }
 h1 {
   font-size: 21px;

@@ -163,7 +163,7 @@ const drop = () =>
       <p v-if="may" class="btns">
         <v-btn @click="draft.states.push({ ...BLANK })">Add a state</v-btn>
         <v-btn variant="flat" :disabled="!dirty || busy" @click="save">Save the states</v-btn>
-        <v-btn v-if="dirty" @click="form.putBack">Put back</v-btn>
+        <v-btn v-if="dirty" @click="form.putBack">Drop the changes</v-btn>
         <v-btn
           color="error"
           v-if="set.id !== 1 && !set.projects.length && !set.templates.length"

@@ -64,7 +64,7 @@ onBeforeUnmount(keep)
     <div class="rich" v-html="project.description" />
     <p class="btns">
       <v-btn variant="flat" @click="save">Keep mine</v-btn>
-      <v-btn @click="takeTheirs">Take theirs</v-btn>
+      <v-btn @click="takeTheirs">Keep theirs</v-btn>
     </p>
   </div>
 </template>

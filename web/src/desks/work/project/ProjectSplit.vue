@@ -32,7 +32,6 @@ const form = useDialogForm({
     v-slot="{ draft, faultAt }"
     :title="`${plural(ids.length, 'task')} into a new project`"
     does="Make it"
-    leave="Leave them here"
     :form="form"
     :places="['name']"
     @close="emit('close')"

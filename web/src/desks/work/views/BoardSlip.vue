@@ -240,9 +240,18 @@ const tick = (item: number, done: boolean) =>
 .steps input {
   accent-color: var(--fern);
 }
-@media (hover: none) {
+@media (pointer: coarse) {
   .mark {
     opacity: 1;
+    width: 24px;
+    height: 24px;
+  }
+  .name {
+    min-height: 44px;
+  }
+  .f button,
+  .steps label {
+    min-height: 24px;
   }
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { BulkBody, TaskPatch } from '#contract/tasks.ts'
+import type { Outline, ViewDefinition } from '#contract/query.ts'
 import { post } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import NumberField from '#web/parts/NumberField.vue'
@@ -12,10 +13,17 @@ import { useFieldMenu } from '#web/fields/fieldMenu.ts'
 import { canSet, fieldsIn } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import { escapes } from '#web/parts/escape.ts'
+import MarkedMove from './MarkedMove.vue'
 import LineMenu from '#web/parts/LineMenu.vue'
 
 /** What can be done with everything that is marked: one change, one undo. */
-const props = defineProps<{ known: Known; all: readonly number[]; project: number | null }>()
+const props = defineProps<{
+  known: Known
+  all: readonly number[]
+  project: number | null
+  def: ViewDefinition
+  outline: Outline | null
+}>()
 const emit = defineEmits<{ reload: []; split: [ids: number[]] }>()
 const selection = useSelection()
 const messages = useMessages()
@@ -78,6 +86,8 @@ function set(key: string): void {
       ),
   })
 }
+/** What is marked, where it is one alone. */
+const single = computed(() => (selection.count === 1 ? [...selection.marked][0]! : null))
 const sets = computed(() => [
   ...SEVERAL.map((m) => ({ name: m.name, run: () => set(m.key) })),
   ...settable().map((f) => ({ name: f.label, run: () => set(f.name) })),
@@ -136,6 +146,14 @@ const settable = () =>
         On ▸
       </v-btn>
     </span>
+    <MarkedMove
+      v-if="single !== null && outline && def.kind !== 'calendar' && def.kind !== 'timeline'"
+      :id="single"
+      :def="def"
+      :outline="outline"
+      :known="known"
+      @moved="emit('reload')"
+    />
     <LineMenu label="Set a field of all marked" :lines="sets">
       <template #default="{ props: opens }">
         <v-btn v-bind="opens" ref="setter" aria-label="Set a field of all marked">Set…</v-btn>

@@ -80,7 +80,7 @@ const isStop = (on: Spot['on'], day?: string) =>
     :data-first="first"
     :style="{
       gridTemplateColumns: `repeat(${width}, minmax(0, 1fr))`,
-      gridTemplateRows: `25px repeat(${laid.rows + 1}, ${month === null ? 26 : 24}px) 1fr`,
+      gridTemplateRows: `var(--head) repeat(${laid.rows + 1}, var(--lane)) 1fr`,
     }"
   >
     <div role="row" class="flat">
@@ -112,7 +112,7 @@ const isStop = (on: Spot['on'], day?: string) =>
             variant="plain"
             class="plus"
             tabindex="-1"
-            :aria-label="`Add a task due ${sayDate(d.day)}`"
+            :aria-label="`Add a task due ${sayDate(d.day, known.today)}`"
             @click="emit('add', d.day)"
           >
             +
@@ -197,6 +197,8 @@ const isStop = (on: Spot['on'], day?: string) =>
 
 <style scoped>
 .wk {
+  --head: 25px;
+  --lane: 24px;
   display: grid;
   flex: 1 0 92px;
   border-bottom: 1px solid var(--rule-strong);
@@ -204,6 +206,7 @@ const isStop = (on: Spot['on'], day?: string) =>
   row-gap: 2px;
 }
 .wk.tall {
+  --lane: 26px;
   flex: 1 0 380px;
 }
 .flat {
@@ -332,7 +335,7 @@ const isStop = (on: Spot['on'], day?: string) =>
   position: absolute;
   top: 0;
   bottom: 0;
-  width: 7px;
+  width: min(24px, 25%);
   cursor: ew-resize;
 }
 .l {
@@ -357,9 +360,26 @@ const isStop = (on: Spot['on'], day?: string) =>
     font-size: 11px;
   }
 }
-@media (hover: none) {
+@media (pointer: coarse) {
+  /* Days are narrower than two fingers here; a task's own sheet has both its dates. */
+  .edge {
+    display: none;
+  }
+  .ent {
+    padding: 0 2px;
+  }
+  .ent button {
+    min-height: 32px;
+    text-align: left;
+  }
+  .wk {
+    --head: 32px;
+    --lane: 34px;
+  }
   .plus {
     opacity: 1;
+    min-width: 28px;
+    min-height: 28px;
   }
 }
 </style>

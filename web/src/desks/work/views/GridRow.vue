@@ -372,20 +372,31 @@ const cell = (field: string, event: Event) =>
 .stacked .cl.none {
   display: none;
 }
-/* Fingers do not hover, and are wider than a tick. */
-@media (hover: none) {
+/* Fingers are wider than a tick. */
+@media (pointer: coarse) {
   .mark {
     opacity: 1;
   }
-}
-@media (pointer: coarse) {
+  .mark,
   .tick {
-    position: relative;
+    width: 24px;
+    height: 24px;
   }
-  .tick::after {
-    content: '';
-    position: absolute;
-    inset: -11px -9px;
+  .st {
+    width: 24px;
+    height: 44px;
+  }
+  .stacked {
+    --beside: 64px;
+  }
+  .stacked .gut {
+    height: 44px;
+  }
+  .stacked .name {
+    min-height: 44px;
+  }
+  .stacked .cl {
+    height: 32px;
   }
 }
 </style>

@@ -73,7 +73,7 @@ const more = computed((): (MenuLine | false)[] => [
 
 <template>
   <span v-if="session.me?.may.member" class="btns">
-    <v-btn variant="text" v-if="changed" @click="emit('back')">Put back</v-btn>
+    <v-btn variant="text" v-if="changed" @click="emit('back')">Drop the changes</v-btn>
     <v-btn v-if="changed && mine()" @click="update">Save</v-btn>
     <v-btn @click="naming = 'new'">Keep as…</v-btn>
     <ViewName

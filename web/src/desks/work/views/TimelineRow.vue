@@ -123,14 +123,15 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
   position: absolute;
   top: -1px;
   bottom: -1px;
-  width: 7px;
+  width: calc(18px + min(6px, 25%));
   cursor: ew-resize;
 }
+/* They lie mostly beside the bar, so that a short one can still be met itself. */
 .l {
-  left: -3px;
+  left: -18px;
 }
 .r {
-  right: -3px;
+  right: -18px;
 }
 .edge:hover {
   background: var(--fern);

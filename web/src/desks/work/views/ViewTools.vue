@@ -163,7 +163,7 @@ const kindName = computed(
           )
         "
       >
-        Take it out
+        Remove it
       </v-btn>
     </p>
   </div>

@@ -151,7 +151,7 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
               </p>
               <div v-if="def.filter.of.length" class="btns">
                 <v-btn @click="change({ filter: { match: 'all', of: [] } })">
-                  Take the filter off
+                  Remove the filter
                 </v-btn>
               </div>
             </div>
@@ -171,6 +171,8 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
         :known="known"
         :all="all"
         :project="project"
+        :def="def"
+        :outline="found"
         @reload="reload"
         @split="emit('split', $event)"
       />
