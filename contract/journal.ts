@@ -1,3 +1,7 @@
+/** What changes can be looked for by: what they were about. */
+export const JOURNAL_KINDS = ['work', 'talk', 'projects', 'clockwork', 'set-up'] as const
+export type JournalKind = (typeof JOURNAL_KINDS)[number]
+
 /** One change of the journal as people read it. */
 export interface ChangeRow {
   readonly change: number

@@ -170,9 +170,7 @@ test('by finger: a calendar, a task noted on a day and moved to another', async 
   await taps.tap(bar)
   await taps.opens(page.getByRole('textbox', { name: 'Title' }))
   await taps.tap(page.getByRole('button', { name: 'Open the calendar' }).first())
-  await taps.tap(
-    page.locator('.v-date-picker-month').getByRole('button', { name: /^Fri 6 Nov/ }),
-  )
+  await taps.tap(page.locator('.v-date-picker-month').getByRole('button', { name: /^Fri 6 Nov/ }))
   await taps.tap(page.getByRole('button', { name: 'Close the task' }), 44)
   await expect(bar).toHaveAccessibleName(/due Fri 6 Nov/)
 })

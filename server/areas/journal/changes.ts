@@ -1,21 +1,75 @@
-import type { ChangeRow } from '#contract/journal.ts'
+import type { PersonId, ProjectId } from '#core/brands.ts'
+import type { ChangeRow, JournalKind } from '#contract/journal.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { journalFrom } from '../../engine/sweep.ts'
 import { mayStructure, needMember, type Viewer } from '../../engine/viewer.ts'
 import { itemOfRow, whoOf } from './entries.ts'
 import { namesOf, type Named } from './names.ts'
-import { changesBefore, changesIn, changesInProject, firstEntries, PAGE } from './queries.ts'
+import {
+  changesBefore,
+  changesBy,
+  changesIn,
+  changesInProject,
+  firstEntries,
+  LOOKED,
+  PAGE,
+} from './queries.ts'
 import { wordingOf } from './wording.ts'
 
 type Head = Row<typeof changesBefore>
 
-/** The heads of a page: of the whole journal, or of one project's. */
-function headsOf({ reader }: Engine, of: { projectId?: number; before?: number }): Head[] {
+/** How the journal may be narrowed: to a project, to what somebody did, or what was done by itself. */
+export interface ChangeFilter {
+  readonly projectId?: ProjectId
+  readonly personId?: PersonId
+  /** What rules, series and the engine did. */
+  readonly itself?: boolean
+  readonly kind?: JournalKind
+  /** The number of the last change seen. */
+  readonly before?: number
+}
+/** The rows that each kind of change is about. */
+const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
+  work: ['tasks', 'taskAssignees', 'taskFollowers', 'taskTags', 'fieldValues', 'checklistItems'],
+  talk: ['comments', 'attachments', 'posts'],
+  projects: ['projects', 'phases', 'milestones'],
+  clockwork: ['templates', 'series', 'rules'],
+  'set-up': ['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
+}
+
+/** Heads of changes, and before which the next page begins; null where there is none. */
+interface Heads {
+  readonly heads: Head[]
+  readonly next: number | null
+}
+const nextOf = (found: readonly { change: number }[]): number | null =>
+  found.length > PAGE ? found[PAGE - 1]!.change : null
+const readHeads = ({ reader }: Engine, found: readonly { change: number }[]): Head[] =>
+  changesIn.all(reader, { ids: JSON.stringify(found.slice(0, PAGE).map((row) => row.change)) })
+
+/** Those of somebody, or about something, among the last so many before one. */
+function headsBy(engine: Engine, of: ChangeFilter, before: number): Heads {
+  const [last] = changesBefore.all(engine.reader, { before })
+  const floor = Math.max(0, (last?.change ?? 0) - LOOKED)
+  const found = changesBy.all(engine.reader, {
+    ...{ before, floor, itself: of.itself ? 1 : 0 },
+    ...{ person: of.personId ?? null, project: of.projectId ?? null },
+    entities: of.kind === undefined ? null : JSON.stringify(ENTITIES[of.kind]),
+  })
+  // Where fewer are found than a page has, there may be more further back than was looked.
+  return { heads: readHeads(engine, found), next: nextOf(found) ?? (floor > 0 ? floor : null) }
+}
+function headsOf(engine: Engine, of: ChangeFilter): Heads {
   const before = of.before ?? Number.MAX_SAFE_INTEGER
-  if (of.projectId === undefined) return changesBefore.all(reader, { before })
-  const ids = changesInProject.all(reader, { project: of.projectId, before })
-  return changesIn.all(reader, { ids: JSON.stringify(ids.map((row) => row.change)) })
+  if (of.personId !== undefined || of.itself || of.kind !== undefined)
+    return headsBy(engine, of, before)
+  if (of.projectId === undefined) {
+    const found = changesBefore.all(engine.reader, { before })
+    return { heads: found.slice(0, PAGE), next: nextOf(found) }
+  }
+  const found = changesInProject.all(engine.reader, { project: of.projectId, before })
+  return { heads: readHeads(engine, found), next: nextOf(found) }
 }
 
 /** The first lines of a change; one that had nothing left to take back says so. */
@@ -40,7 +94,10 @@ function linesOf(engine: Engine, heads: readonly Head[]): Map<number, string[]> 
     const title = entry.item?.kind === 'task' ? titles.of('tasks', entry.item.id) : undefined
     const list = lines.get(entry.change) ?? []
     lines.set(entry.change, list)
-    list.push(title ? `${title}: ${text}` : text)
+    const own = list.findLastIndex((line) => title && line.startsWith(`“${title}”: `))
+    // What else was done to a task follows what was said of it first.
+    if (own >= 0 && own === list.length - 1) list[own] += `; ${text}`
+    else list.push(title ? `“${title}”: ${text}` : text)
   }
   return lines
 }
@@ -75,11 +132,10 @@ function actorsOf(engine: Engine, heads: readonly Head[]): (head: Head) => strin
 export function listChanges(
   engine: Engine,
   viewer: Viewer,
-  of: { projectId?: number; before?: number },
+  of: ChangeFilter,
 ): { changes: ChangeRow[]; next: number | null } {
   needMember(viewer, 'read the journal')
-  const found = headsOf(engine, of)
-  const heads = found.slice(0, PAGE)
+  const { heads, next } = headsOf(engine, of)
   const lines = linesOf(engine, heads)
   const who = actorsOf(engine, heads)
   const from = journalFrom(engine)
@@ -99,5 +155,5 @@ export function listChanges(
       mayUndo: head.undone === null && head.at >= from && (own || mayStructure(viewer)),
     }
   })
-  return { changes, next: found.length > PAGE ? (heads.at(-1)?.change ?? null) : null }
+  return { changes, next }
 }

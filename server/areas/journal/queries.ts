@@ -3,6 +3,7 @@ import {
   asc,
   count,
   desc,
+  gte,
   eq,
   inArray,
   isNull,
@@ -13,7 +14,7 @@ import {
   type SQL,
 } from 'drizzle-orm'
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
-import type { ChangeId, ProjectId, TaskId } from '#core/brands.ts'
+import type { ChangeId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import { most, ready, within, type Question, type Reader, type Row } from '../../database/query.ts'
 import { seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -109,6 +110,40 @@ export const changesInProject = ready((orm, a: { project: ProjectId; before: num
     .where(and(eq(journal.projectId, a.project), lt(journal.change, a.before)))
     .orderBy(desc(journal.change))
     .limit(most(PAGE + 1)),
+)
+/** So many changes are looked through for one page of those by somebody, or about something. */
+export const LOOKED = 20_000
+/**
+ * Changes before one, newest first, by somebody or about some kinds of rows, among the last so many:
+ * the journal has no index of who, since every write would pay for it.
+ */
+export const changesBy = ready(
+  (
+    orm,
+    a: {
+      before: number
+      floor: number
+      person: PersonId | null
+      itself: number
+      entities: string | null
+      project: ProjectId | null
+    },
+  ) =>
+    orm
+      .selectDistinct({ change: journal.change })
+      .from(journal)
+      .where(
+        and(
+          lt(journal.change, a.before),
+          gte(journal.change, a.floor),
+          sql`(${a.person} is null or (${journal.actorKind} = 'person' and ${journal.actorId} = ${a.person}))`,
+          sql`(${a.itself} = 0 or ${journal.actorKind} <> 'person')`,
+          sql`(${a.entities} is null or ${journal.entity} in (select value from json_each(${a.entities})))`,
+          sql`(${a.project} is null or ${journal.projectId} = ${a.project})`,
+        ),
+      )
+      .orderBy(desc(journal.change))
+      .limit(most(PAGE + 1)),
 )
 export const changesIn = ready((orm, a: { ids: string }) =>
   orm

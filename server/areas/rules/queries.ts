@@ -1,5 +1,5 @@
-import { and, asc, count, desc, eq, gt, isNull, isNotNull, lt, max, sql } from 'drizzle-orm'
-import type { RuleId, TaskId } from '#core/brands.ts'
+import { and, asc, count, desc, eq, gt, isNull, isNotNull, lt, max, or, sql } from 'drizzle-orm'
+import type { ProjectId, RuleId, TaskId } from '#core/brands.ts'
 import type { Outcome } from '#contract/words.ts'
 import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
@@ -125,9 +125,10 @@ export interface RunPage {
   readonly before: number
   readonly rule: RuleId | null
   readonly task: TaskId | null
+  readonly project: ProjectId | null
   readonly outcome: Outcome | null
 }
-type Narrow = 'rule' | 'task' | 'outcome'
+type Narrow = 'rule' | 'task' | 'project' | 'outcome'
 
 /** A question for each way of narrowing the log, so that each begins at an index of its own. */
 const log = (by: ReadonlySet<Narrow>) =>
@@ -149,6 +150,16 @@ const log = (by: ReadonlySet<Narrow>) =>
           by.has('task')
             ? and(eq(runs.itemKind, 'task'), eq(runs.itemId, sql`${a.task}`))
             : undefined,
+          by.has('project')
+            ? or(
+                and(eq(runs.itemKind, 'project'), eq(runs.itemId, sql`${a.project}`)),
+                and(
+                  eq(runs.itemKind, 'task'),
+                  sql`${runs.itemId} in (select "own"."id" from ${tasks} "own"
+                    where "own"."projectId" = ${a.project})`,
+                ),
+              )
+            : undefined,
           by.has('outcome') ? eq(runs.outcome, sql`${a.outcome}`) : undefined,
         ),
       )
@@ -160,7 +171,7 @@ const logs = new Map<string, ReturnType<typeof log>>()
 
 /** One page of the run log, newest first, narrowed by what is given. */
 export function runLog(reader: Reader, page: RunPage): Row<ReturnType<typeof log>>[] {
-  const narrow: readonly Narrow[] = ['rule', 'task', 'outcome']
+  const narrow: readonly Narrow[] = ['rule', 'task', 'project', 'outcome']
   const by = new Set(narrow.filter((name) => page[name] !== null))
   const key = [...by].join()
   let question = logs.get(key)

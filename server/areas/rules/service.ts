@@ -1,4 +1,4 @@
-import type { RuleId, TaskId } from '#core/brands.ts'
+import type { ProjectId, RuleId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { fieldsIn } from '#core/text/merge.ts'
 import { isTold } from '#core/fields/field.ts'
@@ -228,6 +228,7 @@ export function switchRule(
 export interface RunFilter {
   readonly ruleId?: RuleId
   readonly taskId?: TaskId
+  readonly projectId?: ProjectId
   readonly outcome?: RunEntry['outcome']
   /** The id of the last one seen. */
   readonly before?: number
@@ -241,6 +242,7 @@ export function listRuns(engine: Engine, viewer: Viewer, filter: RunFilter): Run
     before: filter.before ?? Number.MAX_SAFE_INTEGER,
     rule: filter.ruleId ?? null,
     task: filter.taskId ?? null,
+    project: filter.projectId ?? null,
     outcome: filter.outcome ?? null,
   }).map((run) => ({ ...run, undone: Boolean(Number(run.undone)) }))
 }

@@ -189,11 +189,11 @@ describe('what happened to a task, in words', () => {
     mergeTask(l.engine, l.imogen, other, id).whole()
     expect(texts()).toContain('brought a comment along')
     expect(activity(l.engine, l.imogen, other).map((a) => a.text)[0]).toBe(
-      `merged into none → ${id}; archived it`,
+      `merged it into #${id}; archived it`,
     )
     undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(activity(l.engine, l.imogen, other).map((a) => a.text)).toContain(
-      `merged into ${id} → none; brought it back from the archive`,
+      `took it out of the task it was merged into; brought it back from the archive`,
     )
     expect(taskSheet(l.engine, l.imogen, other).archivedAt).toBeNull()
   })

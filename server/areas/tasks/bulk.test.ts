@@ -87,7 +87,7 @@ describe('many at once', () => {
     const before = whole(l)
     expect(
       () => bulkEdit(l.engine, l.imogen, { ids, set: { due: '2026-12-02' } }).whole().result,
-    ).toThrow(/“Begun”: The start .* Nothing was changed/)
+    ).toThrow(/“Begun”: Start .* Nothing was changed/)
     expect(whole(l)).toEqual(before)
     expect(
       () => bulkEdit(l.engine, l.corrie, { ids, set: { priority: 'low' } }).whole().result,
@@ -183,7 +183,7 @@ describe('many at once', () => {
     expect(mine(l.tobias)).toMatchObject({
       who: 'Tobias',
       tasks: 2,
-      lines: ['A: priority Normal → High', 'B: priority Normal → High'],
+      lines: ['“A”: priority Normal → High', '“B”: priority Normal → High'],
       mayUndo: true,
       undone: false,
     })
@@ -193,5 +193,20 @@ describe('many at once', () => {
     )
     undoChange(l.engine, l.imogen, change!).whole()
     expect(mine(l.tobias)).toMatchObject({ undone: true, mayUndo: false })
+  })
+  it('the journal is narrowed by who, by what, and to what came by itself; each task is named once', () => {
+    const l = lab()
+    const id = task(l, 'A')
+    editTask(l.engine, l.tobias, id, { patch: { priority: 'high', estimate: 30 }, seen: null })
+    addComment(l.engine, l.devika, id, '<p>Seen</p>')
+    const found = (filter: Parameters<typeof listChanges>[2]) =>
+      listChanges(l.engine, l.imogen, filter).changes.flatMap(({ lines }) => lines)
+    expect(found({ personId: l.tobias.id })).toEqual([
+      '“A”: priority Normal → High; estimate none → 30m',
+    ])
+    expect(found({ kind: 'talk' })).toEqual(['“A”: commented'])
+    expect(found({ kind: 'talk', personId: l.tobias.id })).toEqual([])
+    expect(found({ kind: 'clockwork' })).toEqual([])
+    expect(found({ itself: true }).join()).not.toContain('priority')
   })
 })

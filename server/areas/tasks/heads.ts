@@ -33,7 +33,8 @@ export interface Heads {
   /** Those known before anything is grouped, in their order. */
   readonly known: readonly Head[]
   /** The head of a raw value. */
-  head(raw: Key, due: string | null, late: boolean): Head
+  /** `closed`: it is finished, whenever it was due. */
+  head(raw: Key, due: string | null, late: boolean, closed: boolean): Head
 }
 /** What the heads of a list are worked out from; `keys` are the values that occur, as JSON. */
 interface Asked {
@@ -157,9 +158,11 @@ function dueHeads({ engine }: Asked): Heads {
   const today = engine.firm.today()
   const by = new Map(TODAY_GROUPS.map((key) => [key, { key, name: TODAY_NAMES[key] }]))
   const undated = none('No date')
+  const finished: Head = { key: 'finished', name: 'Finished' }
   return {
-    known: [...by.values()],
-    head: (_, due, late) => by.get(dueGroup(due, late, today)) ?? undated,
+    known: [...by.values(), finished],
+    head: (_, due, late, closed) =>
+      closed ? finished : (by.get(dueGroup(due, late, today)) ?? undated),
   }
 }
 

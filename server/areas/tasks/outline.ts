@@ -86,6 +86,7 @@ type Line = [
   key: Key,
   due: string | null,
   late: number,
+  closed: number,
   start: string | null,
   ...sums: (number | null)[],
 ]
@@ -137,7 +138,7 @@ function grouped(
     return list
   }
   if (query.every && !isGuest(viewer)) for (const each of known) put(each)
-  for (const line of lines) put(head(line[3], line[4], line[5] === 1)).push(line)
+  for (const line of lines) put(head(line[3], line[4], line[5] === 1, line[6] === 1)).push(line)
   return { known, found }
 }
 
@@ -160,7 +161,7 @@ function groupOf(query: TaskQuery, c: Compiled, head: Head, own: Line[]): Outlin
   const tree = query.tree && own.some((line) => line[1] !== null)
   const sums: Record<string, number> = {}
   for (const [i, name] of query.sums.slice(0, c.sums.length).entries())
-    sums[name] = own.reduce((sum, line) => sum + (Number(line[7 + i]) || 0), 0)
+    sums[name] = own.reduce((sum, line) => sum + (Number(line[8 + i]) || 0), 0)
   return {
     key: head.key,
     name: head.name,
@@ -174,7 +175,7 @@ function groupOf(query: TaskQuery, c: Compiled, head: Head, own: Line[]): Outlin
 /** The first and the last day that lines lie on. */
 function spanOf(lines: readonly Line[]): Outline['span'] {
   let [first, last] = ['9', '']
-  for (const [, , , , due, , start] of lines) {
+  for (const [, , , , due, , , start] of lines) {
     if (due === null) continue
     if (due > last) last = due
     if ((start ?? due) < first) first = start ?? due
@@ -198,6 +199,7 @@ export function outline(
     c.group?.value ?? sql`null`,
     tasks.due,
     late,
+    sql`${tasks.closedAt} is not null`,
     tasks.start,
     ...c.sums.map((sum) => sum.value),
   ]

@@ -326,6 +326,15 @@ describe('groups, order and sums', () => {
       ['Later', 1],
       ['No date', 1],
     ])
+    // What is finished has slipped no more, whenever it was due.
+    expect(groups(l, { group: 'due' })).toEqual([
+      ['Slipped', 1],
+      ['Today', 1],
+      ['This week', 1],
+      ['Later', 1],
+      ['Finished', 1],
+      ['No date', 1],
+    ])
     expect(groups(l, { group: 'week', filter: open })).toEqual([
       ['Week 47, 16 to 22 November', 1],
       ['Week 48, 23 to 29 November', 2],

@@ -36,7 +36,7 @@ describe('editing a task', () => {
           patch: { title: 'Other', due: '2026-11-30' },
           seen: null,
         }).result,
-    ).toThrow(/after the due date/)
+    ).toThrow(/is after Due/)
     expect(taskSheet(l.engine, l.tobias, id)).toMatchObject({
       title: 'T',
       due: '2026-12-03',

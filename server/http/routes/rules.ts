@@ -61,6 +61,7 @@ export const RULES: readonly Route[] = [
     query: Joi.object({
       ruleId: id,
       taskId: id,
+      projectId: id,
       outcome: Joi.valid(...OUTCOMES),
       before: id,
     }),

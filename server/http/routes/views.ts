@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { id, line, switchBody } from '#contract/common.ts'
+import { JOURNAL_KINDS } from '#contract/journal.ts'
 import { viewBody } from '#contract/query.ts'
 import { listChanges } from '../../areas/journal/changes.ts'
 import { undoChange } from '../../areas/journal/undo.ts'
@@ -59,7 +60,13 @@ export const VIEWS: readonly Route[] = [
   read<{ projectId?: number; before?: number }>({
     path: '/changes',
     about: 'The journal, change by change, newest first',
-    query: Joi.object({ projectId: id, before: id }),
+    query: Joi.object({
+      projectId: id,
+      personId: id,
+      itself: Joi.boolean(),
+      kind: Joi.valid(...JOURNAL_KINDS),
+      before: id,
+    }),
     apart: 'read',
     handle: ({ engine, viewer, query }) => listChanges(engine, viewer, query),
   }),

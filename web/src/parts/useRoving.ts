@@ -1,5 +1,5 @@
 import { useEventListener, useMutationObserver } from '@vueuse/core'
-import { onMounted, type Ref } from 'vue'
+import { watch, type Ref } from 'vue'
 
 const CONTROLS = 'a[href], button:not(:disabled), input:not(:disabled), [role="button"]'
 /** What of a line keys come to first: what opens it. */
@@ -75,5 +75,5 @@ export function useRoving(root: Readonly<Ref<HTMLElement | null>>, lines: string
   })
   useEventListener(root, 'keydown', keydown)
   useMutationObserver(root, set, { childList: true, subtree: true })
-  onMounted(set)
+  watch(root, set, { flush: 'post' })
 }

@@ -8,12 +8,28 @@ import LoadState from '#web/parts/LoadState.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
+import DayRows from '#web/parts/DayRows.vue'
+import { withNone } from '#web/parts/choices.ts'
+import { useRoving } from '#web/parts/useRoving.ts'
+import { useSession } from '#web/state/session.ts'
 import RunRow from './RunRow.vue'
 
+const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const { attempt } = useAttempt()
 const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
+/** Sets what the log is narrowed to; the address keeps it. */
+const narrow = (name: string, to: unknown) =>
+  router.replace({ query: { ...route.query, [name]: to ? String(to) : undefined } })
+const rules = useResource<{ id: number; name: string }[]>(
+  () => '/rules',
+  () => false,
+)
+const number = (name: string) => Number(text(name)) || ''
+const narrowed = computed(() =>
+  ['rule', 'task', 'project', 'outcome'].some((name) => text(name) !== ''),
+)
 const outcome = computed({
   get: () => text('outcome') || 'all',
   set: (to) =>
@@ -23,10 +39,13 @@ const path = computed(() => {
   const q = new URLSearchParams()
   if (text('rule')) q.set('ruleId', text('rule'))
   if (text('task')) q.set('taskId', text('task'))
+  if (text('project')) q.set('projectId', text('project'))
   if (text('outcome')) q.set('outcome', text('outcome'))
   return `/runs?${q.toString()}`
 })
 const { data, error, reload } = useResource<RunEntry[]>(() => path.value)
+const lines = ref<HTMLElement | null>(null)
+useRoving(lines, '.run')
 const older = ref<RunEntry[]>([])
 watch(path, () => (older.value = []))
 const rows = computed(() => [...(data.value ?? []), ...older.value])
@@ -49,33 +68,46 @@ async function next(): Promise<void> {
       <h1>Run log</h1>
       <div class="sub">
         <span>What rules and series did, and did not do, and why.</span>
-        <span>
-          Showing
-          <TokenPick
-            v-model="outcome"
-            :options="[
-              { value: 'all', name: 'everything' },
-              { value: 'done', name: 'what was done' },
-              { value: 'skipped', name: 'what was skipped' },
-              { value: 'failed', name: 'what failed' },
-            ]"
-            label="Outcome"
-            tone="value"
-          />
-        </span>
-        <v-btn v-if="text('rule') || text('task')" to="/clockwork/log">
-          Show every rule and task
-        </v-btn>
+      </div>
+      <div class="narrowing">
+        <TokenPick
+          v-model="outcome"
+          :options="[
+            { value: 'all', name: 'everything' },
+            { value: 'done', name: 'what was done' },
+            { value: 'skipped', name: 'what was skipped' },
+            { value: 'failed', name: 'what failed' },
+          ]"
+          label="Outcome"
+          tone="value"
+        />
+        <v-autocomplete
+          aria-label="Rule"
+          :model-value="number('rule')"
+          :items="withNone(rules.data.value ?? [], 'every rule and series', '')"
+          @update:model-value="narrow('rule', $event)"
+        />
+        <v-autocomplete
+          aria-label="Project"
+          :model-value="number('project')"
+          :items="withNone(session.directory.projects, 'every project', '')"
+          @update:model-value="narrow('project', $event)"
+        />
+        <v-btn v-if="narrowed" variant="text" to="/clockwork/log">Show everything</v-btn>
       </div>
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else-if="!rows.length" class="empty">
-        <h3>Nothing here</h3>
-        <p>
+        <h3>{{ narrowed ? 'Nothing of that kind' : 'Nothing here' }}</h3>
+        <p v-if="!narrowed">
           Once a series makes something or a rule looks at late work, each run is written down here
           with its reasons.
         </p>
       </div>
-      <RunRow v-for="run in rows" :key="run.id" :run="run" />
+      <div ref="lines" data-work>
+        <DayRows v-slot="{ row, time }" :rows="rows" :key-of="(run) => run.id" of="run">
+          <RunRow :run="row" :time="time" />
+        </DayRows>
+      </div>
       <v-btn v-if="rows.length >= 100 && more" @click="next">Show older ones</v-btn>
     </div>
   </main>
@@ -83,6 +115,6 @@ async function next(): Promise<void> {
 
 <style scoped>
 .narrow {
-  max-width: 860px;
+  max-width: 1060px;
 }
 </style>

@@ -9,7 +9,13 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 
 /** One run: what was done or not, and, opened, why. */
-const { run } = defineProps<{ run: RunEntry; compact?: boolean }>()
+const { run } = defineProps<{
+  run: RunEntry
+  /** Under a day: the time alone; else the moment is said. */
+  time?: string
+  /** Among the runs of one rule: it is not named again. */
+  compact?: boolean
+}>()
 const session = useSession()
 const messages = useMessages()
 const { attempt } = useAttempt()
@@ -26,28 +32,39 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 </script>
 
 <template>
-  <div class="note run">
-    <div class="k">
-      <span :class="{ ochre: run.outcome === 'skipped', alarm: run.outcome === 'failed' }">
-        {{ NAMES[run.outcome] }}
-        <template v-if="!compact && (run.rule || run.series)">
-          · {{ run.rule?.name ?? run.series?.name }}
-        </template>
-      </span>
-      <span>{{ session.sayAt(run.at) }}</span>
-    </div>
-    <p>
+  <div class="run">
+    <span class="at quiet">{{ time ?? session.sayAt(run.at) }}</span>
+    <span
+      class="how"
+      :class="{ ochre: run.outcome === 'skipped', alarm: run.outcome === 'failed' }"
+    >
+      {{ NAMES[run.outcome] }}
+    </span>
+    <span class="what">
       <b>{{ run.summary }}</b>
-      <br />
-      <v-btn variant="plain" v-if="run.task" :to="`/today?task=${run.task.id}`">
+      {{ ' ' }}
+      <router-link v-if="run.task" :to="`/today?task=${run.task.id}`">
         {{ run.task.title }}
-      </v-btn>
+      </router-link>
       {{ run.task && run.project ? ' · ' : '' }}
-      <v-btn variant="plain" v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
+      <router-link v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
         {{ run.project.name }}
-      </v-btn>
-    </p>
-    <div class="deeds">
+      </router-link>
+      <template v-if="!compact">
+        {{ ' ' }}
+        <router-link v-if="run.rule" class="quiet by" :to="`/clockwork/rules/${run.rule.id}`">
+          {{ run.rule.name }}
+        </router-link>
+        <router-link
+          v-else-if="run.series"
+          class="quiet by"
+          :to="`/clockwork/series/${run.series.id}`"
+        >
+          {{ run.series.name }}
+        </router-link>
+      </template>
+    </span>
+    <span class="deeds">
       <v-btn variant="plain" class="auto" :aria-expanded="open" @click="open = !open">
         {{ run.outcome === 'done' ? 'why' : 'why not' }}
       </v-btn>
@@ -55,13 +72,12 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
       <v-btn
         v-else-if="run.change !== null && run.outcome === 'done' && session.me?.may.structure"
         variant="text"
-        size="small"
         :aria-label="`Undo: ${run.summary}`"
         @click="undo"
       >
         Undo
       </v-btn>
-    </div>
+    </span>
     <ul v-if="open">
       <li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li>
     </ul>
@@ -69,26 +85,64 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 </template>
 
 <style scoped>
-.run p {
-  margin-bottom: 2px;
+.run {
+  display: grid;
+  grid-template-columns: auto 58px minmax(0, 1fr) auto;
+  gap: 0 10px;
+  align-items: baseline;
+  padding: 3px 0;
+  min-height: 32px;
+  border-bottom: 1px solid var(--rule);
 }
-.deeds {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  min-height: 28px;
-  margin-top: 6px;
+.at {
+  min-width: 40px;
+  white-space: nowrap;
 }
-.deeds .auto {
-  min-width: 24px;
+.how {
+  font-weight: 600;
+  font-size: 12.5px;
+}
+.what {
+  overflow-wrap: anywhere;
+}
+.what b {
+  font-weight: 550;
+}
+.by {
+  border-left: 1px solid var(--rule-strong);
+  padding-left: 8px;
+  margin-left: 4px;
 }
 .run a:hover {
   text-decoration: underline;
 }
+.deeds {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.deeds .auto {
+  min-width: 24px;
+  min-height: 24px;
+}
 ul {
-  margin: 4px 0 0;
+  grid-column: 3 / -1;
+  margin: 2px 0 4px;
   padding-left: 18px;
   color: var(--ink-2);
   font-size: 12.5px;
+}
+@media (max-width: 700px) {
+  .run {
+    grid-template-columns: auto 1fr auto;
+  }
+  .what,
+  ul {
+    grid-column: 1 / -1;
+    grid-row: 2;
+  }
+  ul {
+    grid-row: 3;
+  }
 }
 </style>

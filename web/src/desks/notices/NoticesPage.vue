@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
 import type { NoticeRow } from '#contract/desks.ts'
 import type { ItemKind } from '#contract/words.ts'
 import { post } from '#web/api/client.ts'
@@ -6,6 +7,8 @@ import LoadState from '#web/parts/LoadState.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
+import DayRows from '#web/parts/DayRows.vue'
+import { useRoving } from '#web/parts/useRoving.ts'
 import NoticeTabs from './NoticeTabs.vue'
 
 const session = useSession()
@@ -14,19 +17,32 @@ const { data, error, reload } = useResource<NoticeRow[]>(() => '/notices')
 const KINDS: Record<NoticeRow['kind'], string> = {
   reminder: 'Reminder',
   escalation: 'Escalation',
-  assigned: 'Given to you',
+  assigned: 'You are on it',
   comment: 'Comment',
   rule: 'Rule',
   mention: 'Mentioned',
   follow: 'You follow it',
 }
 /** Where the things that notices are about are opened. */
-const PLACES: Partial<Record<ItemKind, { at: string; name: string }>> = {
-  task: { at: '/today?task=', name: 'Open the task' },
-  project: { at: '/work/', name: 'Open the project' },
-  rule: { at: '/clockwork/rules/', name: 'Open the rule' },
-  series: { at: '/clockwork/series/', name: 'Open the series' },
+const PLACES: Partial<Record<ItemKind, string>> = {
+  task: '/today?task=',
+  project: '/work/',
+  rule: '/clockwork/rules/',
+  series: '/clockwork/series/',
 }
+const kind = ref<NoticeRow['kind'] | ''>('')
+const fresh = ref(false)
+const kinds = [
+  { value: '', title: 'of every kind' },
+  ...Object.entries(KINDS).map(([value, title]) => ({ value, title })),
+]
+const shown = computed(() =>
+  (data.value ?? []).filter(
+    (n) => (!kind.value || n.kind === kind.value) && (!fresh.value || !n.readAt),
+  ),
+)
+const lines = ref<HTMLElement | null>(null)
+useRoving(lines, '.one')
 const read = (id: number | null) =>
   attempt(async () => {
     await post('/notices/read', { id })
@@ -44,43 +60,72 @@ const read = (id: number | null) =>
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else-if="!data.length" class="empty">
         <h3>Nothing yet</h3>
-        <p>Reminders, escalations, work given to you and comments on it are kept here.</p>
+        <p>Reminders, escalations, work that you are put on and comments on it are kept here.</p>
       </div>
-      <div v-for="n in data ?? []" :key="n.id" class="note one" :class="{ fresh: !n.readAt }">
-        <div class="k">
-          <span>{{ KINDS[n.kind] }}</span>
-          <span>{{ session.sayAt(n.at) }}</span>
+      <template v-else>
+        <div class="narrowing">
+          <v-select aria-label="Kind" v-model="kind" :items="kinds" />
+          <v-checkbox v-model="fresh" label="Unread alone" />
         </div>
-        <p>{{ n.body }}</p>
-        <div class="btns">
-          <v-btn
-            v-if="n.item && PLACES[n.item.kind]"
-            :to="`${PLACES[n.item.kind]!.at}${n.item.id}`"
-            @click="!n.readAt && read(n.id)"
-          >
-            {{ PLACES[n.item.kind]!.name }}
-          </v-btn>
-          <v-btn variant="text" v-if="!n.readAt" @click="read(n.id)">Mark as read</v-btn>
+        <p v-if="!shown.length" class="quiet">Nothing of that kind.</p>
+        <div ref="lines" data-work>
+          <DayRows v-slot="{ row: n, time }" :rows="shown" :key-of="(n) => n.id" of="notice">
+            <div class="one" :class="{ fresh: !n.readAt }">
+              <span class="quiet">{{ time }}</span>
+              <span class="kind">{{ KINDS[n.kind] }}</span>
+              <span class="what">
+                <router-link
+                  v-if="n.item && PLACES[n.item.kind]"
+                  :to="`${PLACES[n.item.kind]}${n.item.id}`"
+                  @click="!n.readAt && read(n.id)"
+                >
+                  {{ n.body }}
+                </router-link>
+                <template v-else>{{ n.body }}</template>
+              </span>
+              <v-btn v-if="!n.readAt" variant="text" @click="read(n.id)">Mark as read</v-btn>
+            </div>
+          </DayRows>
         </div>
-      </div>
+      </template>
     </div>
   </main>
 </template>
 
 <style scoped>
 .narrow {
-  max-width: 760px;
-}
-h1 {
-  margin-bottom: 12px;
+  max-width: 900px;
 }
 .one {
-  padding-left: 12px;
+  display: grid;
+  grid-template-columns: 44px 110px minmax(0, 1fr) auto;
+  gap: 0 10px;
+  align-items: baseline;
+  min-height: 32px;
+  padding: 3px 0 3px 10px;
+  border-bottom: 1px solid var(--rule);
+}
+.what {
+  overflow-wrap: anywhere;
+}
+.what a:hover {
+  text-decoration: underline;
+}
+.kind {
+  color: var(--ink-2);
 }
 .fresh {
   box-shadow: inset 3px 0 var(--marigold);
 }
-.fresh p {
+.fresh .what {
   font-weight: 550;
+}
+@media (max-width: 700px) {
+  .one {
+    grid-template-columns: auto 1fr auto;
+  }
+  .what {
+    grid-area: 2 / 1 / auto / -1;
+  }
 }
 </style>

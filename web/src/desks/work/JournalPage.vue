@@ -10,6 +10,8 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
+import DayRows from '#web/parts/DayRows.vue'
+import { useRoving } from '#web/parts/useRoving.ts'
 import WorkNav from './WorkNav.vue'
 import { withNone } from '#web/parts/choices.ts'
 
@@ -26,7 +28,32 @@ const { attempt } = useAttempt()
 const route = useRoute()
 const router = useRouter()
 const project = computed(() => Number(route.query['project']) || null)
-const path = computed(() => (project.value ? `/changes?projectId=${project.value}` : '/changes'))
+const who = computed(() => String(route.query['who'] ?? ''))
+const kind = computed(() => String(route.query['kind'] ?? ''))
+const narrow = (name: string, to: unknown) =>
+  router.replace({ query: { ...route.query, [name]: to ? String(to) : undefined } })
+const asked = computed(() => {
+  const query = new URLSearchParams()
+  if (project.value) query.set('projectId', String(project.value))
+  if (who.value === 'itself') query.set('itself', 'true')
+  else if (who.value) query.set('personId', who.value)
+  if (kind.value) query.set('kind', kind.value)
+  return query
+})
+const path = computed(() => `/changes?${asked.value.toString()}`)
+const KINDS = [
+  { value: '', title: 'of every kind' },
+  { value: 'work', title: 'of tasks' },
+  { value: 'talk', title: 'of comments and files' },
+  { value: 'projects', title: 'of projects and phases' },
+  { value: 'clockwork', title: 'of templates, series and rules' },
+  { value: 'set-up', title: 'of what is set up' },
+]
+const people = computed(() => [
+  { value: '', title: 'by everybody' },
+  { value: 'itself', title: 'by rules and series' },
+  ...session.directory.people.map((p) => ({ value: String(p.id), title: `by ${p.name}` })),
+])
 const { data, error, reload } = useResource<Page>(() => path.value)
 /** All that was ever shown here, by change: newer pages push nothing out between older ones. */
 const known = ref(new Map<number, ChangeRow>())
@@ -55,7 +82,7 @@ watch(
 )
 const more = () =>
   attempt(async () => {
-    const page = await get<Page>(`${path.value}${project.value ? '&' : '?'}before=${next.value}`)
+    const page = await get<Page>(`${path.value}&before=${next.value}`)
     take(page)
     next.value = page.next
   })
@@ -64,6 +91,8 @@ const choices = computed(() => [
   ...session.directory.projects,
   ...session.visited.filter((p) => p.id === project.value),
 ])
+const lines = ref<HTMLElement | null>(null)
+useRoving(lines, '.change')
 const undo = (change: ChangeRow) =>
   attempt(async () => {
     const done = await post<Undone>(`/changes/${change.change}/undo`)
@@ -83,56 +112,52 @@ const undo = (change: ChangeRow) =>
           Every change, newest first. One line is one change, however many tasks it touched, and is
           taken back as one.
         </p>
-        <div class="field of">
-          <label for="jo-of">Changes of</label>
+        <div class="narrowing">
           <v-autocomplete
-            id="jo-of"
+            aria-label="Project"
             :model-value="project ?? ''"
-            @update:model-value="
-              router.replace({
-                query: $event ? { project: $event } : {},
-              })
-            "
-            :items="withNone(choices, 'everything', '')"
+            :items="withNone(choices, 'in every project', '')"
+            @update:model-value="narrow('project', $event)"
+          />
+          <v-autocomplete
+            aria-label="Who"
+            :model-value="who"
+            :items="people"
+            @update:model-value="narrow('who', $event)"
+          />
+          <v-autocomplete
+            aria-label="What"
+            :model-value="kind"
+            :items="KINDS"
+            @update:model-value="narrow('kind', $event)"
           />
         </div>
         <div v-if="!rows.length" class="empty">
-          <h3>Nothing was changed yet</h3>
-          <p>Whatever anybody or any rule does is written down here.</p>
+          <h3>{{ asked.size ? 'Nothing of that kind' : 'Nothing was changed yet' }}</h3>
+          <p v-if="!asked.size">Whatever anybody or any rule does is written down here.</p>
         </div>
-        <v-table v-else class="changes">
-          <thead>
-            <tr>
-              <th>When</th>
-              <th>Who</th>
-              <th>What</th>
-              <th><span class="sr">Undo</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="c in rows" :key="c.change" :class="{ gone: c.undone }">
-              <td class="nw">{{ session.sayAt(c.at) }}</td>
-              <td class="nw">
-                <span :class="{ auto: c.automatic }">{{ c.who }}</span>
-              </td>
-              <td>
+        <div v-else ref="lines" data-work>
+          <DayRows v-slot="{ row: c, time }" :rows="rows" :key-of="(c) => c.change" of="change">
+            <div class="change" :class="{ gone: c.undone }">
+              <span class="quiet">{{ time }}</span>
+              <span class="who" :class="{ auto: c.automatic }">{{ c.who }}</span>
+              <span class="what">
                 <span v-if="c.undoes" class="tint c-slate">takes back</span>
-                {{ ` ${c.lines.join('; ')} ` }}
+                {{ ` ${c.lines.join('. ')} ` }}
                 <span v-if="c.tasks > 1" class="quiet">· {{ plural(c.tasks, 'task') }}</span>
-              </td>
-              <td class="nw">
-                <span v-if="c.undone" class="small quiet">taken back</span>
-                <v-btn
-                  v-else-if="c.mayUndo"
-                  :aria-label="`Undo the change of ${session.sayAt(c.at)} by ${c.who}`"
-                  @click="undo(c)"
-                >
-                  Undo
-                </v-btn>
-              </td>
-            </tr>
-          </tbody>
-        </v-table>
+              </span>
+              <span v-if="c.undone" class="small quiet">taken back</span>
+              <v-btn
+                v-else-if="c.mayUndo"
+                variant="text"
+                :aria-label="`Undo the change of ${session.sayAt(c.at)} by ${c.who}`"
+                @click="undo(c)"
+              >
+                Undo
+              </v-btn>
+            </div>
+          </DayRows>
+        </div>
         <p v-if="next" class="btns"><v-btn @click="more">Earlier changes</v-btn></p>
       </template>
     </div>
@@ -140,55 +165,31 @@ const undo = (change: ChangeRow) =>
 </template>
 
 <style scoped>
-.of label {
-  white-space: nowrap;
+.change {
+  display: grid;
+  grid-template-columns: 44px 150px minmax(0, 1fr) auto;
+  gap: 0 10px;
+  align-items: baseline;
+  min-height: 32px;
+  padding: 3px 0;
+  border-bottom: 1px solid var(--rule);
 }
-.of {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  margin: 8px 0;
+.who {
+  justify-self: start;
 }
-.of .v-input {
-  width: auto;
-  max-width: 340px;
+.what {
+  overflow-wrap: anywhere;
+}
+.gone {
+  color: var(--ink-3);
 }
 /* Where there is little room, when and who stand above what. */
 @media (max-width: 700px) {
-  .changes :deep(table),
-  .changes tbody {
-    display: block;
-  }
-  .changes thead {
-    display: none;
-  }
-  .changes tr {
-    display: grid;
+  .change {
     grid-template-columns: auto 1fr auto;
-    gap: 2px 12px;
-    align-items: center;
-    padding: 8px 0;
-    border-bottom: 1px solid var(--rule);
   }
-  .changes td {
-    padding: 0;
-    border: 0;
-  }
-  .changes td:nth-child(3) {
+  .what {
     grid-area: 2 / 1 / auto / -1;
-    overflow-wrap: anywhere;
   }
-  .changes td:nth-child(4) {
-    grid-area: 1 / 3;
-  }
-  .of .v-input {
-    width: 100%;
-  }
-}
-.nw {
-  white-space: nowrap;
-}
-.gone td {
-  color: var(--ink-3);
 }
 </style>

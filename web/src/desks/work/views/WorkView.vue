@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Milestone } from '#contract/projects.ts'
 import type { Group } from '#core/conditions/condition.ts'
 import type { Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
+import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import MarginPane from '#web/parts/MarginPane.vue'
 import { useSelection } from '#web/state/selection.ts'
@@ -167,6 +168,10 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
           </template>
         </template>
       </div>
+      <!-- It stands here before anything is marked: so how many are is said. -->
+      <p class="sr" role="status">
+        {{ selection.count ? `${plural(selection.count, 'task')} marked` : '' }}
+      </p>
       <BulkBar
         :known="known"
         :all="all"
