@@ -18,6 +18,7 @@ export interface TemplateSummary {
   readonly reach: number
   readonly projects: number
   readonly updatedAt: number
+  readonly archived: boolean
 }
 export interface TemplateSheet extends TemplateSummary {
   readonly definition: Template
@@ -253,6 +254,7 @@ export interface SeriesSummary {
   readonly name: string
   readonly on: boolean
   readonly ended: boolean
+  readonly archived: boolean
   readonly version: number
   readonly client: { id: number; name: string } | null
   readonly next: string | null
@@ -267,6 +269,7 @@ export interface SeriesSheet {
   readonly leadDays: number
   readonly on: boolean
   readonly ended: boolean
+  readonly archived: boolean
   readonly version: number
   readonly client: { id: number; name: string } | null
   readonly next: readonly NextDate[]

@@ -173,6 +173,8 @@ export function switchSeries(
   needSeries(engine, id)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     const row = needSeries(engine, id)
+    if (on && row.archivedAt !== null)
+      refuse('archived', `“${row.name}” is archived; bring it back first.`)
     const past = on && !row.on ? behind(engine, row.schedule) : null
     write.update('series', row, {
       on,
@@ -183,4 +185,52 @@ export function switchSeries(
     planSeries(engine, write, id)
   })
   return { result: seriesSheet(engine, viewer, id), change }
+}
+
+/** Makes another of a series, paused until it is looked at. */
+export function copySeries(engine: Engine, viewer: Viewer, id: SeriesId): Changed<SeriesSheet> {
+  needStructure(viewer, 'copy series')
+  const { makes, schedule, leadDays, clientId, name } = needSeries(engine, id)
+  const { result: made, change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.insert('series', {
+      ...{ name: `${name.slice(0, 110)}, copy`, makes, schedule, leadDays, clientId },
+      ...{ on: false, ownerId: viewer.id, createdAt: write.at },
+    }),
+  )
+  return { result: seriesSheet(engine, viewer, made), change }
+}
+
+/** Puts a series aside, paused, or back; back, it stays paused until it is switched on. */
+export function archiveSeries(
+  engine: Engine,
+  viewer: Viewer,
+  id: SeriesId,
+  on: boolean,
+): Changed<SeriesSheet> {
+  needStructure(viewer, 'archive series')
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
+    const row = needSeries(engine, id)
+    write.update('series', row, {
+      ...{ archivedAt: on ? write.at : null, version: row.version + 1 },
+      ...(on && { on: false }),
+    })
+    planSeries(engine, write, id)
+  })
+  return { result: seriesSheet(engine, viewer, id), change }
+}
+
+/** Removes a series that has made nothing. @throws Refusal `in-use` */
+export function removeSeries(engine: Engine, viewer: Viewer, id: SeriesId): Changed<void> {
+  needStructure(viewer, 'remove series')
+  const { name } = needSeries(engine, id)
+  if (made(engine, id) !== null)
+    refuse(
+      'in-use',
+      `“${name}” has made work that would lose where it came from; archive it instead.`,
+    )
+  return engine.journal.change(actorOf(viewer), (write) => {
+    write.update('series', id, { on: false })
+    planSeries(engine, write, id)
+    write.remove('series', id)
+  })
 }

@@ -176,6 +176,7 @@ function view(
     leadDays,
     on: row.on,
     ended: endedAt !== null,
+    archived: row.archivedAt !== null,
     version: row.version,
     client: client && { id: client.id, name: client.name },
     next:
@@ -194,6 +195,7 @@ export function listSeries(engine: Engine, viewer: Viewer): SeriesSummary[] {
     name: row.name,
     on: row.on,
     ended: row.endedAt !== null,
+    archived: row.archivedAt !== null,
     version: row.version,
     client: client && { id: client.id, name: client.name },
     next: row.endedAt === null ? (nextOccurrence(engine, row)?.date ?? null) : null,

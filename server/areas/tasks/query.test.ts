@@ -332,8 +332,8 @@ describe('groups, order and sums', () => {
       ['Today', 1],
       ['This week', 1],
       ['Later', 1],
-      ['Finished', 1],
       ['No date', 1],
+      ['Finished', 1],
     ])
     expect(groups(l, { group: 'week', filter: open })).toEqual([
       ['Week 47, 16 to 22 November', 1],

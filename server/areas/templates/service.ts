@@ -13,7 +13,7 @@ import type { Actor, Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { allTemplates, startedFrom, startedFromOne, templateById } from './queries.ts'
+import { allTemplates, seriesFrom, startedFrom, startedFromOne, templateById } from './queries.ts'
 
 function view(row: Row<typeof templateById>, projects: number): TemplateSheet {
   const { definition } = row
@@ -23,6 +23,7 @@ function view(row: Row<typeof templateById>, projects: number): TemplateSheet {
     name: row.name,
     version: row.version,
     updatedAt: row.updatedAt,
+    archived: row.archivedAt !== null,
     projects,
     tasks: tasks.length,
     phases: definition.phases.length,
@@ -123,4 +124,65 @@ export function saveTemplate(
     })
   })
   return { result: templateSheet(engine, viewer, id), change }
+}
+
+const needTemplate = ({ reader }: Engine, id: TemplateId): Row<typeof templateById> =>
+  templateById.get(reader, { id }) ?? refuse('not-found', `There is no template ${id}.`)
+
+/** Makes another of it, with the same states, to be changed on its own. */
+export function copyTemplate(
+  engine: Engine,
+  viewer: Viewer,
+  id: TemplateId,
+): Changed<TemplateSheet> {
+  needStructure(viewer, 'copy templates')
+  const { definition, stateSetId } = needTemplate(engine, id)
+  const name = `${definition.name.slice(0, 110)}, copy`
+  const { result: made, change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.insert('templates', {
+      ...{ name, definition: { ...definition, name }, stateSetId },
+      updatedAt: write.at,
+    }),
+  )
+  return { result: templateSheet(engine, viewer, made), change }
+}
+
+/** What running series start from a template is in the way of putting it aside. */
+function needUnused({ reader }: Engine, id: TemplateId, name: string): void {
+  const [series] = seriesFrom.all(reader, { template: id })
+  if (series)
+    refuse(
+      'in-use',
+      `Series “${series.name}” starts projects from “${name}”; pause or change it first.`,
+    )
+}
+
+/** Puts a template aside, or back: it stays for what was started from it. @throws Refusal `in-use` */
+export function archiveTemplate(
+  engine: Engine,
+  viewer: Viewer,
+  id: TemplateId,
+  on: boolean,
+): Changed<TemplateSheet> {
+  needStructure(viewer, 'archive templates')
+  const row = needTemplate(engine, id)
+  if (on) needUnused(engine, id, row.name)
+  const { change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.update('templates', row, { archivedAt: on ? write.at : null }),
+  )
+  return { result: templateSheet(engine, viewer, id), change }
+}
+
+/** Removes a template that nothing was started from. @throws Refusal `in-use` */
+export function removeTemplate(engine: Engine, viewer: Viewer, id: TemplateId): Changed<void> {
+  needStructure(viewer, 'remove templates')
+  const { name } = needTemplate(engine, id)
+  const projects = startedFromOne.get(engine.reader, { id })?.projects ?? 0
+  if (projects > 0)
+    refuse(
+      'in-use',
+      `${plural(projects, 'project')} came from “${name}” and would lose where; archive it instead.`,
+    )
+  needUnused(engine, id, name)
+  return engine.journal.change(actorOf(viewer), (write) => write.remove('templates', id))
 }

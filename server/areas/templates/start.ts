@@ -131,9 +131,15 @@ const planned = (task: PlannedTask, position: number) => ({
   checklist: [...task.checklist],
 })
 
-const needTemplate = ({ reader }: Engine, id: TemplateId) =>
-  templateById.get(reader, { id }) ??
-  refuse('no-such-template', `There is no template ${id}.`, 'templateId')
+/** @throws Refusal `no-such-template`, `archived` */
+function needTemplate({ reader }: Engine, id: TemplateId) {
+  const row =
+    templateById.get(reader, { id }) ??
+    refuse('no-such-template', `There is no template ${id}.`, 'templateId')
+  if (row.archivedAt !== null)
+    refuse('archived', `“${row.name}” is archived; bring it back first.`, 'templateId')
+  return row
+}
 
 /** As many tasks as a project of a template begins with. */
 export const tasksIn = (engine: Engine, id: TemplateId): number =>

@@ -29,6 +29,8 @@ export const templates = sqliteTable('templates', {
   /** The set of states its projects use; null for the firm's own. */
   stateSetId: integer().$type<StateSetId>(),
   updatedAt: instant().notNull(),
+  /** Kept, and nothing is started from it any more. */
+  archivedAt: instant(),
 })
 
 /** Every version a template has had, derived; projects name the one they were started from. */
@@ -68,6 +70,8 @@ export const series = sqliteTable('series', {
   endedAt: instant(),
   version: version(),
   createdAt: instant().notNull(),
+  /** Kept, paused, and out of the list. */
+  archivedAt: instant(),
 })
 
 /** What a series has made: the unique key is why an occurrence is made once. */

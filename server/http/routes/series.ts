@@ -1,6 +1,13 @@
 import * as shapes from '#contract/clockwork.ts'
 import { switchBody } from '#contract/common.ts'
-import { makeSeries, saveSeries, switchSeries } from '../../areas/series/service.ts'
+import {
+  archiveSeries,
+  copySeries,
+  makeSeries,
+  removeSeries,
+  saveSeries,
+  switchSeries,
+} from '../../areas/series/service.ts'
 import { listSeries, nextDates, seriesSheet } from '../../areas/series/sheet.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
@@ -39,6 +46,27 @@ export const SERIES: readonly Route[] = [
     body: shapes.seriesBody,
     handle: ({ engine, viewer, param, body, seen }) =>
       saveSeries(engine, viewer, param('id'), { body, seen }),
+  }),
+  write('post', {
+    path: '/series/:id/copy',
+    who: 'managers',
+    about: 'Make another of a series, paused',
+    status: 201,
+    handle: ({ engine, viewer, param }) => copySeries(engine, viewer, param('id')),
+  }),
+  write('post', {
+    path: '/series/:id/archive',
+    who: 'managers',
+    about: 'Put a series aside, paused, or back',
+    body: switchBody,
+    handle: ({ engine, viewer, param, body }) =>
+      archiveSeries(engine, viewer, param('id'), body.on),
+  }),
+  write('delete', {
+    path: '/series/:id',
+    who: 'managers',
+    about: 'Remove a series that has made nothing',
+    handle: ({ engine, viewer, param }) => removeSeries(engine, viewer, param('id')),
   }),
   write('post', {
     path: '/series/:id/switch',

@@ -1,8 +1,12 @@
 import * as shapes from '#contract/clockwork.ts'
+import { switchBody } from '#contract/common.ts'
 import {
+  archiveTemplate,
+  copyTemplate,
   importTemplate,
   listTemplates,
   makeTemplate,
+  removeTemplate,
   saveTemplate,
   templateSheet,
 } from '../../areas/templates/service.ts'
@@ -57,6 +61,27 @@ export const TEMPLATES: readonly Route[] = [
     body: shapes.templateBody,
     handle: ({ engine, viewer, param, body: { definition }, seen }) =>
       saveTemplate(engine, viewer, param('id'), { definition, seen }),
+  }),
+  write('post', {
+    path: '/templates/:id/copy',
+    who: 'managers',
+    about: 'Make another of a template',
+    status: 201,
+    handle: ({ engine, viewer, param }) => copyTemplate(engine, viewer, param('id')),
+  }),
+  write('post', {
+    path: '/templates/:id/archive',
+    who: 'managers',
+    about: 'Put a template aside, or back',
+    body: switchBody,
+    handle: ({ engine, viewer, param, body }) =>
+      archiveTemplate(engine, viewer, param('id'), body.on),
+  }),
+  write('delete', {
+    path: '/templates/:id',
+    who: 'managers',
+    about: 'Remove a template that nothing was started from',
+    handle: ({ engine, viewer, param }) => removeTemplate(engine, viewer, param('id')),
   }),
   write('post', {
     path: '/templates/:id/try',

@@ -118,6 +118,8 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /series/dates': { schedule: SCHEDULE, leadDays: 3 },
   'put /series/:id': SERIES,
   'post /series/:id/switch': { on: true },
+  'post /series/:id/archive': { on: true },
+  'post /templates/:id/archive': { on: true },
   'post /rules': RULE,
   'put /rules/:id': RULE,
   'post /rules/:id/switch': { on: true },

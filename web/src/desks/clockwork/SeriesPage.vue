@@ -13,6 +13,9 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import { useResource } from '#web/state/resource.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
+import { everythingWith } from '#web/state/everything.ts'
+import { useKept } from './useKept.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import { draftSeries } from './series-draft.ts'
 import ScheduleEdit from './ScheduleEdit.vue'
@@ -37,7 +40,9 @@ const id = computed(() =>
 )
 /** The series that is open: the first of the list where none is named. */
 const chosen = computed(() =>
-  id.value === 'new' ? null : (id.value ?? data.value?.[0]?.id ?? null),
+  id.value === 'new'
+    ? null
+    : (id.value ?? data.value?.find((s) => !s.archived)?.id ?? data.value?.[0]?.id ?? null),
 )
 const { data: opened, reload: reopen } = useResource<SeriesSheet>(
   () => (chosen.value === null ? null : `/series/${chosen.value}`),
@@ -167,6 +172,12 @@ const turn = () =>
         : `“${s.name}” runs again.`,
     )
   })
+const kept = useKept('series', () => Promise.all([reload(), reopen()]))
+const aside = ref(false)
+/** Those in use, or those put aside; the one that is open stands among them. */
+const listed = computed(() =>
+  (data.value ?? []).filter((s) => s.archived === aside.value || s.id === current.value?.id),
+)
 const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On')
 useTitle(() => current.value?.name)
 </script>
@@ -175,12 +186,16 @@ useTitle(() => current.value?.name)
   <main>
     <ClockworkNav>
       <v-btn variant="flat" v-if="may" to="/clockwork/series/new">Make a series</v-btn>
+      <LineMenu v-if="may && current" label="More for this series" :lines="kept(current)" />
     </ClockworkNav>
     <div class="page with-list" :class="{ picked: route.params['id'] || data?.length === 0 }">
       <nav class="list" aria-label="Series">
         <LoadState v-if="!data" :error="error" @retry="reload" />
+        <v-btn v-if="data?.some((s) => s.archived)" variant="text" @click="aside = !aside">
+          {{ aside ? 'Show what is in use' : 'Show what is archived' }}
+        </v-btn>
         <v-list-item
-          v-for="s in data ?? []"
+          v-for="s in listed"
           :key="s.id"
           class="li"
           :class="{ on: s.id === current?.id }"
@@ -221,12 +236,20 @@ useTitle(() => current.value?.name)
               :readonly="!may"
             />
             <v-switch
-              v-if="current && may && !current.ended"
+              v-if="current && may && !current.ended && !current.archived"
               :model-value="current.on"
               :aria-label="current.on ? 'On; switch off to pause' : 'Paused; switch on to resume'"
               @update:model-value="turn"
             />
           </div>
+          <p v-if="current" class="sub">
+            <span v-if="current.archived" class="ochre">
+              Archived: it makes nothing until it is brought back.
+            </span>
+            <router-link class="auto" :to="everythingWith('series', current.id)">
+              all its work
+            </router-link>
+          </p>
           <p v-for="w in current?.warnings" :key="w" class="ochre">{{ w }}</p>
           <fieldset :disabled="!may">
             <SeriesMakes v-model="body.makes" />

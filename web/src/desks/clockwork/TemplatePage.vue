@@ -12,6 +12,8 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import { useResource } from '#web/state/resource.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
+import { useKept } from './useKept.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import TemplateTaskEdit from './TemplateTaskEdit.vue'
 import TryIt from './TryIt.vue'
@@ -89,6 +91,7 @@ function drop(key: string): void {
 async function save(): Promise<void> {
   if (await form.save()) messages.say(`Saved as version ${data.value!.version}.`)
 }
+const kept = useKept('templates', reload)
 useTitle(() => data.value?.definition.name)
 </script>
 
@@ -100,6 +103,10 @@ useTitle(() => data.value?.definition.name)
           {{ dirty ? `Save as version ${data.version + 1}` : `Version ${data.version}, saved` }}
         </v-btn>
         <v-btn v-if="dirty" @click="form.putBack">Drop the changes</v-btn>
+        <LineMenu
+          label="More for this template"
+          :lines="kept({ id: data.id, name: data.name, archived: data.archived })"
+        />
       </template>
     </ClockworkNav>
     <div class="page tpl">
@@ -114,6 +121,9 @@ useTitle(() => data.value?.definition.name)
             :readonly="!may"
             maxlength="120"
           />
+          <p v-if="data.archived" class="ochre">
+            Archived: nothing is started from it until it is brought back.
+          </p>
           <div class="sub">
             <span>
               {{ plural(draft.phases.length, 'phase') }}, {{ plural(tasks.length, 'task') }}

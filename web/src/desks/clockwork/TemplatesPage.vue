@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { DataTableHeader } from 'vuetify'
 import type { TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
@@ -34,6 +35,7 @@ const blank = () =>
     )
     await router.push(`/clockwork/templates/${made.id}`)
   })
+const aside = ref(false)
 const COLUMNS: DataTableHeader<TemplateSummary>[] = [
   { title: 'Template', key: 'name' },
   { title: 'Tasks', key: 'tasks' },
@@ -69,7 +71,16 @@ const COLUMNS: DataTableHeader<TemplateSummary>[] = [
           <v-btn variant="flat" to="/clockwork/templates/bring-in">Bring in a checklist</v-btn>
         </div>
       </div>
-      <v-data-table v-else :headers="COLUMNS" :items="data">
+      <p v-if="data?.some((t) => t.archived)" class="btns">
+        <v-btn variant="text" @click="aside = !aside">
+          {{ aside ? 'Show what is in use' : 'Show what is archived' }}
+        </v-btn>
+      </p>
+      <v-data-table
+        v-if="data?.length"
+        :headers="COLUMNS"
+        :items="data.filter((t) => t.archived === aside)"
+      >
         <template #[`item.name`]="{ item: t }">
           <v-btn variant="plain" class="name" :to="`/clockwork/templates/${t.id}`">
             {{ t.name }}

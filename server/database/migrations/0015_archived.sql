@@ -1,0 +1,2 @@
+ALTER TABLE `series` ADD `archivedAt` integer;--> statement-breakpoint
+ALTER TABLE `templates` ADD `archivedAt` integer;
