@@ -11,6 +11,7 @@ import BoardSlip from './BoardSlip.vue'
 import { paletteOf, sayCount } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import type { Spot } from './useBoardKeys.ts'
+import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 import QuickAdd from '#web/parts/QuickAdd.vue'
 
 /**
@@ -25,6 +26,8 @@ const props = defineProps<{
   takes: (id: number) => boolean
   /** Whether its slips stand in an order by hand. */
   ordered: boolean
+  /** What can be done with the column itself. */
+  more: readonly MenuLine[]
   /** What of it Tab comes to. */
   stop: Spot | null
   /** What a task begins with that is noted here. */
@@ -104,6 +107,18 @@ function carried(id: number): Carried | false {
     <h2>
       <span class="nm">{{ group.name }}</span>
       <span class="quiet">{{ sayCount(group.ids.length, group.minutes) }}</span>
+      <LineMenu v-if="more.length" :label="`More for the column ${group.name}`" :lines="more">
+        <template #default="{ props: opens }">
+          <v-btn
+            v-bind="opens"
+            variant="plain"
+            class="colmore"
+            :aria-label="`More for the column ${group.name}`"
+          >
+            ⋯
+          </v-btn>
+        </template>
+      </LineMenu>
     </h2>
     <div ref="scroller" class="slips">
       <ul :style="{ height: `${virtual.getTotalSize()}px` }">
@@ -161,7 +176,14 @@ h2 {
   border-bottom: 3px solid var(--own, var(--rule-strong));
   margin: 0;
 }
+.colmore {
+  min-width: 24px;
+  min-height: 24px;
+  text-align: center;
+  color: var(--ink-2);
+}
 .nm {
+  flex: 1;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

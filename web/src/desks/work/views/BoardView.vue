@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { put } from '#web/api/client.ts'
@@ -10,6 +10,9 @@ import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
 import { useSession } from '#web/state/session.ts'
 import { useBoardKeys } from './useBoardKeys.ts'
 import { SORTED } from './useRowMoves.ts'
+import type { MenuLine } from '#web/parts/LineMenu.vue'
+import ColumnForm from './ColumnForm.vue'
+import { useColumnEdits, type ColumnDraft } from './useColumnEdits.ts'
 import BoardColumn from './BoardColumn.vue'
 import { beginsInGroup, boardField } from './definition.ts'
 import { groupWith } from './grid-items.ts'
@@ -104,6 +107,40 @@ const { stop, keydown, came } = useBoardKeys({
   shift: async (at, id, by) => session.me?.may.member === true && shift(at, id, by),
   act: deeds.key,
 })
+const edits = useColumnEdits({
+  def: () => props.def,
+  known: () => props.known,
+  columns: () => columns.value,
+  changed: () => emit('reload'),
+})
+const BLANK: ColumnDraft = { name: '', colour: null, kind: 'under-way' }
+/** The column that is being written; null for a new one. */
+const editing = ref<{ id: number | null; value: ColumnDraft } | null>(null)
+const keep = (draft: ColumnDraft) =>
+  editing.value?.id == null ? edits.add(draft) : edits.change(editing.value.id, draft)
+function draftOf({ key, name }: OutlineGroup): ColumnDraft {
+  const state = props.known.directory.states.find((s) => s.id === key)
+  const own = edits.of.value === 'states' && state
+  return { name, colour: own ? state.colour : null, kind: own ? state.kind : 'under-way' }
+}
+function moreOf(group: OutlineGroup): MenuLine[] {
+  if (!edits.of.value || group.key === null) return []
+  const id = Number(group.key)
+  const goes = edits.after(id)
+  return [
+    {
+      name: edits.of.value === 'states' ? 'Change name, colour, kind…' : 'Rename…',
+      run: () => (editing.value = { id, value: draftOf(group) }),
+    },
+    { name: 'To the left', run: () => edits.shift(id, -1) },
+    { name: 'To the right', run: () => edits.shift(id, 1) },
+    {
+      name: 'Remove',
+      hint: goes ? `its tasks go to ${goes}` : 'its tasks stay, in none',
+      run: () => edits.remove(id, group.name),
+    },
+  ]
+}
 </script>
 
 <template>
@@ -113,6 +150,7 @@ const { stop, keydown, came } = useBoardKeys({
       :key="String(group.key)"
       ref="column"
       :data-column="i"
+      :more="moreOf(group)"
       :stop="stop.column === i ? stop.on : null"
       :group="group"
       :known="known"
@@ -125,10 +163,25 @@ const { stop, keydown, came } = useBoardKeys({
       :begins="begins(group)"
       @made="emit('reload')"
     />
+    <div v-if="edits.of.value" class="addcol">
+      <v-btn variant="text" @click="editing = { id: null, value: BLANK }">Add a column</v-btn>
+    </div>
   </div>
+  <ColumnForm
+    v-if="editing"
+    :value="editing.value"
+    :states="edits.of.value === 'states'"
+    :is-new="editing.id === null"
+    :keep="keep"
+    @close="editing = null"
+  />
 </template>
 
 <style scoped>
+.addcol {
+  flex: none;
+  padding: 5px 10px;
+}
 .board {
   display: flex;
   gap: 0;

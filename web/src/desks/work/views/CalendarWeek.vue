@@ -288,6 +288,8 @@ const isStop = (on: Spot['on'], day?: string) =>
   font-size: 12.5px;
   flex: 1;
   min-width: 0;
+  justify-content: flex-start;
+  text-align: left;
   overflow: hidden;
   cursor: inherit;
 }
