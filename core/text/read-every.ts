@@ -79,12 +79,20 @@ function monthly(count: number, what: string): string | null {
 }
 
 /**
- * How often, as people say it: "every friday", "every mon and thu", "every other week", "every 15th",
+ * How often, as people say it, and how many times, if that is said ("every friday, 6 times"):
+ * "every friday", "every mon and thu", "every other week", "every 15th",
  * "every last working day of the month", "monthly"; as a rule of RFC 5545 or a working day counted
  * within a period. Null where it says no such thing.
  */
 export function readEvery(text: string): Rule | null {
-  const t = text.trim().toLowerCase().replace(/\s+/g, ' ')
+  const whole = text.trim().toLowerCase().replace(/\s+/g, ' ')
+  const [, often = whole, times] = /^(.+?),? (?:for )?(\d{1,4}) times$/.exec(whole) ?? []
+  const rule = readOften(often)
+  if (times === undefined || rule === null) return rule
+  // A working day counted within a period has no end of its own yet.
+  return typeof rule === 'string' && Number(times) > 0 ? `${rule};COUNT=${Number(times)}` : null
+}
+function readOften(t: string): Rule | null {
   if (ADVERBS[t]) return ADVERBS[t]
   const said = /^(?:every|each) (.+)$/.exec(t)?.[1]
   return said === undefined ? null : (byUnit(said) ?? inMonth(said) ?? onWeekdays(said))

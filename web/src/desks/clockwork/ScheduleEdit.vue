@@ -5,6 +5,7 @@ import { ROLL_LIST } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
+import EndEdit from './EndEdit.vue'
 import TimeField from '#web/parts/TimeField.vue'
 
 /** A schedule as a sentence; the RFC 5545 rule it writes can be edited as it stands. */
@@ -33,7 +34,7 @@ const kind = computed((): 'workday' | 'weekly' | 'monthly' | 'nth' | 'rule' => {
   if (inFull.value) return 'rule'
   if (byWorkday.value) return 'workday'
   const keys = [...parts.value.keys()]
-    .filter((k) => k !== 'INTERVAL')
+    .filter((k) => !['INTERVAL', 'UNTIL', 'COUNT'].includes(k))
     .sort()
     .join()
   const freq = parts.value.get('FREQ')
@@ -209,6 +210,12 @@ const time = computed({
       @change="set({ rule: ($event.target as HTMLInputElement).value })"
     />
   </div>
+  <EndEdit
+    v-if="typeof schedule.rule === 'string'"
+    :model-value="schedule.rule"
+    :timed="time !== null"
+    @update:model-value="set({ rule: $event })"
+  />
   <p class="line">
     A date on a day without work
     <TokenPick

@@ -9,6 +9,7 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
     keys: [
       ['/ or Ctrl+K', 'find, go somewhere, or do something with what is marked'],
       ['n', 'note a task in one line'],
+      ['w, or ↓ at first', 'into the work: its rows, slips or days, past all that stands above'],
       ['?', 'this page'],
       ['Ctrl+Z', 'take back what was done last, and what was done before it'],
       ['Esc', 'close what is open above the page, or the task beside it'],
@@ -32,15 +33,29 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
     ],
   },
   {
+    where: 'On a task, in every view',
+    keys: [
+      ['Enter', 'open it'],
+      ['t', 'tick it'],
+      ['s, d, a, p', 'set its state, its due date, who is on it, its priority'],
+      ['Space or x', 'mark it; with Shift everything since the last marked'],
+      ['b', 'to what can be done with everything marked; Enter there moves it on'],
+    ],
+  },
+  {
+    where: 'In an opened task',
+    keys: [
+      ['t, s, d, a, p', 'as on its row'],
+      ['g, c', 'to its tags, to a comment'],
+      ['Esc', 'close it, back to where it was opened'],
+    ],
+  },
+  {
     where: 'In a list',
     keys: [
       ['↑ ↓, Page up, Page down', 'from task to task'],
       ['← →', 'to its fields and back'],
-      ['Enter', 'open the task; on a field, set it'],
-      ['Space or x', 'mark it; with Shift everything since the last marked'],
-      ['t', 'tick it'],
-      ['s, d, a, p', 'set its state, its due date, who is on it, its priority'],
-      ['b', 'to what can be done with everything marked'],
+      ['Enter', 'on a field, set it'],
       ['f', 'fold or show its subtasks; on the head of a group, ← → do'],
       ['Home, End', 'to the first and the last line'],
       ['Alt+↑ ↓', 'past the row above or below, in a project ordered by hand'],
@@ -58,14 +73,19 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
   {
     where: 'On a board',
     keys: [
-      ['Tab', 'from slip to slip'],
-      ['Alt+← →', 'into the column beside it'],
+      ['↑ ↓, Home, End', 'from slip to slip, to the first, to the line that adds one'],
+      ['← →', 'to the column beside it'],
+      ['Alt+← →', 'the slip into the column beside it'],
+      ['Alt+↑ ↓', 'past the slip above or below, in a project ordered by hand'],
     ],
   },
   {
     where: 'In a calendar or timeline',
     keys: [
-      ['Alt+← →', 'move by a day'],
+      ['← → ↑ ↓', 'from day to day, and down each to what lies on it; from bar to bar'],
+      ['Page up, Page down', 'to the month or week before or after'],
+      ['Enter', 'on a day, add a task; on a task, open it'],
+      ['Alt+← → ↑ ↓', 'move the task by a day, or by a week'],
       ['Alt+Shift+← →', 'lengthen or shorten by a day'],
     ],
   },
@@ -88,7 +108,11 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
       <p class="sub">
         Everything can be reached with Tab and pressed with Enter; these are the short ways.
       </p>
-      <v-switch v-model="letters" class="letters" label="/, n and ? do something by themselves" />
+      <v-switch
+        v-model="letters"
+        class="letters"
+        label="/, n, w and ? do something by themselves"
+      />
       <div class="cols">
         <section v-for="k in KEYS" :key="k.where">
           <h2 class="section">{{ k.where }}</h2>
