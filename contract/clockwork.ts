@@ -76,6 +76,8 @@ export interface ReadTable {
   readonly headings: readonly string[]
   readonly rows: readonly (readonly string[])[]
   readonly mapping: ImportMapping
+  /** The line of the file that the first row stands on, from 1. */
+  readonly firstLine: number
   readonly encoding: string
   readonly notes: readonly string[]
 }

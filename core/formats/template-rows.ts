@@ -32,8 +32,30 @@ const KNOWN: Record<ImportField, RegExp> = {
   description: /^(description|notes?|details?|how|comment)/i,
 }
 
-/** Guesses what the columns mean from their headings; each column is taken once. */
-export function guessMapping(headings: readonly string[]): ImportMapping {
+/** Whether a first line is headings: something in it is a word that headings are. */
+export const isHeading = (first: readonly string[]): boolean =>
+  first.some((cell) => Object.values(KNOWN).some((known) => known.test(cell.trim())))
+
+const isNumber = (cell = ''): boolean => /^[-+−]?\d+([.,]\d+)?$/.test(cell.trim())
+/** Of columns without headings: the first with words is what is to be done, whole numbers are days. */
+function guessColumns(rows: readonly (readonly string[])[]): ImportMapping {
+  const filled = (i: number) => rows.map((row) => row[i] ?? '').filter((cell) => cell.trim())
+  const columns = Array.from({ length: Math.max(0, ...rows.map((row) => row.length)) }, (_, i) =>
+    filled(i),
+  )
+  const title = columns.findIndex((cells) => cells.length > 0 && !cells.every(isNumber))
+  const days = columns.findIndex((cells) => cells.length > 0 && cells.every(isNumber))
+  return { title: Math.max(0, title), ...(days >= 0 && { days }) }
+}
+
+/**
+ * Guesses what the columns mean from their headings; each column is taken once. Where no heading
+ * says anything, from what stands in them.
+ */
+export function guessMapping(
+  headings: readonly string[],
+  rows: readonly (readonly string[])[] = [],
+): ImportMapping {
   const mapping: ImportMapping = {}
   const taken = new Set<number>()
   for (const field of IMPORT_FIELDS) {
@@ -43,7 +65,7 @@ export function guessMapping(headings: readonly string[]): ImportMapping {
       taken.add(index)
     }
   }
-  return mapping
+  return taken.size || !rows.length ? mapping : guessColumns(rows)
 }
 
 /**

@@ -164,11 +164,11 @@ describe('XLSX', () => {
     })
     expect(read.notes[0]).toMatch(/One cell holds a formula/)
     await expect(
-      readRows(Buffer.from('PK\u0003\u0004 not a workbook'), 100, 'a file holds'),
+      readRows(Buffer.from('PK\u0003\u0004 not a workbook'), { most: 100, what: 'a file holds' }),
     ).rejects.toThrow(/cannot be read/)
-    await expect(readRows(Buffer.from('Task\na\nb\nc\n'), 2, 'a file holds')).rejects.toThrow(
-      /3 rows; a file holds 2/,
-    )
+    await expect(
+      readRows(Buffer.from('Task\na\nb\nc\n'), { most: 2, what: 'a file holds' }),
+    ).rejects.toThrow(/3 rows; a file holds 2/)
   })
 })
 

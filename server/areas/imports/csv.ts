@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import { refuse } from '#core/refusal.ts'
-import { checkedTable, tooManyRows, type FileRows } from './table.ts'
+import { checkedTable, tooManyRows, type FileRows, type Wanted } from './table.ts'
 
 /** As many lines of a CSV file, empty ones too, as are read at all. */
 const MOST_LINES = 100_000
@@ -35,7 +35,8 @@ function withoutEmptyEnd(text: string): string {
  * Reads a CSV file. Encodings other than UTF-8 are recognised and named.
  * @throws Refusal `empty-file`, `not-csv`, `too-many-rows`.
  */
-export function readCsv(bytes: Buffer, most: number, what: string): FileRows {
+export function readCsv(bytes: Buffer, wanted: Wanted): FileRows {
+  const { most, what } = wanted
   if (bytes.length === 0)
     refuse(
       'empty-file',
@@ -61,5 +62,5 @@ export function readCsv(bytes: Buffer, most: number, what: string): FileRows {
     notes.push(
       `Line ${(ragged.row ?? 0) + 1} has a quotation mark that is never closed; look at the rows from there on.`,
     )
-  return { ...checkedTable(parsed.data, most, what), encoding, notes }
+  return { ...checkedTable(parsed.data, wanted), encoding, notes }
 }

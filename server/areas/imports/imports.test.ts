@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { readRows } from './rows.ts'
 
 const read = (bytes: Uint8Array | string) =>
-  readRows(Buffer.from(bytes), 5_000, 'one file brings in')
+  readRows(Buffer.from(bytes), { most: 5_000, what: 'one file brings in' })
 async function book(fill: (sheet: exceljs.Worksheet) => void): Promise<Uint8Array> {
   const workbook = new exceljs.Workbook()
   fill(workbook.addWorksheet('Work'))

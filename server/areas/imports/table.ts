@@ -4,8 +4,18 @@ import { refuse } from '#core/refusal.ts'
 export interface FileRows {
   readonly headings: string[]
   readonly rows: string[][]
+  /** The line of the file that the first row stands on, from 1. */
+  readonly firstLine: number
   readonly encoding: string
   readonly notes: string[]
+}
+/** What a file that is brought in may hold. */
+export interface Wanted {
+  readonly most: number
+  /** What holds so many at most, for the refusal: “a template holds”. */
+  readonly what: string
+  /** Whether a first line is headings; without it, it always is. */
+  readonly isHeading?: (first: readonly string[]) => boolean
 }
 
 /** As many columns as a table that is brought in may have. */
@@ -26,14 +36,13 @@ export const tooManyColumns = (): never =>
   )
 
 /**
- * What a table must hold to be brought in: headings, something below them, not more than `most`
- * rows of `what`.
+ * What a table must hold to be brought in: headings, where it has any, something below them, not
+ * more rows than are wanted.
  */
 export function checkedTable(
   all: string[][],
-  most: number,
-  what: string,
-): Pick<FileRows, 'headings' | 'rows'> {
+  { most, what, isHeading = () => true }: Wanted,
+): Pick<FileRows, 'headings' | 'rows' | 'firstLine'> {
   while (all.length && all.at(-1)!.every((c) => !c.trim())) all.pop()
   if (all.length === 0)
     refuse(
@@ -41,7 +50,8 @@ export function checkedTable(
       'The file holds no text; it needs a heading line and a line for each task.',
       'file',
     )
-  const rows = all.slice(1)
+  const headed = isHeading(all[0]!)
+  const rows = headed ? all.slice(1) : all
   if (rows.length === 0)
     refuse(
       'empty-file',
@@ -50,5 +60,6 @@ export function checkedTable(
     )
   if (rows.length > most) tooManyRows(rows.length, most, what)
   if (all.some((row) => row.length > MOST_COLUMNS)) tooManyColumns()
-  return { headings: all[0]!.map((h) => h.trim()), rows }
+  const headings = all[0]!.map((h, i) => (headed ? h.trim() : `Column ${i + 1}`))
+  return { headings, rows, firstLine: headed ? 2 : 1 }
 }

@@ -1,7 +1,14 @@
 import exceljs from 'exceljs'
 import { unzipSync, zipSync } from 'fflate'
 import { Refusal, refuse } from '#core/refusal.ts'
-import { checkedTable, MOST_COLUMNS, tooManyColumns, tooManyRows, type FileRows } from './table.ts'
+import {
+  checkedTable,
+  MOST_COLUMNS,
+  tooManyColumns,
+  tooManyRows,
+  type FileRows,
+  type Wanted,
+} from './table.ts'
 
 /**
  * A date of a workbook, which knows no zones, with its time where it has one: 2026-12-03,
@@ -93,9 +100,9 @@ function textsOf(sheet: exceljs.Worksheet, most: number, what: string) {
 }
 
 /** Reads the first sheet of a workbook. @throws Refusal as `readCsv` */
-export async function readXlsx(bytes: Buffer, most: number, what: string): Promise<FileRows> {
+export async function readXlsx(bytes: Buffer, wanted: Wanted): Promise<FileRows> {
   const sheet = await openBook(bytes)
-  const { all, formulas } = textsOf(sheet, most, what)
+  const { all, formulas } = textsOf(sheet, wanted.most, wanted.what)
   const sheets = sheet.workbook.worksheets.length
   const notes = [
     ...(sheets > 1
@@ -108,5 +115,5 @@ export async function readXlsx(bytes: Buffer, most: number, what: string): Promi
         ]
       : []),
   ]
-  return { ...checkedTable(all, most, what), encoding: 'XLSX', notes }
+  return { ...checkedTable(all, wanted), encoding: 'XLSX', notes }
 }

@@ -1,5 +1,6 @@
 import { projectSheet } from '../projects/sheet.ts'
 import { startProject } from './start.ts'
+import ExcelJS from 'exceljs'
 import { describe, expect, it } from 'vitest'
 import type { Template } from '#core/templates/template.ts'
 import { BOOKS, lab } from '../../test/lab.ts'
@@ -176,21 +177,43 @@ describe('templates', () => {
 
 describe('reading a file', () => {
   const read = (text: string) => readTable(Buffer.from(text))
-  it('takes the byte order mark off, tabs and bars as separators, and trailing blank lines away', () => {
-    expect(read('\ufeffTask\tDays\nAsk\t-1\n\n\n')).toMatchObject({
+  it('takes the byte order mark off, tabs and bars as separators, and trailing blank lines away', async () => {
+    expect(await read('\ufeffTask\tDays\nAsk\t-1\n\n\n')).toMatchObject({
       headings: ['Task', 'Days'],
       rows: [['Ask', '-1']],
     })
-    expect(read('Task|Days\nAsk|-1')).toMatchObject({ rows: [['Ask', '-1']] })
+    expect(await read('Task|Days\nAsk|-1')).toMatchObject({ rows: [['Ask', '-1']] })
   })
-  it('keeps lines that look like formulas as the text they are', () =>
-    expect(read('Task\n=1+1\n"=cmd()"').rows).toEqual([['=1+1'], ['=cmd()']]))
-  it('says which line has a quotation mark that never closes', () =>
-    expect(read('Task\n"Ask').notes[0]).toMatch(/Line \d+ has a quotation mark/))
-  it('reads 2,000 rows and refuses one more', () => {
-    expect(read(`Task\n${'Ask\n'.repeat(2_000)}`).rows).toHaveLength(2_000)
-    expect(() => read(`Task\n${'Ask\n'.repeat(2_001)}`)).toThrow(
+  it('keeps lines that look like formulas as the text they are', async () =>
+    expect((await read('Task\n=1+1\n"=cmd()"')).rows).toEqual([['=1+1'], ['=cmd()']]))
+  it('says which line has a quotation mark that never closes', async () =>
+    expect((await read('Task\n"Ask')).notes[0]).toMatch(/Line \d+ has a quotation mark/))
+  it('reads 2,000 rows and refuses one more', async () => {
+    expect((await read(`Task\n${'Ask\n'.repeat(2_000)}`)).rows).toHaveLength(2_000)
+    await expect(read(`Task\n${'Ask\n'.repeat(2_001)}`)).rejects.toThrow(
       /2,001 rows; a template holds 2,000/,
     )
+  })
+  it('a first line without a word of headings is a task like the others', async () => {
+    expect(await read('Ask for the records\t-3\nPost them\t-1')).toMatchObject({
+      ...{ headings: ['Column 1', 'Column 2'], firstLine: 1, mapping: { title: 0, days: 1 } },
+      rows: [
+        ['Ask for the records', '-3'],
+        ['Post them', '-1'],
+      ],
+    })
+    expect(await read('Ask for the records')).toMatchObject({ mapping: { title: 0 } })
+    expect(await read('1\tPost them')).toMatchObject({ mapping: { title: 1, days: 0 } })
+  })
+  it('a workbook is read as its first sheet', async () => {
+    const book = new ExcelJS.Workbook()
+    book.addWorksheet('Close').addRows([
+      ['Task', 'Days'],
+      ['Ask', -1],
+    ])
+    const bytes = Buffer.from(await book.xlsx.writeBuffer())
+    expect(await readTable(bytes)).toMatchObject({
+      ...{ headings: ['Task', 'Days'], rows: [['Ask', '-1']], mapping: { title: 0, days: 1 } },
+    })
   })
 })

@@ -73,7 +73,7 @@ export const TASKS: readonly Route[] = [
     apart: 'work',
     handle: async ({ viewer, body }) => {
       needMember(viewer, 'bring in tasks')
-      return unchanged(await readRows(body, 5_000, 'one file brings in'))
+      return unchanged(await readRows(body, { most: 5_000, what: 'one file brings in' }))
     },
   }),
   write('post', {

@@ -33,12 +33,12 @@ export const TEMPLATES: readonly Route[] = [
   upload({
     path: '/templates/read',
     who: 'managers',
-    about: 'Read a CSV into a table',
+    about: 'Read a CSV, a workbook or what was pasted into a table',
     raw: { limit: 4 * 1024 * 1024 },
     apart: 'work',
-    handle: ({ viewer, body }) => {
+    handle: async ({ viewer, body }) => {
       needStructure(viewer, 'bring in templates')
-      return unchanged(readTable(body))
+      return unchanged(await readTable(body))
     },
   }),
   write('post', {

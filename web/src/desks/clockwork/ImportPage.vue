@@ -50,6 +50,8 @@ async function take(file: File | undefined): Promise<void> {
     busy.value = false
   }
 }
+const pasted = ref('')
+const takePasted = () => take(new File([pasted.value], 'Checklist.txt', { type: 'text/plain' }))
 const columns = computed(() => [
   { value: -1, name: 'not in the file' },
   ...(table.value?.headings ?? []).map((h, i) => ({ value: i, name: h || `column ${i + 1}` })),
@@ -68,7 +70,13 @@ const setColumn = (field: ImportField, column: number) => {
 }
 const read = computed(() =>
   table.value && mapping.value.title !== undefined
-    ? readTemplateRows(table.value.rows, mapping.value, name.value || 'Template', anchor.value)
+    ? readTemplateRows(
+        table.value.rows,
+        mapping.value,
+        name.value || 'Template',
+        anchor.value,
+        table.value.firstLine,
+      )
     : null,
 )
 async function make(): Promise<void> {
@@ -102,18 +110,33 @@ async function make(): Promise<void> {
       <div class="sheet">
         <h1>Bring in a checklist</h1>
         <div class="sub">
-          <span>A CSV file with a heading line and a task on each line below.</span>
+          <span>
+            A CSV file or a workbook (XLSX), or what was copied from a sheet: a task on each line,
+            with headings or without.
+          </span>
         </div>
         <FileDrop
           :title="
             table
-              ? 'Choose another CSV file, or drop it here'
-              : 'Choose a CSV file, or drop it here'
+              ? 'Choose another file, or drop it here'
+              : 'Choose a CSV file or a workbook, or drop it here'
           "
           label="File to bring in"
-          accept=".csv,text/csv,text/plain"
+          accept=".csv,.tsv,.txt,.xlsx"
           @files="take($event[0])"
         />
+        <div v-if="!table" class="field pasted">
+          <label for="pasted">Or paste it here</label>
+          <v-textarea
+            id="pasted"
+            v-model="pasted"
+            rows="3"
+            placeholder="A line for each task, as copied from a sheet or a list"
+          />
+          <v-btn v-if="pasted.trim()" :disabled="busy" @click="takePasted">
+            Use what is pasted
+          </v-btn>
+        </div>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <template v-if="table">
           <p v-for="n in table.notes" :key="n" class="ochre">{{ n }}</p>
@@ -217,6 +240,13 @@ async function make(): Promise<void> {
   gap: 4px 10px;
   align-items: center;
   padding: 8px 0;
+}
+.pasted {
+  margin-top: 10px;
+  justify-items: start;
+}
+.pasted > .v-input {
+  width: 100%;
 }
 .gap {
   margin: 18px 0 6px;
