@@ -210,7 +210,7 @@ describe('reading a rule', () => {
     ['FREQ=WEEKLY;BYMONTHDAY=1', /WEEKLY/],
     ['FREQ=DAILY;BYSETPOS=1', /BYSETPOS/],
     ['FREQ=DAILY;UNTIL=20260230', /not a date/],
-    ['', /not a part/],
+    ['', /no part of a rule/],
   ])('%s is refused by name', (rule, says) => expect(() => parseRRule(rule)).toThrow(says))
   it('reads what is right', () =>
     expect(parseRRule('RRULE:FREQ=MONTHLY;INTERVAL=2;BYDAY=-1FR,MO;WKST=SU')).toMatchObject({

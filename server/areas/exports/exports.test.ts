@@ -154,7 +154,10 @@ describe('XLSX', () => {
       ['One', new Date('2026-12-03T00:00:00Z'), { formula: '1+2', result: 3 }],
       ['Two', new Date('2026-12-04T15:00:00Z'), 2],
     ])
-    const read = await readRows(Buffer.from(await book.xlsx.writeBuffer()), 100, 'a file holds')
+    const read = await readRows(Buffer.from(await book.xlsx.writeBuffer()), {
+      most: 100,
+      what: 'a file holds',
+    })
     expect(read).toMatchObject({
       headings: ['Task', 'Due', 'Hours'],
       rows: [
