@@ -188,7 +188,7 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   await page.goto('/notices')
   await expect(
     page
-      .locator('.note', { hasText: 'Escalation' })
+      .locator('.one', { hasText: 'Escalation' })
       .filter({ hasText: 'Send the claims for the firm is 3 working days late' }),
   ).toHaveCount(1)
   await page.getByRole('link', { name: 'Mail tray' }).click()

@@ -52,9 +52,13 @@ test('a list: added to a phase, dragged, put in order, changed many at once, and
   await page.keyboard.press('x')
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Shift+X')
-  await expect(page.getByText('2 tasks marked')).toBeVisible()
+  await expect(
+    page.getByRole('region', { name: 'Marked tasks' }).getByText('2 tasks marked'),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Mark all 4' }).click()
-  await expect(page.getByText('4 tasks marked')).toBeVisible()
+  await expect(
+    page.getByRole('region', { name: 'Marked tasks' }).getByText('4 tasks marked'),
+  ).toBeVisible()
   await setAll(page, 'Priority')
   await page.getByRole('option', { name: 'Urgent' }).click()
   await expect(page.getByText('4 tasks changed.')).toBeVisible()
@@ -69,7 +73,7 @@ test('a list: added to a phase, dragged, put in order, changed many at once, and
   // Later, from the journal.
   await page.goto('/work/journal')
   await page
-    .locator('tr', { hasText: /priority Normal → Urgent/ })
+    .locator('.change', { hasText: /priority Normal → Urgent/ })
     .getByRole('button', { name: /^Undo/ })
     .first()
     .click()

@@ -27,7 +27,7 @@ export function useFocusKept(): void {
 
   function nearest(): HTMLElement | null {
     for (const el of around) {
-      if (!el.isConnected) continue
+      if (!el.isConnected || el.querySelector('#main')) continue
       const found = [...el.querySelectorAll<HTMLElement>(FOCUSABLE)].find(canHold)
       if (found) return found
     }

@@ -43,25 +43,31 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
     <span class="what">
       <b>{{ run.summary }}</b>
       {{ ' ' }}
-      <router-link v-if="run.task" :to="`/today?task=${run.task.id}`">
+      <v-btn variant="plain" v-if="run.task" :to="`/today?task=${run.task.id}`">
         {{ run.task.title }}
-      </router-link>
+      </v-btn>
       {{ run.task && run.project ? ' · ' : '' }}
-      <router-link v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
+      <v-btn variant="plain" v-if="run.project" class="quiet" :to="`/work/${run.project.id}`">
         {{ run.project.name }}
-      </router-link>
+      </v-btn>
       <template v-if="!compact">
         {{ ' ' }}
-        <router-link v-if="run.rule" class="quiet by" :to="`/clockwork/rules/${run.rule.id}`">
+        <v-btn
+          variant="plain"
+          v-if="run.rule"
+          class="quiet by"
+          :to="`/clockwork/rules/${run.rule.id}`"
+        >
           {{ run.rule.name }}
-        </router-link>
-        <router-link
+        </v-btn>
+        <v-btn
+          variant="plain"
           v-else-if="run.series"
           class="quiet by"
           :to="`/clockwork/series/${run.series.id}`"
         >
           {{ run.series.name }}
-        </router-link>
+        </v-btn>
       </template>
     </span>
     <span class="deeds">

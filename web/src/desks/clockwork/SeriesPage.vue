@@ -246,9 +246,9 @@ useTitle(() => current.value?.name)
             <span v-if="current.archived" class="ochre">
               Archived: it makes nothing until it is brought back.
             </span>
-            <router-link class="auto" :to="everythingWith('series', current.id)">
+            <v-btn variant="plain" class="auto" :to="everythingWith('series', current.id)">
               all its work
-            </router-link>
+            </v-btn>
           </p>
           <p v-for="w in current?.warnings" :key="w" class="ochre">{{ w }}</p>
           <fieldset :disabled="!may">

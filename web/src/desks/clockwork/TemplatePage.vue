@@ -130,9 +130,9 @@ useTitle(() => data.value?.definition.name)
             </span>
             <span>{{ plural(draft.roles?.length ?? 0, 'role') }}</span>
             <span>{{ sayMinutes(effort) }} effort</span>
-            <router-link class="auto" :to="everythingWith('template', data.id)">
+            <v-btn variant="plain" class="auto" :to="everythingWith('template', data.id)">
               all its work
-            </router-link>
+            </v-btn>
             <span>
               counted
               <TokenPick

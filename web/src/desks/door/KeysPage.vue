@@ -129,6 +129,9 @@ const KEYS: readonly { where: string; keys: readonly (readonly [string, string])
 </template>
 
 <style scoped>
+.letters {
+  width: fit-content;
+}
 .cols {
   columns: 2;
   column-gap: 40px;

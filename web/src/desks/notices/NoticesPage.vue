@@ -74,13 +74,14 @@ const read = (id: number | null) =>
               <span class="quiet">{{ time }}</span>
               <span class="kind">{{ KINDS[n.kind] }}</span>
               <span class="what">
-                <router-link
+                <v-btn
+                  variant="plain"
                   v-if="n.item && PLACES[n.item.kind]"
                   :to="`${PLACES[n.item.kind]}${n.item.id}`"
                   @click="!n.readAt && read(n.id)"
                 >
                   {{ n.body }}
-                </router-link>
+                </v-btn>
                 <template v-else>{{ n.body }}</template>
               </span>
               <v-btn v-if="!n.readAt" variant="text" @click="read(n.id)">Mark as read</v-btn>

@@ -295,6 +295,7 @@ const isStop = (on: Spot['on'], day?: string) =>
 }
 .ent button :deep(.v-btn__content) {
   display: flex;
+  justify-content: flex-start;
   gap: 5px;
   min-width: 0;
 }
