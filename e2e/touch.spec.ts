@@ -37,7 +37,8 @@ class Taps {
   constructor(readonly page: Page) {}
   async tap(target: Locator, least = 24): Promise<void> {
     await expect(target).toBeEnabled()
-    await target.scrollIntoViewIfNeeded()
+    // In the middle: what is said at the foot of the page lies over nothing there.
+    await target.evaluate((el) => el.scrollIntoView({ block: 'center' }))
     const { wide, high } = await met(target)
     expect(Math.min(wide, high), `${String(target)} is ${wide} by ${high}`).toBeGreaterThanOrEqual(
       least,
