@@ -231,10 +231,12 @@ test('a project from end to end: judged, phases, milestones, talk, copied, archi
   await expect(page.getByRole('heading', { name: 'Shaped again' })).toBeVisible()
   await more()
   await page.getByRole('menuitem', { name: 'Its journal' }).click()
-  await expect(page.getByRole('combobox', { name: 'Project', exact: true })).toHaveValue('Shaped again')
+  await expect(page.getByRole('combobox', { name: 'Project', exact: true })).toHaveValue(
+    'Shaped again',
+  )
   await expect(page.locator('tbody tr')).toHaveCount(1)
   await choose(page.getByRole('combobox', { name: 'Project', exact: true }), 'everything')
-  await expect(page.locator('tbody tr').nth(5)).toBeVisible()
+  await expect(page.locator('.change').nth(5)).toBeVisible()
   await page.goBack()
   await more()
   await page.getByRole('menuitem', { name: 'Finish' }).click()
