@@ -234,8 +234,8 @@ test('a project from end to end: judged, phases, milestones, talk, copied, archi
   await expect(page.getByRole('combobox', { name: 'Project', exact: true })).toHaveValue(
     'Shaped again',
   )
-  await expect(page.locator('tbody tr')).toHaveCount(1)
-  await choose(page.getByRole('combobox', { name: 'Project', exact: true }), 'everything')
+  await expect(page.locator('.change')).toHaveCount(1)
+  await choose(page.getByRole('combobox', { name: 'Project', exact: true }), 'in every project')
   await expect(page.locator('.change').nth(5)).toBeVisible()
   await page.goBack()
   await more()
