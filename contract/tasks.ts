@@ -238,7 +238,15 @@ export const newComment = shape<{ body: string }>({
 export const commentEdit = shape<{ body: string }>({
   body: Joi.string().allow('').max(100_000).required(),
 })
-export const newItem = shape<{ title: string }>({ title: line(200).required() })
+/** A step of a checklist, or several at once as they were pasted. */
+export interface NewItems {
+  readonly title?: string
+  readonly titles?: readonly string[]
+}
+export const newItem = shape<NewItems>({
+  title: line(200),
+  titles: Joi.array().items(line(200)).min(1).max(100),
+}).xor('title', 'titles')
 export const itemPatch = shape<{ title?: string; done?: boolean }>({
   title: line(200),
   done: Joi.boolean(),

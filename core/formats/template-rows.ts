@@ -32,9 +32,31 @@ const KNOWN: Record<ImportField, RegExp> = {
   description: /^(description|notes?|details?|how|comment)/i,
 }
 
-/** Whether a first line is headings: something in it is a word that headings are. */
-export const isHeading = (first: readonly string[]): boolean =>
-  first.some((cell) => Object.values(KNOWN).some((known) => known.test(cell.trim())))
+/** Words that headings are made of. */
+const HEADING_WORDS: ReadonlySet<string> = new Set(
+  [
+    'title titles task tasks name names step steps item items what to do todo activity activities',
+    'phase phases stage stages section group part list role roles who owner assignee responsible',
+    'person by whom effort efforts estimate estimates time duration hour hours minute minutes mins',
+    'day days offset lead lag when due date dates description note notes detail details how comment',
+    'comments of the a in from for before after working deadline anchor start is done it number no',
+  ].flatMap((line) => line.split(' ')),
+)
+const wordsOf = (cell: string) =>
+  cell
+    .toLowerCase()
+    .split(/[^\p{L}]+/u)
+    .filter(Boolean)
+
+/**
+ * Whether a first line is headings: every word in it is one that headings are made of, and some of it
+ * says what a column means. “Ask the owner for records” is a task.
+ */
+export function isHeading(first: readonly string[]): boolean {
+  const said = first.map((cell) => cell.trim()).filter(Boolean)
+  const means = said.some((cell) => Object.values(KNOWN).some((known) => known.test(cell)))
+  return means && said.flatMap(wordsOf).every((word) => HEADING_WORDS.has(word))
+}
 
 const isNumber = (cell = ''): boolean => /^[-+−]?\d+([.,]\d+)?$/.test(cell.trim())
 /** Of columns without headings: the first with words is what is to be done, whole numbers are days. */

@@ -21,17 +21,19 @@ function changed(
 export const nextItemPlace = (engine: Engine, id: TaskId): number =>
   (lastItemOf.get(engine.reader, { id })?.position ?? -1) + 1
 
+/** Adds a step, or several in their order, at the end. */
 export function addItem(
   engine: Engine,
   viewer: Viewer,
   taskId: TaskId,
-  title: string,
+  ...titles: readonly string[]
 ): Changed<TaskSheet> {
   needMember(viewer, 'change the checklist')
   needSight(engine, viewer, taskId)
   const position = nextItemPlace(engine, taskId)
   return changed(engine, viewer, taskId, (write) => {
-    write.insert('checklistItems', { taskId, title, position })
+    for (const [i, each] of titles.entries())
+      write.insert('checklistItems', { taskId, title: each, position: position + i })
   })
 }
 

@@ -1,3 +1,4 @@
+import { undoChange } from '../journal/undo.ts'
 import { addComment } from './comments.ts'
 import { addItem, editItem, removeItem } from './checklist.ts'
 import { Clash } from './clash.ts'
@@ -97,6 +98,9 @@ describe('editing a task', () => {
     const one = makeTask(l.engine, l.tobias, { title: 'One', checklist: ['a'] }).result
     const two = makeTask(l.engine, l.tobias, { title: 'Two' }).result
     const item = addItem(l.engine, l.tobias, one.id, 'b').result.checklist[1]!
+    const { result: pasted, change: paste } = addItem(l.engine, l.tobias, one.id, 'c', 'd')
+    expect(pasted.checklist.map(({ title }) => title).slice(-3)).toEqual(['b', 'c', 'd'])
+    undoChange(l.engine, l.tobias, paste!).whole()
     expect(
       editItem(
         l.engine,

@@ -1,5 +1,7 @@
 import { expect, it } from 'vitest'
 import { BOOKS, lab } from '../../test/lab.ts'
+import { makeField } from '../fields/service.ts'
+import { listRuns } from '../rules/service.ts'
 import { undoChange } from '../journal/undo.ts'
 import {
   archiveSeries,
@@ -75,13 +77,38 @@ it('a template in use is not removed, nor put aside under a running series', () 
   archiveTemplate(l.engine, l.imogen, template.id, false)
   start()
   expect(() => removeTemplate(l.engine, l.imogen, template.id)).toThrow(
-    /1 project came from .* archive it instead/,
+    /1 project came from it\. Archive it instead/,
   )
   const other = copyTemplate(l.engine, l.imogen, template.id).result
   const { change } = removeTemplate(l.engine, l.imogen, other.id)
   expect(listTemplates(l.engine, l.imogen)).toHaveLength(1)
   undoChange(l.engine, l.imogen, change!).whole()
   expect(listTemplates(l.engine, l.imogen)).toHaveLength(2)
+})
+it('a template that a paused series starts, or that has a field of its own, is not removed', () => {
+  const { l, template, series } = room()
+  const { id } = series('Weekly')
+  switchSeries(l.engine, l.imogen, id, false)
+  const remove = () => removeTemplate(l.engine, l.imogen, template.id)
+  expect(remove).toThrow(/series “Weekly” starts projects from it/)
+  removeSeries(l.engine, l.imogen, id)
+  makeField(l.engine, l.imogen, {
+    ...{ name: 'Fee', kind: 'number', options: {}, hidden: false },
+    ...{ projectId: null, templateId: template.id },
+  })
+  expect(remove).toThrow(/the field “Fee” is its own/)
+})
+it('a series resumed while its template is put aside says why it makes nothing, and breaks nothing', () => {
+  const { l, template, series } = room()
+  const { id } = series('Weekly')
+  switchSeries(l.engine, l.imogen, id, false)
+  archiveTemplate(l.engine, l.imogen, template.id, true)
+  switchSeries(l.engine, l.imogen, id, true)
+  l.until('2026-12-03T12:00')
+  expect(l.rows('select id from projects')).toEqual([])
+  const [run] = listRuns(l.engine, l.imogen, {})
+  expect(run?.outcome).toBe('failed')
+  expect([run?.summary, ...(run?.reasons ?? [])].join()).toMatch(/is archived/)
 })
 it('a copy of a series is paused; one put aside makes nothing; one that has made work stays', () => {
   const { l, series } = room()

@@ -1,7 +1,7 @@
-import { and, asc, eq, getTableColumns, isNull, sql } from 'drizzle-orm'
+import { asc, desc, eq, getTableColumns, isNotNull, sql } from 'drizzle-orm'
 import type { TemplateId } from '#core/brands.ts'
 import { ready } from '../../database/query.ts'
-import { series, templateCounts, templates } from '../../database/tables/index.ts'
+import { fields, series, templateCounts, templates } from '../../database/tables/index.ts'
 
 export const templateById = ready((orm, a: { id: TemplateId }) =>
   orm.select(getTableColumns(templates)).from(templates).where(eq(templates.id, a.id)),
@@ -14,16 +14,15 @@ export const startedFrom = ready((orm) => orm.select().from(templateCounts))
 export const startedFromOne = ready((orm, a: { id: TemplateId }) =>
   orm.select().from(templateCounts).where(eq(templateCounts.id, a.id)),
 )
-/** Running series that start projects from a template. */
+/** Series that start projects from a template, those that run first. */
 export const seriesFrom = ready((orm, a: { template: TemplateId }) =>
   orm
-    .select({ id: series.id, name: series.name })
+    .select({ name: series.name, on: series.on, endedAt: series.endedAt })
     .from(series)
-    .where(
-      and(
-        eq(series.on, true),
-        isNull(series.endedAt),
-        sql`json_extract(${series.makes}, '$.templateId') = ${a.template}`,
-      ),
-    ),
+    .where(sql`json_extract(${series.makes}, '$.templateId') = ${a.template}`)
+    .orderBy(desc(series.on), isNotNull(series.endedAt)),
+)
+/** Fields that only projects of a template have. */
+export const fieldsOfTemplate = ready((orm, a: { template: TemplateId }) =>
+  orm.select({ name: fields.name }).from(fields).where(eq(fields.templateId, a.template)),
 )

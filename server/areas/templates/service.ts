@@ -13,7 +13,14 @@ import type { Actor, Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { allTemplates, seriesFrom, startedFrom, startedFromOne, templateById } from './queries.ts'
+import {
+  allTemplates,
+  fieldsOfTemplate,
+  seriesFrom,
+  startedFrom,
+  startedFromOne,
+  templateById,
+} from './queries.ts'
 
 function view(row: Row<typeof templateById>, projects: number): TemplateSheet {
   const { definition } = row
@@ -44,11 +51,14 @@ export function listTemplates({ reader }: Engine, viewer: Viewer): TemplateSumma
 }
 
 /** @throws Refusal `not-found` */
-export function templateSheet({ reader }: Engine, viewer: Viewer, id: TemplateId): TemplateSheet {
+const needTemplate = ({ reader }: Engine, id: TemplateId): Row<typeof templateById> =>
+  templateById.get(reader, { id }) ?? refuse('not-found', `There is no template ${id}.`)
+
+/** @throws Refusal `not-found` */
+export function templateSheet(engine: Engine, viewer: Viewer, id: TemplateId): TemplateSheet {
   needMember(viewer, 'see templates')
-  const row = templateById.get(reader, { id })
-  if (!row) return refuse('not-found', `There is no template ${id}.`)
-  return view(row, startedFromOne.get(reader, { id })?.projects ?? 0)
+  const row = needTemplate(engine, id)
+  return view(row, startedFromOne.get(engine.reader, { id })?.projects ?? 0)
 }
 
 /** What the shapes cannot say: keys are unique, roles exist, dates do not run in a circle. */
@@ -113,8 +123,7 @@ export function saveTemplate(
   needStructure(viewer, 'change templates')
   checkTemplate(definition)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
-    const row =
-      templateById.get(engine.reader, { id }) ?? refuse('not-found', `There is no template ${id}.`)
+    const row = needTemplate(engine, id)
     needNewest(seen, row.version)
     write.update('templates', row, {
       name: definition.name,
@@ -125,9 +134,6 @@ export function saveTemplate(
   })
   return { result: templateSheet(engine, viewer, id), change }
 }
-
-const needTemplate = ({ reader }: Engine, id: TemplateId): Row<typeof templateById> =>
-  templateById.get(reader, { id }) ?? refuse('not-found', `There is no template ${id}.`)
 
 /** Makes another of it, with the same states, to be changed on its own. */
 export function copyTemplate(
@@ -147,16 +153,6 @@ export function copyTemplate(
   return { result: templateSheet(engine, viewer, made), change }
 }
 
-/** What running series start from a template is in the way of putting it aside. */
-function needUnused({ reader }: Engine, id: TemplateId, name: string): void {
-  const [series] = seriesFrom.all(reader, { template: id })
-  if (series)
-    refuse(
-      'in-use',
-      `Series “${series.name}” starts projects from “${name}”; pause or change it first.`,
-    )
-}
-
 /** Puts a template aside, or back: it stays for what was started from it. @throws Refusal `in-use` */
 export function archiveTemplate(
   engine: Engine,
@@ -166,23 +162,35 @@ export function archiveTemplate(
 ): Changed<TemplateSheet> {
   needStructure(viewer, 'archive templates')
   const row = needTemplate(engine, id)
-  if (on) needUnused(engine, id, row.name)
+  const running = seriesFrom
+    .all(engine.reader, { template: id })
+    .find((series) => series.on && series.endedAt === null)
+  if (on && running)
+    refuse(
+      'in-use',
+      `Series “${running.name}” starts projects from “${row.name}”; pause or change it first.`,
+    )
   const { change } = engine.journal.change(actorOf(viewer), (write) =>
     write.update('templates', row, { archivedAt: on ? write.at : null }),
   )
   return { result: templateSheet(engine, viewer, id), change }
 }
 
-/** Removes a template that nothing was started from. @throws Refusal `in-use` */
+/** What would point at nothing without a template; null where nothing does. */
+function pointingAt({ reader }: Engine, id: TemplateId): string | null {
+  const projects = startedFromOne.get(reader, { id })?.projects ?? 0
+  if (projects > 0) return `${plural(projects, 'project')} came from it`
+  const [series] = seriesFrom.all(reader, { template: id })
+  if (series) return `series “${series.name}” starts projects from it`
+  const [field] = fieldsOfTemplate.all(reader, { template: id })
+  return field ? `the field “${field.name}” is its own` : null
+}
+
+/** Removes a template that nothing points at. @throws Refusal `in-use` */
 export function removeTemplate(engine: Engine, viewer: Viewer, id: TemplateId): Changed<void> {
   needStructure(viewer, 'remove templates')
   const { name } = needTemplate(engine, id)
-  const projects = startedFromOne.get(engine.reader, { id })?.projects ?? 0
-  if (projects > 0)
-    refuse(
-      'in-use',
-      `${plural(projects, 'project')} came from “${name}” and would lose where; archive it instead.`,
-    )
-  needUnused(engine, id, name)
+  const why = pointingAt(engine, id)
+  if (why !== null) refuse('in-use', `“${name}” stays: ${why}. Archive it instead.`)
   return engine.journal.change(actorOf(viewer), (write) => write.remove('templates', id))
 }

@@ -203,6 +203,9 @@ describe('reading a file', () => {
       ],
     })
     expect(await read('Ask for the records')).toMatchObject({ mapping: { title: 0 } })
+    // Words that headings have too, in a line that is none.
+    expect((await read('Call the lead dentist\nList the records')).rows).toHaveLength(2)
+    expect((await read('Task name,Days before the deadline\nAsk,3')).rows).toHaveLength(1)
     expect(await read('1\tPost them')).toMatchObject({ mapping: { title: 1, days: 0 } })
   })
   it('a workbook is read as its first sheet', async () => {

@@ -143,7 +143,8 @@ export const TASKS: readonly Route[] = [
     about: 'Add to the checklist',
     body: shapes.newItem,
     status: 201,
-    handle: ({ engine, viewer, param, body }) => addItem(engine, viewer, param('id'), body.title),
+    handle: ({ engine, viewer, param, body }) =>
+      addItem(engine, viewer, param('id'), ...(body.titles ?? [body.title ?? ''])),
   }),
   write('patch', {
     path: '/tasks/:id/items/:item',

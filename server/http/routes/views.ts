@@ -2,7 +2,7 @@ import Joi from 'joi'
 import { id, line, switchBody } from '#contract/common.ts'
 import { JOURNAL_KINDS } from '#contract/journal.ts'
 import { viewBody } from '#contract/query.ts'
-import { listChanges } from '../../areas/journal/changes.ts'
+import { listChanges, type ChangeFilter } from '../../areas/journal/changes.ts'
 import { undoChange } from '../../areas/journal/undo.ts'
 import { find, findFirst } from '../../areas/search/service.ts'
 import { listViews, makeView, pinView, removeView, saveView } from '../../areas/views/service.ts'
@@ -57,7 +57,7 @@ export const VIEWS: readonly Route[] = [
     query: Joi.object({ words: line(200).required() }),
     handle: ({ engine, viewer, query }) => findFirst(engine, viewer, query.words),
   }),
-  read<{ projectId?: number; before?: number }>({
+  read<ChangeFilter>({
     path: '/changes',
     about: 'The journal, change by change, newest first',
     query: Joi.object({

@@ -6,6 +6,9 @@ import { readLine, sayLine, taskOfLine } from '#web/fields/line.ts'
 import { useKnown } from '#web/fields/useKnown.ts'
 import RemoveButton from '#web/parts/RemoveButton.vue'
 import TypeIn from '#web/parts/TypeIn.vue'
+import { readList } from '#core/text/read-list.ts'
+import { plural } from '#web/parts/say.ts'
+import { useMessages } from '#web/state/messages.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 
 /**
@@ -15,6 +18,7 @@ import { useAttempt } from '#web/state/attempt.ts'
 const props = defineProps<{ task: TaskSheet }>()
 const emit = defineEmits<{ took: [task: TaskSheet]; made: [] }>()
 const { attempt } = useAttempt()
+const messages = useMessages()
 const next = ref('')
 /** The step that is being reworded. */
 const wording = ref<number | null>(null)
@@ -33,6 +37,20 @@ async function add(): Promise<void> {
   next.value = ''
   // What could not be added is not lost, unless the next is being typed already.
   if (!(await step(() => post(`/tasks/${props.task.id}/items`, { title })))) next.value ||= title
+}
+/** Several lines that are pasted are several steps, added as one change. */
+async function paste(event: ClipboardEvent): Promise<void> {
+  const titles = readList(event.clipboardData?.getData('text/plain') ?? '')
+  if (titles.length < 2) return
+  event.preventDefault()
+  const took = (saved: TaskSheet) => {
+    messages.did(`${plural(titles.length, 'step')} added.`, saved)
+    return saved
+  }
+  const lost = !(await step(async () =>
+    took(await post<TaskSheet>(`/tasks/${props.task.id}/items`, { titles })),
+  ))
+  if (lost) next.value ||= titles.join(' ')
 }
 const known = useKnown()
 const line = computed(() => (next.value.trim() ? readLine(known.value, next.value) : null))
@@ -101,6 +119,7 @@ const makeSubtask = () =>
       placeholder="Add a step, press Enter"
       maxlength="200"
       autocomplete="off"
+      @paste="paste"
       :messages="more && `${more}: a step has neither date nor person`"
     >
       <template v-if="more" #append-inner>
