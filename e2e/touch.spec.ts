@@ -123,7 +123,7 @@ test('by finger: a task opened, its state, date, person, tag, a comment and a fi
   await taps.tap(sheet.getByRole('button', { name: 'Comment', exact: true }))
   await expect(sheet.locator('.note')).toContainText(/For @Devika Rao\s+too/)
   const asked = page.waitForEvent('filechooser')
-  await sheet.getByRole('button', { name: /files/i }).first().tap()
+  await taps.tap(sheet.locator('.v-file-upload-dropzone'))
   await (await asked).setFiles({ name: 'a.txt', mimeType: 'text/plain', buffer: Buffer.from('a') })
   await expect(sheet.getByText('a.txt')).toBeVisible()
   await taps.tap(page.getByRole('button', { name: 'Close the task' }), 44)

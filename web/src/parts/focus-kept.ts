@@ -23,7 +23,7 @@ export function useFocusKept(): void {
   const isLost = () =>
     last !== null &&
     document.activeElement === document.body &&
-    (!last.isConnected || !canHold(last))
+    (!last.isConnected || last.matches(':disabled'))
 
   function nearest(): HTMLElement | null {
     for (const el of around) {

@@ -3,11 +3,14 @@ import type { Holiday } from '#contract/desks.ts'
 import { useResource } from './resource.ts'
 import { useSession } from './session.ts'
 
-/** The firm's holidays among the days in sight, by day. */
+/** The firm's holidays in the years of the days in sight, by day: leafing on asks for nothing new. */
 export function useHolidays(days: () => { readonly first: string; readonly last: string }) {
   const session = useSession()
   const { data } = useResource<Holiday[]>(
-    () => (session.me ? `/holidays?from=${days().first}&to=${days().last}` : null),
+    () => {
+      const [first, last] = [days().first.slice(0, 4), days().last.slice(0, 4)]
+      return session.me ? `/holidays?from=${first}-01-01&to=${last}-12-31` : null
+    },
     ({ entities }) => entities.includes('holidays') && 'now',
     { keep: true },
   )

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import {
+  guessMapping,
   IMPORT_FIELDS,
   readTemplateRows,
   type ImportField,
@@ -52,6 +53,24 @@ async function take(file: File | undefined): Promise<void> {
 }
 const pasted = ref('')
 const takePasted = () => take(new File([pasted.value], 'Checklist.txt', { type: 'text/plain' }))
+/** Whether the first line is headings: guessed, and said otherwise where that is wrong. */
+const headed = computed({
+  get: () => table.value?.firstLine === 2,
+  set(on) {
+    if (!table.value) return
+    const { headings, rows } = table.value
+    const [first = [], ...rest] = rows
+    const next = on
+      ? { headings: [...first], rows: rest, firstLine: 2 }
+      : {
+          headings: headings.map((_, i) => `Column ${i + 1}`),
+          rows: [headings, ...rows],
+          firstLine: 1,
+        }
+    table.value = { ...table.value, ...next, mapping: guessMapping(next.headings, next.rows) }
+    mapping.value = { ...table.value.mapping }
+  },
+})
 const columns = computed(() => [
   { value: -1, name: 'not in the file' },
   ...(table.value?.headings ?? []).map((h, i) => ({ value: i, name: h || `column ${i + 1}` })),
@@ -139,6 +158,7 @@ async function make(): Promise<void> {
         </div>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <template v-if="table">
+          <v-checkbox v-model="headed" label="The first line is headings" />
           <p v-for="n in table.notes" :key="n" class="ochre">{{ n }}</p>
           <h2 class="section">What each column means</h2>
           <div class="map">

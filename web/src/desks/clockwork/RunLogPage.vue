@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 import type { RunEntry } from '#contract/rules.ts'
 import { get } from '#web/api/client.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
@@ -10,30 +9,24 @@ import { useResource } from '#web/state/resource.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import DayRows from '#web/parts/DayRows.vue'
 import { withNone } from '#web/parts/choices.ts'
+import { useNarrowing } from '#web/parts/useNarrowing.ts'
 import { useRoving } from '#web/parts/useRoving.ts'
 import { useSession } from '#web/state/session.ts'
 import RunRow from './RunRow.vue'
 
 const session = useSession()
-const route = useRoute()
-const router = useRouter()
+const { text, number, narrow } = useNarrowing()
 const { attempt } = useAttempt()
-const text = (name: string) => (typeof route.query[name] === 'string' ? route.query[name] : '')
-/** Sets what the log is narrowed to; the address keeps it. */
-const narrow = (name: string, to: unknown) =>
-  router.replace({ query: { ...route.query, [name]: to ? String(to) : undefined } })
 const rules = useResource<{ id: number; name: string }[]>(
   () => '/rules',
   () => false,
 )
-const number = (name: string) => Number(text(name)) || ''
 const narrowed = computed(() =>
   ['rule', 'task', 'project', 'outcome'].some((name) => text(name) !== ''),
 )
 const outcome = computed({
   get: () => text('outcome') || 'all',
-  set: (to) =>
-    void router.replace({ query: { ...route.query, outcome: to === 'all' ? undefined : to } }),
+  set: (to) => void narrow('outcome', to === 'all' ? '' : to),
 })
 const path = computed(() => {
   const q = new URLSearchParams()

@@ -26,6 +26,7 @@ import {
   placeTask,
   removeTask,
   roleNamed,
+  stepTask,
   tasksOf,
   type Draft,
 } from './template-edits.ts'
@@ -190,6 +191,7 @@ useTitle(() => data.value?.definition.name)
           @change="changeTask(draft, selected.key, $event)"
           @role="changeTask(draft, selected.key, { role: roleNamed(draft, $event) })"
           @phase="placeTask(draft, selected.key, $event)"
+          @step="stepTask(draft, selected.key, $event)"
           @remove="drop(selected.key)"
           @close="chosen = null"
         />

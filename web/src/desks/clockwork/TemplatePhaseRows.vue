@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import type { TemplateTask } from '#core/templates/template.ts'
 import { vCarry, vLand, type Carried, type Landing } from '#web/drag/carry.ts'
 import type { Point } from '#web/drag/way.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import { sayOffset, type axisOf } from './axis.ts'
 import {
@@ -10,6 +11,7 @@ import {
   namePhase,
   placePhase,
   placeTask,
+  stepPhase,
   shiftTask,
   tasksOf,
   type Draft,
@@ -92,6 +94,14 @@ const placeOf = (task: TemplateTask) => {
         @update:model-value="namePhase(draft, phase.key, $event)"
       />
       <small>{{ plural(phase.tasks.length, 'task') }}</small>
+      <LineMenu
+        v-if="may && draft.phases.length > 1"
+        :label="`Move the phase ${phase.name}`"
+        :lines="[
+          { name: 'Up by one', run: () => stepPhase(draft, phase.key, -1) },
+          { name: 'Down by one', run: () => stepPhase(draft, phase.key, 1) },
+        ]"
+      />
     </div>
     <div
       v-for="task in phase.tasks"

@@ -20,6 +20,8 @@ const emit = defineEmits<{
   change: [edit: Partial<TemplateTask>]
   role: [name: string]
   phase: [key: string]
+  /** Past the task above or below. */
+  step: [by: 1 | -1]
   remove: []
   close: []
 }>()
@@ -165,6 +167,10 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       maxlength="20000"
       @change="emit('change', { description: text($event) })"
     />
+  </div>
+  <div class="btns">
+    <v-btn @click="emit('step', -1)">Up by one</v-btn>
+    <v-btn @click="emit('step', 1)">Down by one</v-btn>
   </div>
   <v-btn color="error" @click="emit('remove')">Remove from the template</v-btn>
 </template>

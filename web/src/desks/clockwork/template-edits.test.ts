@@ -8,6 +8,8 @@ import {
   removeTask,
   roleNamed,
   shiftTask,
+  stepPhase,
+  stepTask,
   tasksOf,
   type Draft,
 } from './template-edits.ts'
@@ -41,6 +43,20 @@ it('a task goes to the place of another, up, down, into another phase, or to an 
   placeTask(draft, 'gone', 'close')
   placeTask(draft, 'b', 'gone')
   expect(laid()).toEqual(['gather: c', 'close: adb'])
+})
+it('steps go up and down by one, over the end of their phase too; phases likewise', () => {
+  stepTask(draft, 'b', -1)
+  expect(laid()).toEqual(['gather: bac', 'close: d'])
+  stepTask(draft, 'c', 1)
+  expect(laid()).toEqual(['gather: ba', 'close: cd'])
+  stepTask(draft, 'c', -1)
+  expect(laid()).toEqual(['gather: bac', 'close: d'])
+  stepTask(draft, 'b', -1)
+  stepTask(draft, 'd', 1)
+  expect(laid()).toEqual(['gather: bac', 'close: d'])
+  stepPhase(draft, 'gather', 1)
+  stepPhase(draft, 'close', -1)
+  expect(laid()).toEqual(['close: d', 'gather: bac'])
 })
 it('a phase goes to the place of another, with its tasks', () => {
   placePhase(draft, 'close', 'gather')

@@ -70,6 +70,20 @@ export function placeTask(draft: Draft, key: string, phase: string, at?: string)
   removeTask(draft, key)
   to.tasks = to.tasks.toSpliced(place < 0 ? to.tasks.length : place, 0, task)
 }
+/** Past the task above or below: into the phase beside its own, where it is the first or last of it. */
+export function stepTask(draft: Draft, key: string, by: 1 | -1): void {
+  const phase = phaseOf(draft, key)
+  if (!phase) return
+  const at = phase.tasks.findIndex((task) => task.key === key) + by
+  const beside = draft.phases[draft.phases.indexOf(phase) + by]
+  if (phase.tasks[at]) placeTask(draft, key, phase.key, phase.tasks[at].key)
+  else if (beside) placeTask(draft, key, beside.key, by > 0 ? beside.tasks[0]?.key : undefined)
+}
+/** Past the phase above or below. */
+export function stepPhase(draft: Draft, key: string, by: 1 | -1): void {
+  const beside = draft.phases[draft.phases.findIndex((phase) => phase.key === key) + by]
+  if (beside) placePhase(draft, key, beside.key)
+}
 /** Puts a phase to the place of another. */
 export function placePhase(draft: Draft, key: string, at: string): void {
   const [from, to] = [key, at].map((each) => draft.phases.findIndex((p) => p.key === each))

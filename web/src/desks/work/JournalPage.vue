@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
 import type { ChangeRow, Undone } from '#contract/journal.ts'
 import { sayUndone } from '#web/parts/say.ts'
 import { get, post } from '#web/api/client.ts'
@@ -11,6 +10,7 @@ import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import DayRows from '#web/parts/DayRows.vue'
+import { useNarrowing } from '#web/parts/useNarrowing.ts'
 import { useRoving } from '#web/parts/useRoving.ts'
 import WorkNav from './WorkNav.vue'
 import { withNone } from '#web/parts/choices.ts'
@@ -25,13 +25,10 @@ interface Page {
 const session = useSession()
 const messages = useMessages()
 const { attempt } = useAttempt()
-const route = useRoute()
-const router = useRouter()
-const project = computed(() => Number(route.query['project']) || null)
-const who = computed(() => String(route.query['who'] ?? ''))
-const kind = computed(() => String(route.query['kind'] ?? ''))
-const narrow = (name: string, to: unknown) =>
-  router.replace({ query: { ...route.query, [name]: to ? String(to) : undefined } })
+const { text, number, narrow } = useNarrowing()
+const project = computed(() => number('project') || null)
+const who = computed(() => text('who'))
+const kind = computed(() => text('kind'))
 const asked = computed(() => {
   const query = new URLSearchParams()
   if (project.value) query.set('projectId', String(project.value))

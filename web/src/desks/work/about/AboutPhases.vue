@@ -6,6 +6,7 @@ import { put } from '#web/api/client.ts'
 import { vCarry, vLand, type Landing } from '#web/drag/carry.ts'
 import { useForm } from '#web/forms/useForm.ts'
 import Glyph from '#web/parts/Glyph.vue'
+import LineMenu from '#web/parts/LineMenu.vue'
 import RemoveButton from '#web/parts/RemoveButton.vue'
 import { shelfFor } from '#web/state/draft.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -84,6 +85,14 @@ const landing = (index: number): Landing => ({
         maxlength="80"
         :readonly="!project.may.structure"
         :aria-label="`Name of phase ${i + 1}`"
+      />
+      <LineMenu
+        v-if="project.may.structure && draft.phases.length > 1"
+        :label="`Move ${p.name}`"
+        :lines="[
+          i > 0 && { name: 'Up by one', run: () => move(i, i - 1) },
+          i < draft.phases.length - 1 && { name: 'Down by one', run: () => move(i, i + 1) },
+        ]"
       />
       <RemoveButton
         v-if="project.may.structure"

@@ -79,16 +79,13 @@ const landing: Landing = {
   land: ({ id, out }, at) => emit('land', Number(id), above(at), out),
   grain: () => ({ y: 42 }),
 }
-/** Puts the focus on a slip, or on the line that adds one; answers whether it is there. */
-function focus(on: Spot): boolean {
+/** Brings a slip, or the line that adds one, into sight; answers what takes the focus there. */
+function find(on: Spot): HTMLElement | null {
   if (on !== 'add') virtual.value.scrollToIndex(props.group.ids.indexOf(on))
-  const found = column.value?.querySelector<HTMLElement>(
-    on === 'add' ? '.quickadd input, form input' : `[data-opens="${on}"]`,
-  )
-  found?.focus()
-  return found != null
+  const of = on === 'add' ? '.quickadd input' : `[data-opens="${on}"]`
+  return column.value?.querySelector<HTMLElement>(of) ?? null
 }
-defineExpose({ focus, keyOf: () => props.group.key })
+defineExpose({ find, keyOf: () => props.group.key })
 function carried(id: number): Carried | false {
   const task = tasks.rows.get(id)
   if (!session.me?.may.member || !task) return false

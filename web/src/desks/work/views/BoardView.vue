@@ -101,8 +101,8 @@ const columnRefs = useTemplateRef<InstanceType<typeof BoardColumn>[]>('column')
 const { stop, keydown, came } = useBoardKeys({
   columns: () => columns.value,
   adds: () => session.me?.may.member === true,
-  focus: (at, on) =>
-    columnRefs.value?.find((c) => c.keyOf() === columns.value[at]?.key)?.focus(on) ?? false,
+  find: (at, on) =>
+    columnRefs.value?.find((c) => c.keyOf() === columns.value[at]?.key)?.find(on) ?? null,
   step: async (at, id, by) => session.me?.may.member === true && step(at, id, by),
   shift: async (at, id, by) => session.me?.may.member === true && shift(at, id, by),
   act: deeds.key,

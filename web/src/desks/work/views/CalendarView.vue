@@ -9,8 +9,8 @@ import type { Point } from '#web/drag/way.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
-import { daysOf, headingOf, leaf, rowsOf, type Sheet } from './calendar-days.ts'
-import CalendarWeek, { type Lying } from './CalendarWeek.vue'
+import { daysOf, headingOf, leaf, rowsOf, type Lying, type Sheet } from './calendar-days.ts'
+import CalendarWeek from './CalendarWeek.vue'
 import { layWeek } from './lanes.ts'
 import type { Known } from '#web/fields/known.ts'
 import { daysBetween, plusDays } from './span.ts'
@@ -100,7 +100,7 @@ const deeds = useTaskDeeds(
   () => ids.value,
 )
 const adding = ref<string | null>(null)
-const { stop, go, came, keydown, cursor } = useCalendarKeys({
+const { stop, go, came, keydown } = useCalendarKeys({
   sheet,
   today: () => props.known.today,
   days: () => days.value,
@@ -117,8 +117,8 @@ const begins = () => ({
 })
 /** Shows all of a week; the focus goes on from where it said how many more there are. */
 async function showMore(first: string): Promise<void> {
+  const { day, on } = stop.value
   open.value = first
-  const { day, on } = cursor.value
   if (on !== 'more') return
   const here = lying.value.filter((l) => l.start <= day && l.due >= day)
   await go({ day, on: here[MOST]?.id ?? null })
@@ -147,10 +147,18 @@ function startAdding(event: MouseEvent): void {
 }
 const heading = computed(() => headingOf(step.value, at.value, props.known.today))
 const NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
-function load(day: string): { tasks: number; minutes: number } {
-  const due = lying.value.filter((l) => l.due === day && !l.task.closedAt)
-  return { tasks: due.length, minutes: due.reduce((sum, l) => sum + (l.task.estimate ?? 0), 0) }
-}
+/** Open work by the day it is due: tasks, and minutes. */
+const loads = computed(() => {
+  const byDay = new Map<string, { tasks: number; minutes: number }>()
+  for (const { due, task } of lying.value) {
+    if (task.closedAt) continue
+    const { tasks: n, minutes } = byDay.get(due) ?? NOTHING
+    byDay.set(due, { tasks: n + 1, minutes: minutes + (task.estimate ?? 0) })
+  }
+  return byDay
+})
+const NOTHING = { tasks: 0, minutes: 0 }
+const load = (day: string) => loads.value.get(day) ?? NOTHING
 const holiday = useHolidays(() => days.value)
 const apart = computed(() =>
   props.def.scope.of === 'project' ? () => '' : apartOf(lying.value.map(({ task }) => task)),

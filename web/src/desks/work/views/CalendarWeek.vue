@@ -9,17 +9,10 @@ import type { Known } from '#web/fields/known.ts'
 import { plural, sayDate, sayMinutes, sayTime } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
 import { sayTask } from '#web/parts/task/say-task.ts'
+import type { Lying } from './calendar-days.ts'
 import type { Spot } from './calendar-keys.ts'
 import type { layWeek } from './lanes.ts'
 import { plusDays, type Drag } from './span.ts'
-
-/** What lies on a calendar in lanes: a task and the days it lies across. */
-export interface Lying {
-  readonly id: number
-  readonly task: TaskRow
-  readonly start: string
-  readonly due: string
-}
 
 /** Rows of a calendar sheet: some days, and in lanes below what lies across them. */
 const props = defineProps<{

@@ -4,7 +4,7 @@ import type { ViewDefinition } from '#contract/query.ts'
 import { vCarry, vLand, type Landing } from '#web/drag/carry.ts'
 import { fieldOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
-import { reordered } from './grid-items.ts'
+import { reordered, sized, WIDTHS } from './grid-items.ts'
 
 /** The heads of the columns: pressed to sort, carried to another place, pulled wider. */
 const props = defineProps<{ def: ViewDefinition; known: Known; width: number }>()
@@ -12,13 +12,8 @@ const emit = defineEmits<{ change: [part: Partial<ViewDefinition>] }>()
 const over = ref<string | null>(null)
 
 const labelOf = (field: string) => fieldOf(props.known, field)?.label ?? 'Gone'
-const WIDTHS = { least: 48, most: 600 }
 const setWidth = (index: number, width: number) =>
-  emit('change', {
-    columns: props.def.columns.map((c, i) =>
-      i === index ? { ...c, width: Math.max(WIDTHS.least, Math.min(WIDTHS.most, width)) } : c,
-    ),
-  })
+  emit('change', { columns: sized(props.def.columns, props.def.columns[index]!.field, width) })
 function resize(event: PointerEvent, index: number): void {
   const start = event.clientX
   const from = props.def.columns[index]!.width

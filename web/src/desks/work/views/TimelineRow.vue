@@ -13,8 +13,8 @@ const props = defineProps<{
   known: Known
   /** A name of the palette. */
   colour: string
-  /** What tells it from others of its name. */
-  apart: string
+  /** Whose it is, where that is not plain. */
+  whose: string
   place: { left: string; width: string }
   moving: boolean
   /** What of it Tab comes to. */
@@ -45,7 +45,7 @@ const people = computed(() => props.task.assignees.map((a) => a.name.split(' ')[
       @click="emit('open')"
     >
       <span class="what">{{ task.title }}</span>
-      <span v-if="apart" class="whose">{{ apart }}</span>
+      <span v-if="whose" class="whose">{{ whose }}</span>
     </button>
   </div>
   <div class="lane" role="gridcell">

@@ -24,7 +24,6 @@ import TimelineRow from './TimelineRow.vue'
 import { vLand } from '#web/drag/carry.ts'
 import type { Point } from '#web/drag/way.ts'
 import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
-import { apartOf } from '#web/parts/task/say-task.ts'
 import { useHolidays } from '#web/state/holidays.ts'
 import { useTimelineKeys } from './useTimelineKeys.ts'
 import { useDayMoves } from './useDayMoves.ts'
@@ -165,14 +164,11 @@ const { stop, keydown } = useTimelineKeys({
   move: (event, id) => key(event, tasks.rows.get(id)!),
   act: deeds.key,
 })
-const apart = computed(() => {
-  const here = slots.value.flatMap(({ index }) => {
-    const item = items.value[index]
-    const task = item?.kind === 'row' ? tasks.rows.get(item.id) : undefined
-    return task ? [task] : []
-  })
-  return props.def.scope.of === 'project' ? () => '' : apartOf(here)
-})
+/** Whose a task is, where neither the page nor the head it stands under says so. */
+const whose = (task: TaskRow): string =>
+  props.def.scope.of === 'project' || /^(client|project)$/.test(props.def.group ?? '')
+    ? ''
+    : (task.client?.short ?? task.project?.name ?? '')
 function scrollTo(date: string): void {
   scroller.value?.scrollTo({ left: Math.max(0, x(date) - 160) })
 }
@@ -315,7 +311,7 @@ const STEPS = [
                 :task="task!"
                 :known="known"
                 :colour="colourOf(task!)"
-                :apart="apart(task!)"
+                :whose="whose(task!)"
                 :place="barOf(task!)"
                 :moving="moving?.id === item.id"
                 :stop="stop.index === slot.index ? (stop.bar ? 'bar' : 'name') : null"

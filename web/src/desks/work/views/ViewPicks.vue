@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
 import { fieldOf, fieldsIn, groupsIn, takesDrops } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import { sized } from './grid-items.ts'
 import { boardField, laneField } from './definition.ts'
 
 /** In what groups, order and colours work is shown, and which columns it has. */
@@ -48,6 +49,10 @@ function nudge(field: string, by: number): void {
   const [moved] = next.splice(at, 1)
   next.splice(Math.max(0, at + by), 0, moved!)
   emit('change', { columns: next })
+}
+function widen(field: string, by: number): void {
+  const now = props.def.columns.find((c) => c.field === field)
+  if (now) emit('change', { columns: sized(props.def.columns, field, now.width + by) })
 }
 const grouping = computed(
   () => ({ board: 'Columns', timeline: 'Lanes' })[props.def.kind as string] ?? 'Groups',
@@ -124,6 +129,8 @@ const gridlike = computed(() => props.def.kind === 'list' || props.def.kind === 
           <v-btn icon :aria-label="`Move ${f.label} to the right`" @click="nudge(f.name, 1)">
             →
           </v-btn>
+          <v-btn icon :aria-label="`${f.label} narrower`" @click="widen(f.name, -24)">−</v-btn>
+          <v-btn icon :aria-label="`${f.label} wider`" @click="widen(f.name, 24)">+</v-btn>
         </span>
       </div>
       <v-checkbox

@@ -1,3 +1,4 @@
+import type { TaskRow } from '#contract/tasks.ts'
 import { mondayOf } from '#core/query/due-groups.ts'
 import { sayDate, sayLongDate, sayMonth } from '#web/parts/say.ts'
 import { daysBetween, plusDays } from './span.ts'
@@ -8,6 +9,14 @@ export type Sheet = 'month' | 'week' | 'day'
 export interface Days {
   readonly first: string
   readonly last: string
+}
+
+/** What lies on a calendar in lanes: a task and the days it lies across. */
+export interface Lying {
+  readonly id: number
+  readonly task: TaskRow
+  readonly start: string
+  readonly due: string
 }
 
 /** The days of the sheet that a day lies on: whole weeks, from Monday on, or that day alone. */

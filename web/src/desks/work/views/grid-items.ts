@@ -104,3 +104,17 @@ export function reordered<T extends { readonly field: string }>(
   if (!column || at === -1) return columns
   return columns.toSpliced(from!, 1).toSpliced(at!, 0, column)
 }
+
+/** How narrow and how wide columns may be, in pixels. */
+export const WIDTHS = { least: 48, most: 600 }
+/** Columns with one as wide as is asked, within bounds. */
+export const sized = <T extends { readonly field: string; readonly width: number }>(
+  columns: readonly T[],
+  field: string,
+  width: number,
+): T[] =>
+  columns.map((column) =>
+    column.field === field
+      ? { ...column, width: Math.max(WIDTHS.least, Math.min(WIDTHS.most, width)) }
+      : column,
+  )

@@ -1,5 +1,7 @@
-import { computed, nextTick, ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { OutlineGroup } from '#contract/query.ts'
+import { focusWhenThere } from '#web/parts/focus-when-there.ts'
+import { keepsKey } from '#web/parts/types-in.ts'
 
 /** What the keys are on in a column: a task, or the line that adds one. */
 export type Spot = number | 'add'
@@ -8,8 +10,8 @@ interface Board {
   readonly columns: () => readonly OutlineGroup[]
   /** Whether columns have a line that adds to them. */
   readonly adds: () => boolean
-  /** Puts the focus on a spot of a column; answers whether it is there. */
-  readonly focus: (column: number, on: Spot) => boolean
+  /** Brings a spot of a column into sight; answers what takes the focus there. */
+  readonly find: (column: number, on: Spot) => HTMLElement | null
   /** Into the column beside it, or past the slip above or below; answers whether it went. */
   readonly step: (column: number, id: number, by: 1 | -1) => Promise<boolean>
   readonly shift: (column: number, id: number, by: 1 | -1) => Promise<boolean>
@@ -20,7 +22,6 @@ const SIDES: Readonly<Record<string, 1 | -1>> = { ArrowLeft: -1, ArrowRight: 1 }
 const STEPS: Readonly<Record<string, number>> = {
   ...{ ArrowDown: 1, ArrowUp: -1, PageDown: 5, PageUp: -5, Home: -1_000_000, End: 1_000_000 },
 }
-const frame = () => new Promise((then) => requestAnimationFrame(then))
 
 /** Which spot an element is: Space and Enter on what else a slip holds are its own. */
 function spotAt(el: HTMLElement): { column: number; on: Spot } | null {
@@ -30,12 +31,8 @@ function spotAt(el: HTMLElement): { column: number; on: Spot } | null {
   const id = Number(el.dataset['opens'] ?? 0)
   return id ? { column, on: id } : null
 }
-/** Whether somebody types there: up and down alone lead on from it. */
-const keeps = ({ target, key }: KeyboardEvent): boolean =>
-  target instanceof HTMLInputElement && target.type !== 'checkbox' && !/^Arrow(Up|Down)$/.test(key)
-
 /** Where keys are on a board, and where arrows lead from there. */
-function useWays({ columns, adds, focus }: Pick<Board, 'columns' | 'adds' | 'focus'>) {
+function useWays({ columns, adds, find }: Pick<Board, 'columns' | 'adds' | 'find'>) {
   const cursor = ref<{ column: number; on: Spot }>({ column: 0, on: 'add' })
   const spotsOf = (column: number): Spot[] => [
     ...(columns()[column]?.ids ?? []),
@@ -51,11 +48,10 @@ function useWays({ columns, adds, focus }: Pick<Board, 'columns' | 'adds' | 'foc
   /** Puts the focus where it is wanted, once that has come. */
   async function go(column: number, on: Spot): Promise<void> {
     cursor.value = { column, on }
-    for (let tries = 0; tries < 60 && cursor.value.on === on; tries++) {
-      await nextTick()
-      if (spotsOf(column).includes(on) && focus(column, on)) return
-      await frame()
-    }
+    await focusWhenThere(
+      () => (spotsOf(column).includes(on) ? find(column, on) : null),
+      () => cursor.value.on === on,
+    )
   }
   /** To the slip as far down in the next column that has anything to come to. */
   function aside(by: 1 | -1): void {
@@ -93,7 +89,7 @@ export function useBoardKeys(board: Board) {
   }
   function keydown(event: KeyboardEvent): void {
     const at = spotAt(event.target as HTMLElement)
-    if (at === null || keeps(event) || event.ctrlKey || event.metaKey) return
+    if (at === null || keepsKey(event) || event.ctrlKey || event.metaKey) return
     cursor.value = at
     const id = at.on === 'add' ? null : at.on
     if (event.altKey) {

@@ -1,15 +1,9 @@
-import { computed, nextTick, ref, type Ref } from 'vue'
-import type { TaskRow } from '#contract/tasks.ts'
-import type { Days } from './calendar-days.ts'
+import { computed, ref, type Ref } from 'vue'
+import { focusWhenThere } from '#web/parts/focus-when-there.ts'
+import type { Days, Lying } from './calendar-days.ts'
 import { spotAfter, type Laid, type Spot } from './calendar-keys.ts'
 import { daysBetween, plusDays, type Moved } from './span.ts'
 
-interface Lying {
-  readonly id: number
-  readonly task: TaskRow
-  readonly start: string
-  readonly due: string
-}
 interface Sheet {
   readonly sheet: Readonly<Ref<HTMLElement | null>>
   readonly today: () => string
@@ -51,13 +45,13 @@ export function useCalendarKeys({ sheet, today, days, laid, ...does }: Sheet) {
   async function go(spot: Spot): Promise<void> {
     cursor.value = spot
     if (!isHere(spot.day)) does.leafTo(spot.day)
-    for (let tries = 0; tries < 40 && cursor.value.day === spot.day; tries++) {
-      await nextTick()
-      const name = nameOf(laid(), spot)
-      const found = name && sheet.value?.querySelector<HTMLElement>(`[data-spot="${name}"]`)
-      if (found) return found.focus()
-      await new Promise((then) => requestAnimationFrame(then))
-    }
+    await focusWhenThere(
+      () => {
+        const name = nameOf(laid(), spot)
+        return name ? sheet.value?.querySelector<HTMLElement>(`[data-spot="${name}"]`) : null
+      },
+      () => cursor.value.day === spot.day,
+    )
   }
   /** Notes what the focus came to. */
   function came({ target }: FocusEvent): void {
@@ -95,5 +89,5 @@ export function useCalendarKeys({ sheet, today, days, laid, ...does }: Sheet) {
     if (!isSpot || event.ctrlKey || event.metaKey) return
     if (spotKey(event, cursor.value)) event.preventDefault()
   }
-  return { cursor, stop, go, came, keydown }
+  return { stop, go, came, keydown }
 }

@@ -1,7 +1,9 @@
-import { computed, nextTick, ref, type Ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import type { ViewDefinition } from '#contract/query.ts'
 import { useFieldMenu } from '#web/fields/fieldMenu.ts'
 import type { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
+import { focusWhenThere } from '#web/parts/focus-when-there.ts'
+import { keepsKey } from '#web/parts/types-in.ts'
 import type { Item, Row } from './grid-items.ts'
 import { keyDoes, type KeyDoes } from './grid-keys.ts'
 
@@ -16,7 +18,6 @@ interface Doing {
   readonly shift: (id: number, by: 1 | -1) => Promise<boolean>
 }
 const within = (n: number, count: number) => Math.max(0, Math.min(count - 1, n))
-const frame = () => new Promise((then) => requestAnimationFrame(then))
 /** What takes the focus in a line, by what it is; `at` is the cell of a row. */
 const TARGETS: Readonly<Record<Item['kind'], (at: number, cells: boolean) => string>> = {
   head: () => 'button',
@@ -50,10 +51,6 @@ function useDeeds(
   }
 }
 
-/** Whether somebody types there: up and down alone lead on from it. */
-const keeps = ({ target, key }: KeyboardEvent): boolean =>
-  target instanceof HTMLInputElement && target.type !== 'checkbox' && !/^Arrow(Up|Down)$/.test(key)
-
 /**
  * Keys go from line to line, heads and lines to add among them, and from cell to cell; in a table
  * typing begins an edit, in a list Enter opens the task and letters set its fields.
@@ -74,12 +71,10 @@ export function useGridKeys(
     if (!item) return
     const target = TARGETS[item.kind](cursor.value.at, cells.value)
     show(row)
-    await nextTick()
-    for (let tries = 0; tries < 20 && cursor.value.row === row; tries++) {
-      const found = lineOf(row)?.querySelector<HTMLElement>(target)
-      if (found) return found.focus()
-      await frame()
-    }
+    await focusWhenThere(
+      () => lineOf(row)?.querySelector<HTMLElement>(target),
+      () => cursor.value.row === row,
+    )
   }
   function go(step: number, side = 0): Promise<void> {
     const row = within(cursor.value.row + step, items.value.length)
@@ -105,7 +100,7 @@ export function useGridKeys(
   }
   function keydown(event: KeyboardEvent): void {
     const from = event.target as HTMLElement
-    if (keeps(event)) return
+    if (keepsKey(event)) return
     if (menu.ask && menu.sink) {
       event.preventDefault()
       menu.sink(event)

@@ -1,4 +1,5 @@
-import { computed, nextTick, ref, type Ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
+import { focusWhenThere } from '#web/parts/focus-when-there.ts'
 import type { Moved } from './span.ts'
 
 interface Lanes {
@@ -38,13 +39,13 @@ export function useTimelineKeys({ scroller, idAt, count, inSight, show, ...does 
   async function go(index: number, bar: boolean): Promise<void> {
     cursor.value = { index, bar }
     show(index)
-    for (let tries = 0; tries < 20 && cursor.value.index === index; tries++) {
-      await nextTick()
-      const line = scroller.value?.querySelector(`[data-index="${index}"]`)
-      const found = line?.querySelector<HTMLElement>(`[data-at="${bar ? 'bar' : 'name'}"]`)
-      if (found) return found.focus()
-      await new Promise((then) => requestAnimationFrame(then))
-    }
+    await focusWhenThere(
+      () =>
+        scroller.value
+          ?.querySelector(`[data-index="${index}"]`)
+          ?.querySelector<HTMLElement>(`[data-at="${bar ? 'bar' : 'name'}"]`),
+      () => cursor.value.index === index,
+    )
   }
   function lead(key: string, index: number, bar: boolean): boolean {
     if (key === 'ArrowLeft' || key === 'ArrowRight') void go(index, key === 'ArrowRight')
