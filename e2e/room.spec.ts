@@ -96,3 +96,30 @@ test('on a phone a series opens in place of its list, and leads back to it', asy
   await page.getByRole('link', { name: 'All series' }).click()
   await expect(list).toBeVisible()
 })
+
+/** WCAG 2.2, 1.4.12: line height 1.5, paragraphs 2, letters 0.12, words 0.16 of the size of the text. */
+const SPACED = `* { line-height: 1.5 !important; letter-spacing: 0.12em !important;
+  word-spacing: 0.16em !important } p { margin-bottom: 2em !important }`
+test('with more space in the text nothing is lost: no page scrolls sideways, no button cuts its words', async ({
+  as,
+}) => {
+  test.setTimeout(120_000)
+  const page = await as('manager')
+  for (const view of VIEWS) {
+    await page.goto(view)
+    await expect(page.locator('h1')).toHaveCount(1)
+    await expect(page.locator('.v-skeleton-loader')).toHaveCount(0)
+    await page.addStyleTag({ content: SPACED })
+    const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)
+    expect(over, view).toBeLessThanOrEqual(0)
+    const cut = await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('main .v-btn:not(.v-btn--variant-plain)')]
+        .filter((el) => el.getClientRects().length && getComputedStyle(el).overflow !== 'visible')
+        .filter(
+          (el) => el.scrollHeight > el.clientHeight + 2 || el.scrollWidth > el.clientWidth + 2,
+        )
+        .map((el) => el.innerText),
+    )
+    expect(cut, view).toEqual([])
+  }
+})
