@@ -151,7 +151,7 @@ test('a file that is no CSV is refused where it was chosen; a narrow screen has 
   await page.setInputFiles('input[type=file]', {
     name: 'x.csv',
     mimeType: 'text/csv',
-    buffer: Buffer.from([0x50, 0x4b, 0, 1, 2]),
+    buffer: Buffer.from([0x89, 0x50, 0, 1, 2]),
   })
   await expect(page.getByRole('alert').filter({ hasText: 'This is not a CSV file' })).toBeVisible()
   await page.setViewportSize({ width: 390, height: 844 })

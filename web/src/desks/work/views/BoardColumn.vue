@@ -101,9 +101,11 @@ function carried(id: number): Carried | false {
     :aria-label="group.name"
     v-land="landing"
   >
-    <h2>
-      <span class="nm">{{ group.name }}</span>
-      <span class="quiet">{{ sayCount(group.ids.length, group.minutes) }}</span>
+    <div class="head">
+      <h2>
+        <span class="nm">{{ group.name }}</span>
+        <span class="quiet">{{ sayCount(group.ids.length, group.minutes) }}</span>
+      </h2>
       <LineMenu v-if="more.length" :label="`More for the column ${group.name}`" :lines="more">
         <template #default="{ props: opens }">
           <v-btn
@@ -116,7 +118,7 @@ function carried(id: number): Carried | false {
           </v-btn>
         </template>
       </LineMenu>
-    </h2>
+    </div>
     <div ref="scroller" class="slips">
       <ul :style="{ height: `${virtual.getTotalSize()}px` }">
         <li
@@ -164,13 +166,20 @@ function carried(id: number): Carried | false {
 .col.over {
   background: color-mix(in srgb, var(--fern) 8%, transparent);
 }
+.head,
 h2 {
   display: flex;
   justify-content: space-between;
   gap: 8px;
+}
+.head {
   padding: 8px 10px 6px;
-  font: 600 13px var(--sans);
   border-bottom: 3px solid var(--own, var(--rule-strong));
+}
+h2 {
+  flex: 1;
+  min-width: 0;
+  font: 600 13px var(--sans);
   margin: 0;
 }
 .colmore {
