@@ -2,6 +2,7 @@ import Joi from 'joi'
 import { id, isoDay, line, type PersonRef, shape } from './common.ts'
 import type { Attachment } from './tasks.ts'
 import type { ProjectRow } from './desks.ts'
+import { viewDefinition, type ViewDefinition } from './query.ts'
 import { COPIES, HEALTHS, type Copies, type Health } from './words.ts'
 
 /**
@@ -50,6 +51,8 @@ export interface ProjectSheet extends ProjectRow {
   readonly files: readonly Attachment[]
   readonly stateSetId: number
   readonly hiddenFields: readonly number[]
+  /** How its work is shown to who has not chosen otherwise; null as any project’s. */
+  readonly view: ViewDefinition | null
   readonly version: number
   readonly may: { structure: boolean }
 }
@@ -68,6 +71,7 @@ export interface ProjectPatch {
   anchor?: string | null
   health?: Health | null
   healthReason?: string
+  view?: ViewDefinition | null
   archived?: boolean
   closed?: boolean
 }
@@ -79,6 +83,7 @@ export const projectPatch = shape<ProjectPatch>({
   anchor: isoDay.allow(null),
   health: Joi.valid(...HEALTHS).allow(null),
   healthReason: Joi.string().trim().allow('').max(500),
+  view: viewDefinition.allow(null),
   archived: Joi.boolean(),
   closed: Joi.boolean(),
 }).min(1)

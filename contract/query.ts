@@ -116,28 +116,30 @@ export const queryText = Joi.string()
     'any.query': '{{#label}}: {{#why}}',
   })
 
+/** How work is looked at, said whole. */
+export const viewDefinition = shape<ViewDefinition>({
+  kind: Joi.valid(...VIEW_KINDS).required(),
+  scope: scope.required(),
+  filter: filter.required(),
+  sort: sort.required(),
+  group: group.required(),
+  columns: Joi.array()
+    .items(
+      Joi.object({
+        field: Joi.string().max(40).required(),
+        width: Joi.number().integer().min(40).max(900).required(),
+      }),
+    )
+    .max(40)
+    .required(),
+  colour: Joi.string().max(40).allow(null).required(),
+  tree: Joi.boolean().required(),
+  step: Joi.valid('fit', 'day', 'week', 'month', 'quarter').required(),
+})
 export const viewBody = shape<ViewBody>({
   name: line(80).required(),
   shared: Joi.boolean().required(),
-  definition: Joi.object({
-    kind: Joi.valid(...VIEW_KINDS).required(),
-    scope: scope.required(),
-    filter: filter.required(),
-    sort: sort.required(),
-    group: group.required(),
-    columns: Joi.array()
-      .items(
-        Joi.object({
-          field: Joi.string().max(40).required(),
-          width: Joi.number().integer().min(40).max(900).required(),
-        }),
-      )
-      .max(40)
-      .required(),
-    colour: Joi.string().max(40).allow(null).required(),
-    tree: Joi.boolean().required(),
-    step: Joi.valid('fit', 'day', 'week', 'month', 'quarter').required(),
-  }).required(),
+  definition: viewDefinition.required(),
 })
 export interface ViewBody {
   name: string

@@ -20,6 +20,8 @@ export interface TaskRow extends TaskFacts {
   readonly role: string | null
   readonly assignees: readonly Assignee[]
   readonly checklist: readonly { id: number; title: string; done: boolean }[]
+  /** The file or link that its slip on a board shows. */
+  readonly cover: Cover | null
   /** Standing on a ladder, counted from 1. */
   readonly rung: { at: number; of: number; ruleId: number; rule: string } | null
   readonly version: number
@@ -50,13 +52,16 @@ export interface TaskSheet extends TaskRow {
   readonly may: { edit: boolean; progress: boolean }
 }
 
-/** A file or a link on a task or a project; `size` in bytes. */
+/** A file or a link as the slip of its task shows it. */
+export type Cover = Pick<Attachment, 'id' | 'name' | 'url' | 'type'>
+/** A file or a link on a task or a project; `size` in bytes; `onBoard`: its task’s slip shows it. */
 export interface Attachment {
   readonly id: number
   readonly name: string
   readonly url: string | null
   readonly type: string | null
   readonly size: number | null
+  readonly onBoard: boolean
   readonly by: PersonRef | null
   readonly at: number
   readonly task: { id: number; title: string } | null
@@ -243,6 +248,7 @@ export interface NewItems {
   readonly title?: string
   readonly titles?: readonly string[]
 }
+export const filePatch = shape<{ onBoard: boolean }>({ onBoard: Joi.boolean().required() })
 export const newItem = shape<NewItems>({
   title: line(200),
   titles: Joi.array().items(line(200)).min(1).max(100),

@@ -59,9 +59,12 @@ function makeTasks({ engine, who, on }: Scene, { tags }: Own, write: Writer): Pa
 
 function addFiles({ who }: Scene, { top, ask }: Parts, files: KeptFiles, write: Writer): void {
   const personId = who('Imogen')
-  const file = (taskId: number, name: string) =>
-    write.insert('attachments', { taskId, ...files(name), personId, at: write.at - 3_000_000 })
-  file(top, 'Orders by site, October.png')
+  const file = (taskId: number, name: string, more: object = {}) =>
+    write.insert('attachments', {
+      ...{ taskId, ...files(name), personId, at: write.at - 3_000_000 },
+      ...more,
+    })
+  file(top, 'Orders by site, October.png', { onBoard: true })
   file(top, 'Terms of the wholesaler.pdf')
   file(ask, 'accounts.csv')
   write.insert('attachments', {

@@ -9,9 +9,10 @@ import { lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { makeProject } from '../projects/service.ts'
 
+import { duplicateTask } from '../tasks/copy.ts'
 import { makeTask, taskSheet } from '../tasks/service.ts'
 import { checkName, kindOf, LARGEST } from './kinds.ts'
-import { addFile, addLink, readFile, removeAttachment } from './service.ts'
+import { addFile, addLink, readFile, removeAttachment, showOnBoard } from './service.ts'
 
 describe('what is taken', () => {
   it.each([
@@ -92,6 +93,38 @@ describe('files and links', () => {
     ])
     undoChange(l.engine, l.imogen, l.latest()).whole()
     expect((await readFile(l.engine, l.imogen, file.id)).bytes.toString()).toBe('hello')
+  })
+  it('one of them is shown on the slip of its task, by members; a copy of the task shows it too', async () => {
+    const l = lab()
+    const project = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result
+    const task = { title: 'T', projectId: project.id, assignees: [l.corrie.id] }
+    const { id } = makeTask(l.engine, l.imogen, task).result
+    const home = { taskId: id }
+    const file = { name: 'a.png', bytes: barsPng([1, 2]) }
+    const { result: picture } = await addFile(l.engine, l.imogen, home, file)
+    const { result: link } = addLink(l.engine, l.imogen, home, { name: 'Terms', url: 'a.example' })
+    const cover = (of = id) => taskSheet(l.engine, l.imogen, of).cover
+    expect(cover()).toBeNull()
+    showOnBoard(l.engine, l.imogen, picture.id, true)
+    expect(cover()).toEqual({ id: picture.id, name: 'a.png', url: null, type: 'image/png' })
+    const { change } = showOnBoard(l.engine, l.tobias, link.id, true)
+    expect(cover()).toMatchObject({ name: 'Terms', url: 'https://a.example' })
+    undoChange(l.engine, l.tobias, change!).whole()
+    expect(cover()?.name).toBe('a.png')
+    const take = { title: 'Copy', take: ['files' as const] }
+    const copy = duplicateTask(l.engine, l.imogen, id, take).whole().result.id
+    expect(cover(copy)?.name).toBe('a.png')
+    removeAttachment(l.engine, l.imogen, picture.id)
+    expect([cover(), cover(copy)?.name]).toEqual([null, 'a.png'])
+    const again = cover(copy)!.id
+    showOnBoard(l.engine, l.imogen, again, false)
+    expect(cover(copy)).toBeNull()
+
+    expect(() => showOnBoard(l.engine, l.corrie, link.id, true)).toThrow(/Guests/)
+    expect(() => showOnBoard(l.engine, l.imogen, picture.id, true)).toThrow(/not here any more/)
+    const filed = { projectId: project.id }
+    const { result: plan } = addLink(l.engine, l.imogen, filed, { name: '', url: 'b.example' })
+    expect(() => showOnBoard(l.engine, l.imogen, plan.id, true)).toThrow(/Only what is on a task/)
   })
   it('a link leads to http, https or mail, nowhere else', () => {
     const l = lab()

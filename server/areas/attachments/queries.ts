@@ -13,6 +13,7 @@ const shown = {
   url: attachments.url,
   type: attachments.type,
   size: attachments.size,
+  onBoard: attachments.onBoard,
   at: attachments.at,
   by: { id: people.id, name: people.name },
   task: { id: tasks.id, title: tasks.title },

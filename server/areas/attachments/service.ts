@@ -6,6 +6,7 @@ import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, isGuest, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { needProject } from '../projects/sheet.ts'
+import { attachmentsOn } from '../tasks/queries.ts'
 import { needSight } from '../tasks/service.ts'
 import { checkName, kindOf } from './kinds.ts'
 import { attachment, fileOf } from './queries.ts'
@@ -94,6 +95,27 @@ export async function readFile(
   const bytes = row.digest === null ? null : await engine.files.read(row.digest)
   if (bytes === null) return refuse('not-found', `The contents of “${row.name}” are missing.`)
   return { name: row.name, type: row.type ?? 'application/octet-stream', bytes }
+}
+
+/**
+ * Shows a file or link of a task on its slip, in place of what was shown there, or no more.
+ * @throws Refusal `not-on-task` for what is filed with a project
+ */
+export function showOnBoard(
+  engine: Engine,
+  viewer: Viewer,
+  id: number,
+  onBoard: boolean,
+): Changed<Attachment> {
+  needMember(viewer, 'choose what a slip shows')
+  const { taskId } = needAttachment(engine, viewer, id)
+  if (taskId === null)
+    return refuse('not-on-task', 'Only what is on a task is shown on its slip.', 'onBoard')
+  return added(engine, viewer, (write) => {
+    for (const file of attachmentsOn.all(engine.reader, { id: taskId }))
+      write.update('attachments', file, { onBoard: onBoard && file.id === id })
+    return id
+  })
 }
 
 /** Takes a file or link off; its bytes stay, so that this can be undone. */

@@ -149,6 +149,8 @@ const sayComment: Say = (_, { action }, __, is) => {
 }
 
 const sayFile: Say = (_, { action }, was, is) => {
+  if (action === 'changed' && 'onBoard' in is)
+    return is['onBoard'] ? 'showed a file on the board' : 'took a file off the board'
   if (action === 'changed' && 'taskId' in is) return 'brought a file along'
   return action === 'made' ? `added “${String(is['name'])}”` : `took “${String(was['name'])}” off`
 }
@@ -181,7 +183,12 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   },
   fieldValues: sayValueOf,
   attachments: sayFile,
-  projects: (_, { action }) => (action === 'made' ? 'made the project' : 'changed the project'),
+  projects: (_, { action }, __, is) =>
+    action === 'made'
+      ? 'made the project'
+      : 'view' in is
+        ? 'set how the project is shown'
+        : 'changed the project',
   phases: sayNamed('added the phase', 'removed the phase', 'changed a phase'),
   milestones: sayNamed('set the milestone', 'removed the milestone', 'changed a milestone'),
   posts: plain('wrote about the project'),

@@ -1,8 +1,10 @@
 import type { IsoDate, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
 import { addWorkingDays, workingDaysBetween } from '#core/calendar/calendar.ts'
 import { workDay } from '#core/calendar/dates.ts'
+import { testsOf } from '#core/conditions/condition.ts'
 import { refuse } from '#core/refusal.ts'
 import type { CloneBody, ProjectSheet } from '#contract/projects.ts'
+import type { ViewDefinition } from '#contract/query.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -45,6 +47,12 @@ function copyPhases(engine: Engine, write: Writer, project: ProjectId, into: Pro
   return phases
 }
 
+/** The view of a copy: what it asks of phases would ask for those of the original. */
+function copiedView(view: ViewDefinition | null): ViewDefinition | null {
+  const ofPhases = view && [...testsOf(view.filter)].some((test) => test.field === 'phase')
+  return ofPhases ? { ...view, filter: { match: 'all', of: [] } } : view
+}
+
 /** Copies a project with what is chosen; answers the copy. */
 export function cloneProject(
   engine: Engine,
@@ -67,6 +75,7 @@ export function cloneProject(
       templateVersion: from.templateVersion,
       stateSetId: from.stateSetId,
       description: from.description,
+      view: copiedView(from.view),
       name: body.name,
       anchor: anchor ?? from.anchor,
       createdAt: write.at,

@@ -5,6 +5,8 @@ import { cloneProject, joinProjects, splitProject } from './copy.ts'
 import { editMilestone, makeMilestone } from './milestones.ts'
 import { describe, expect, it } from 'vitest'
 import { ENGINE, lab, type Lab } from '../../test/lab.ts'
+import type { ViewDefinition } from '#contract/query.ts'
+import type { Viewer } from '../../engine/viewer.ts'
 import { undoChange } from '../journal/undo.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { editProject, makeProject, savePhases } from './service.ts'
@@ -212,6 +214,31 @@ describe('the shape of a project', () => {
 })
 
 describe('copying, splitting, merging', () => {
+  it('has a view of its own that its lead or a manager sets, kept by a copy but for its phases', () => {
+    const { l, id, phases } = room()
+    const view: ViewDefinition = {
+      ...{ kind: 'board', scope: { of: 'firm' }, sort: [], group: 'state', columns: [] },
+      filter: { match: 'all', of: [{ field: 'tag', op: 'in', value: [1] }] },
+      ...{ colour: null, tree: true, step: 'fit' },
+    }
+    const set = (viewer: Viewer, to: ViewDefinition | null) =>
+      editProject(l.engine, viewer, id, { patch: { view: to }, seen: null })
+    const copied = () =>
+      cloneProject(l.engine, l.imogen, id, { name: 'C', take: [], anchor: null }).whole().result
+    expect(() => set(l.devika, view)).toThrow(/lead or a manager/)
+    // It shows this project, whatever was looked at as it was chosen.
+    expect(set(l.tobias, view).result.view).toEqual({ ...view, scope: { of: 'project', id } })
+    const copy = copied()
+    expect(copy.view).toMatchObject({ ...view, scope: { of: 'project', id: copy.id } })
+    set(l.imogen, {
+      ...view,
+      filter: { match: 'all', of: [{ field: 'phase', op: 'in', value: [phases[0]!.id] }] },
+    })
+    expect(copied().view).toMatchObject({ kind: 'board', filter: { match: 'all', of: [] } })
+    expect(set(l.imogen, null).result.view).toBeNull()
+    undoChange(l.engine, l.imogen, l.latest()).whole()
+    expect(projectSheet(l.engine, l.imogen, id).view?.kind).toBe('board')
+  })
   it('a copy keeps its distances in working days and takes what is chosen', () => {
     const { l, id, task } = room()
     const top = task('Top', { due: '2026-12-18', assignees: [l.devika.id] })

@@ -90,6 +90,7 @@ const SHAPE: readonly (keyof ProjectPatch)[] = [
   'clientId',
   'leadId',
   'anchor',
+  'view',
   'archived',
   'closed',
 ]

@@ -133,6 +133,7 @@ export function projectSheet(engine: Engine, viewer: Viewer, id: ProjectId): Pro
       : postsIn.all(reader, of).map((post) => ({ ...post, mine: post.author?.id === viewer.id })),
     files: isGuest(viewer) ? [] : attachmentsIn(reader, sight, id),
     stateSetId: setOf(reader, id),
+    view: itself?.view ? { ...itself.view, scope: { of: 'project', id } } : null,
     hiddenFields: hiddenIn.all(reader, { project: id }).map((field) => field.id),
     may: { structure: mayShape(viewer, row) },
   }

@@ -2,7 +2,7 @@ import { and, eq, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
 import { daysLate } from '#core/calendar/calendar.ts'
 import type { TaskId } from '#core/brands.ts'
-import type { Assignee, TaskRow } from '#contract/tasks.ts'
+import type { Assignee, Cover, TaskRow } from '#contract/tasks.ts'
 import { STATE_NAMES } from '#contract/words.ts'
 import { ready, type Row } from '../../database/query.ts'
 import { seesTask } from '../../database/sees.ts'
@@ -70,6 +70,13 @@ const tagsOfTask = objects<TaskRow['tags'][number]>(
   sql`from ${taskTags} join ${tags} on ${tags.id} = ${taskTags.tagId} where ${taskTags.taskId} = ${tasks.id}`,
 )
 
+const cover = parsed<Cover | null>(
+  sql`(select json_object('id', ${attachments.id}, 'name', ${attachments.name}, 'url', ${attachments.url},
+      'type', ${attachments.type})
+    from ${attachments} where ${attachments.taskId} = ${tasks.id} and ${attachments.onBoard}
+    order by ${attachments.id} desc limit 1)`,
+)
+
 type Values = TaskRow['values']
 /** Values of fields that are a column and nothing more, by the field's name; null where none are. */
 function plainValues(): SQL<Values | null> {
@@ -98,6 +105,7 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
       fields: fieldsOfTask,
       values: plainValues(),
       files: counted(sql`from ${attachments} where ${attachments.taskId} = ${tasks.id}`),
+      cover,
       comments: counted(sql`from ${comments} where ${comments.taskId} = ${tasks.id}`),
       archivedAt: tasks.archivedAt,
       createdAt: tasks.createdAt,

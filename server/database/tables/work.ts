@@ -23,13 +23,15 @@ import type {
   TemplateId,
 } from '#core/brands.ts'
 import { DONE_BY, HEALTHS, PRIORITIES, STATES } from '#contract/words.ts'
-import { flag, id, instant, version } from './columns.ts'
+import type { ViewDefinition } from '#contract/query.ts'
+import { flag, id, instant, json, version } from './columns.ts'
 import { stateSets, states } from './states.ts'
 import { clients, people } from './people.ts'
 
 /**
  * Projects. `health` is set by hand (null: judged by dates); `stateSetId` is null for the firm's
- * own set; an archived one is kept and out of the way.
+ * own set; `view` is how its work is shown to who has not chosen otherwise; an archived one is kept
+ * and out of the way.
  */
 export const projects = sqliteTable(
   'projects',
@@ -51,6 +53,7 @@ export const projects = sqliteTable(
       .references(() => stateSets.id),
     health: text({ enum: HEALTHS }),
     healthReason: text().notNull().default(''),
+    view: json<ViewDefinition>(),
     closedAt: instant(),
     archivedAt: instant(),
     seriesId: integer().$type<SeriesId>(),
@@ -290,7 +293,7 @@ export const posts = sqliteTable(
 
 /**
  * Files and links on a task, or on a project alone. A file's bytes lie under its SHA-256 `digest`
- * outside the web root; `size` is in bytes.
+ * outside the web root; `size` is in bytes; `onBoard` shows it on the slip of its task.
  */
 export const attachments = sqliteTable(
   'attachments',
@@ -307,6 +310,7 @@ export const attachments = sqliteTable(
     type: text(),
     size: integer(),
     digest: text(),
+    onBoard: flag().notNull().default(false),
     personId: integer()
       .$type<PersonId>()
       .references(() => people.id),

@@ -1,7 +1,13 @@
 import Joi from 'joi'
 import * as shapes from '#contract/tasks.ts'
 import { LARGEST, SHOWN } from '../../areas/attachments/kinds.ts'
-import { addFile, addLink, readFile, removeAttachment } from '../../areas/attachments/service.ts'
+import {
+  addFile,
+  addLink,
+  readFile,
+  removeAttachment,
+  showOnBoard,
+} from '../../areas/attachments/service.ts'
 import { needSight } from '../../areas/tasks/service.ts'
 import { Download } from '../download.ts'
 import { read, upload, write, type Route } from '../route.ts'
@@ -58,6 +64,13 @@ export const FILES: readonly Route[] = [
       const { name, type, bytes } = await readFile(engine, viewer, param('id'))
       return new Download(name, type, bytes, SHOWN.has(type) && query.save === undefined)
     },
+  }),
+  write('patch', {
+    path: '/files/:id',
+    about: 'Show a file or link on the slip of its task, or no more',
+    body: shapes.filePatch,
+    handle: ({ engine, viewer, param, body }) =>
+      showOnBoard(engine, viewer, param('id'), body.onBoard),
   }),
   write('delete', {
     path: '/files/:id',

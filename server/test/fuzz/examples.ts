@@ -81,6 +81,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /tasks/:id/comments': { body: '<p>Said</p>' },
   'put /tasks/:id/comments/:comment': { body: '<p>Said again</p>' },
   'post /tasks/:id/items': { title: 'A step' },
+  'patch /files/:id': { onBoard: true },
   'patch /tasks/:id/items/:item': { done: true },
   'post /tasks/:id/links': { name: '', url: 'https://quillhaven.example/plan' },
   'post /projects/:id/links': { name: 'Plan', url: 'mailto:imogen@quillhaven.example' },
