@@ -14,6 +14,7 @@ import { useKnown } from './useKnown.ts'
 import { useFieldMenu } from './fieldMenu.ts'
 import { vCombobox } from '#web/parts/combobox.ts'
 import { escapes } from '#web/parts/escape.ts'
+import { everythingWith, isGathered } from '#web/state/everything.ts'
 import { later } from '#web/state/later.ts'
 
 const DayPick = later(() => import('#web/parts/DayPick.vue'))
@@ -62,6 +63,15 @@ const shown = computed(() =>
     .filter((c) => c.name.toLowerCase().includes(words.value.trim().toLowerCase()))
     .slice(0, 200),
 )
+/** Where everything is that has what the field holds, for what work can be gathered by. */
+const leads = computed(() => {
+  const to = field.value?.to ?? ''
+  return isGathered(to)
+    ? all.value
+        .filter((choice) => mine.value.includes(choice.value))
+        .map(({ value, name }) => ({ name, to: everythingWith(to, Number(value)) }))
+    : []
+})
 const may = computed(() => field.value !== undefined && !field.value.needed && !several.value)
 const label = computed(() => field.value?.label ?? '')
 
@@ -136,6 +146,11 @@ function key(event: KeyboardEvent): void {
     document.getElementById(`fm-${at.value}`)?.scrollIntoView({ block: 'nearest' }),
   )
 }
+/** Keys on a button or a link of the menu are its own, but for Esc. */
+function keyWithin(event: KeyboardEvent): void {
+  const own = (event.target as HTMLElement).closest('button, a') !== null
+  if (!own || event.key === 'Escape') key(event)
+}
 /**
  * What stands in the box is still what the field held: the first key typed takes its place, as in a
  * box that is selected.
@@ -175,7 +190,7 @@ async function makeTag(): Promise<void> {
       :class="{ month: type === 'date' }"
       role="dialog"
       :aria-label="label"
-      @keydown="key"
+      @keydown="keyWithin"
     >
       <v-text-field
         v-if="choosing"
@@ -217,6 +232,9 @@ async function makeTag(): Promise<void> {
           </v-list-item>
         </div>
         <v-btn v-if="may && mine.length" variant="text" @click="choose(null)">Empty it</v-btn>
+        <v-btn v-for="one in leads" :key="one.to" variant="text" :to="one.to">
+          See everything with {{ one.name }}
+        </v-btn>
         <v-btn
           variant="text"
           v-if="

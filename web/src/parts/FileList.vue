@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { mdiFileOutline, mdiLinkVariant } from '@mdi/js'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Attachment } from '#contract/tasks.ts'
-import { call, post, remove, sentence } from '#web/api/client.ts'
+import { call, patch, post, remove, sentence } from '#web/api/client.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import Glyph from './Glyph.vue'
 import RemoveButton from './RemoveButton.vue'
 import FileDrop from './FileDrop.vue'
+import { isPicture, isShown, leadsTo } from './file-kinds.ts'
 
 /**
  * Files and links of a task or a project: added, looked at, taken off. `home` is the address they
@@ -65,9 +66,16 @@ const size = (bytes: number | null) =>
     : bytes < 1024 * 1024
       ? `${Math.max(1, Math.round(bytes / 1024))} kB`
       : `${(bytes / 1024 / 1024).toFixed(1)} MB`
-const picture = (f: Attachment) => /^image\/(png|jpeg|gif|webp|avif)$/.test(f.type ?? '')
-const previews = (f: Attachment) =>
-  picture(f) || f.type === 'application/pdf' || f.type === 'text/plain' || f.type === 'text/csv'
+/** On a task: its slip on a board shows one file at most. */
+const show = (file: Attachment) =>
+  attempt(async () => {
+    const onBoard = !file.onBoard
+    const saved = await patch(`/files/${file.id}`, { onBoard })
+    const said = onBoard ? 'is shown on the board' : 'is not shown on the board any more'
+    messages.did(`“${file.name}” ${said}.`, saved)
+    emit('changed')
+  })
+const isOfTask = computed(() => props.home.startsWith('/tasks'))
 </script>
 
 <template>
@@ -76,7 +84,7 @@ const previews = (f: Attachment) =>
       <li v-for="f in files" :key="f.id">
         <v-btn
           variant="plain"
-          v-if="picture(f)"
+          v-if="isPicture(f)"
           class="thumb"
           :aria-label="`Look at ${f.name}`"
           @click="shown = f"
@@ -88,20 +96,26 @@ const previews = (f: Attachment) =>
           <v-btn
             v-if="f.url"
             variant="plain"
-            :href="f.url"
+            :href="leadsTo(f)"
             target="_blank"
             rel="noopener noreferrer nofollow"
           >
             {{ f.name }}
           </v-btn>
-          <v-btn variant="plain" v-else-if="previews(f)" @click="shown = f">{{ f.name }}</v-btn>
-          <v-btn v-else variant="plain" :href="`/api/v1/files/${f.id}?save`">{{ f.name }}</v-btn>
+          <v-btn variant="plain" v-else-if="isShown(f)" @click="shown = f">{{ f.name }}</v-btn>
+          <v-btn v-else variant="plain" :href="leadsTo(f)">{{ f.name }}</v-btn>
           <span class="small quiet">
             {{ [size(f.size), f.by?.name, session.sayAt(f.at)].filter(Boolean).join(', ') }}
-            <template v-if="f.task && !home.startsWith('/tasks')">
+            <template v-if="f.task && !isOfTask">
               ·
               <v-btn variant="plain" class="auto" @click="emit('open', f.task.id)">
                 {{ f.task.title }}
+              </v-btn>
+            </template>
+            <template v-else-if="isOfTask && session.me?.may.member">
+              ·
+              <v-btn variant="plain" class="auto" :aria-pressed="f.onBoard" @click="show(f)">
+                {{ f.onBoard ? 'Hide on the board' : 'Show on the board' }}
               </v-btn>
             </template>
           </span>
@@ -132,7 +146,7 @@ const previews = (f: Attachment) =>
       <div v-if="shown" class="dialog" role="dialog" :aria-label="shown.name">
         <h3>{{ shown.name }}</h3>
         <img
-          v-if="picture(shown)"
+          v-if="isPicture(shown)"
           class="big"
           :src="`/api/v1/files/${shown.id}`"
           :alt="shown.name"

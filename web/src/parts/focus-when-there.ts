@@ -1,6 +1,6 @@
 import { nextTick } from 'vue'
 
-/** As many frames as something is waited for: what is far away comes within a few. */
+/** As many frames as something is waited for that is drawn with the next few. */
 const MOST = 60
 
 /**
@@ -10,8 +10,9 @@ const MOST = 60
 export async function focusWhenThere(
   find: () => HTMLElement | null | undefined,
   wanted: () => boolean,
+  most = MOST,
 ): Promise<void> {
-  for (let tries = 0; tries < MOST && wanted(); tries++) {
+  for (let tries = 0; tries < most && wanted(); tries++) {
     await nextTick()
     const found = find()
     if (found) return found.focus()

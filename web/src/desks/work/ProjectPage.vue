@@ -93,6 +93,7 @@ useTitle(() => shown.value?.name)
           v-else
           :key="id"
           :scope="{ of: 'project', id }"
+          :home="shown"
           :milestones="shown.milestones"
           @split="splitting = $event"
         />

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { mdiCommentOutline, mdiPaperclip } from '@mdi/js'
+import { mdiCommentOutline, mdiFileOutline, mdiLinkVariant, mdiPaperclip } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { TaskRow } from '#contract/tasks.ts'
 import { patch } from '#web/api/client.ts'
 import Glyph from '#web/parts/Glyph.vue'
+import { isPicture, leadsTo } from '#web/parts/file-kinds.ts'
 import PersonMark from '#web/parts/PersonMark.vue'
 import { plural, sayMinutes } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
@@ -63,6 +64,26 @@ const tick = (item: number, done: boolean) =>
         @click="selection.toggle(task.id)"
       />
     </div>
+    <img
+      v-if="task.cover && isPicture(task.cover)"
+      class="cover"
+      :src="leadsTo(task.cover)"
+      :alt="task.cover.name"
+      loading="lazy"
+      decoding="async"
+      draggable="false"
+    />
+    <a
+      v-else-if="task.cover"
+      class="file small"
+      :href="leadsTo(task.cover)"
+      :tabindex="stop ? 0 : -1"
+      target="_blank"
+      rel="noopener noreferrer nofollow"
+    >
+      <Glyph :path="task.cover.url ? mdiLinkVariant : mdiFileOutline" :size="14" />
+      {{ task.cover.name }}
+    </a>
     <p
       v-if="known.scope.of !== 'project' && (task.client || task.project)"
       class="small quiet place"
@@ -191,6 +212,23 @@ const tick = (item: number, done: boolean) =>
 .mark:checked,
 .mark:focus-visible {
   opacity: 1;
+}
+.cover {
+  display: block;
+  width: 100%;
+  height: 96px;
+  object-fit: cover;
+  border-radius: 3px;
+  background: var(--rest);
+  margin: 6px 0 4px;
+}
+.file {
+  display: flex;
+  gap: 5px;
+  align-items: center;
+  margin: 2px 0;
+  min-height: 24px;
+  overflow-wrap: anywhere;
 }
 .place {
   margin: 2px 0;

@@ -1,17 +1,27 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import type { ProjectSheet } from '#contract/projects.ts'
 import type { SavedView, ViewDefinition } from '#contract/query.ts'
-import { call, post, put } from '#web/api/client.ts'
+import { call, patch, post, put } from '#web/api/client.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useViews } from '#web/state/views.ts'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
+import { same, standard } from './definition.ts'
 import ViewName from './ViewName.vue'
 
-/** Keeps a way of looking under a name: private or shared, pinned or not. */
-const props = defineProps<{ def: ViewDefinition; changed: boolean; saved: SavedView | null }>()
+/**
+ * Keeps a way of looking: under a name, private or shared, pinned or not; or as that in which a
+ * project opens.
+ */
+const props = defineProps<{
+  def: ViewDefinition
+  changed: boolean
+  saved: SavedView | null
+  home: ProjectSheet | null
+}>()
 const emit = defineEmits<{ back: [] }>()
 const messages = useMessages()
 const { reload } = useViews()
@@ -63,7 +73,26 @@ async function drop(): Promise<void> {
 const mine = () =>
   props.saved !== null &&
   (props.saved.mine || (props.saved.shared && session.me?.may.structure === true))
-const more = computed((): (MenuLine | false)[] => [
+const open = (view: ViewDefinition | null, said: string) =>
+  attempt(async () => {
+    messages.did(said, await patch(`/projects/${props.home!.id}`, { view }))
+  })
+/** What may be done with how a project opens. */
+const ofProject = computed((): (MenuLine | false)[] =>
+  props.home?.may.structure
+    ? [
+        !same(props.def, props.home.view ?? standard(props.def.scope)) && {
+          name: 'Open the project like this',
+          run: () => open(props.def, 'The project opens like this for everybody.'),
+        },
+        props.home.view !== null && {
+          name: 'Open it as any other',
+          run: () => open(null, 'The project opens as any other.'),
+        },
+      ]
+    : [],
+)
+const ofView = computed((): (MenuLine | false)[] => [
   { name: props.saved?.pinned ? 'Unpin' : 'Pin', run: pin },
   mine() && { name: 'Rename…', run: () => (naming.value = 'again') },
   mine() && { name: props.saved!.shared ? 'Make private' : 'Share with everybody', run: share },
@@ -83,6 +112,11 @@ const more = computed((): (MenuLine | false)[] => [
       :keep="naming === 'again' ? rename : keepAs"
       @close="naming = null"
     />
-    <LineMenu v-if="saved" :label="`More for the view ${saved.name}`" :lines="more" />
+    <LineMenu v-if="saved" :label="`More for the view ${saved.name}`" :lines="ofView" />
+    <LineMenu
+      v-else-if="ofProject.some(Boolean)"
+      label="More for how the project is shown"
+      :lines="ofProject"
+    />
   </span>
 </template>

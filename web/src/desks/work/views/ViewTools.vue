@@ -4,6 +4,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { VIEW_KINDS_LIST } from './kinds.ts'
 import type { Fault } from '#core/conditions/condition.ts'
+import type { ProjectSheet } from '#contract/projects.ts'
 import type { SavedView, ViewDefinition, ViewKind } from '#contract/query.ts'
 import { fieldOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
@@ -23,6 +24,7 @@ const props = defineProps<{
   known: Known
   changed: boolean
   saved: SavedView | null
+  home: ProjectSheet | null
   faults: readonly Fault[]
   total: number
 }>()
@@ -94,6 +96,7 @@ const kindName = computed(
           :def="def"
           :changed="changed"
           :saved="saved"
+          :home="home"
           @back="emit('back')"
         />
       </div>
@@ -122,6 +125,7 @@ const kindName = computed(
       :def="def"
       :changed="changed"
       :saved="saved"
+      :home="home"
       @back="emit('back')"
     />
   </div>

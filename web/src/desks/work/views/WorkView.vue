@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { Milestone } from '#contract/projects.ts'
+import type { Milestone, ProjectSheet } from '#contract/projects.ts'
 import type { Group } from '#core/conditions/condition.ts'
 import type { Outline, SavedView, Scope, ViewDefinition } from '#contract/query.ts'
 import { plural } from '#web/parts/say.ts'
@@ -33,16 +33,19 @@ const props = withDefaults(
     scope: Scope
     saved?: SavedView | null
     within?: Within | null
+    /** The project whose work it is. */
+    home?: ProjectSheet | null
     milestones?: readonly Milestone[]
   }>(),
-  { saved: null, within: null, milestones: () => [] },
+  { saved: null, within: null, home: null, milestones: () => [] },
 )
 const emit = defineEmits<{ split: [ids: number[]] }>()
 const selection = useSelection()
 const route = useRoute()
 const router = useRouter()
 const { def, changed, change, show, putBack } = useDefinition(
-  (): ViewDefinition => props.saved?.definition ?? standard(props.scope, props.within),
+  (): ViewDefinition =>
+    props.saved?.definition ?? props.home?.view ?? standard(props.scope, props.within),
   () =>
     props.saved
       ? `saved.${props.saved.id}.${props.saved.version}`
@@ -99,6 +102,7 @@ const project = computed(() => (def.value.scope.of === 'project' ? def.value.sco
         :known="known"
         :changed="changed"
         :saved="saved"
+        :home="home"
         :faults="found?.faults ?? []"
         :total="found?.total ?? 0"
         @change="change"

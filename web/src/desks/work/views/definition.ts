@@ -112,6 +112,8 @@ export interface Definition {
   putBack(): void
 }
 
+/** What is remembered: how it is looked at, and what that was chosen in place of. */
+type Kept = ViewDefinition & { readonly on?: ViewDefinition }
 /**
  * How a scope is being looked at. It is remembered in this browser for each scope; a saved view
  * begins as it was saved, and says when it is no longer looked at like that.
@@ -123,9 +125,11 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
     def.value = base()
     if (key() === null) return
     try {
-      const kept = JSON.parse(localStorage.getItem(place()) ?? 'null') as ViewDefinition | null
-      if (kept && Array.isArray(kept.columns) && kept.filter)
-        def.value = { ...base(), ...kept, scope: base().scope }
+      const kept = JSON.parse(localStorage.getItem(place()) ?? 'null') as Kept | null
+      const { on, ...own } = kept ?? {}
+      // What was chosen before the project got another view gives way to that.
+      if (kept && Array.isArray(kept.columns) && kept.filter && (!on || same(on, base())))
+        def.value = { ...base(), ...own, scope: base().scope }
     } catch {
       // What cannot be read is forgotten.
     }
@@ -134,7 +138,7 @@ export function useDefinition(base: () => ViewDefinition, key: () => string | nu
   watch(def, () => {
     if (key() === null) return
     if (same(def.value, base())) localStorage.removeItem(place())
-    else localStorage.setItem(place(), JSON.stringify(def.value))
+    else localStorage.setItem(place(), JSON.stringify({ ...def.value, on: base() }))
   })
   return {
     def,

@@ -122,6 +122,7 @@ const row = (more: Partial<TaskRow> = {}): TaskRow => ({
   tags: [],
   fields: {},
   files: 0,
+  cover: null,
   comments: 0,
   archivedAt: null,
   createdAt: 0,
