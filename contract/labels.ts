@@ -28,6 +28,10 @@ export const LABELS: Readonly<Record<string, string>> = {
   ...{ rule: 'Repeats', time: 'Time', until: 'Until', count: 'Times', every: 'Every' },
   ...{ roll: 'On a day off', rungs: 'Rungs', actions: 'Steps', when: 'When', clock: 'Counted in' },
   ...{ from: 'From', to: 'To', unit: 'Unit', amount: 'How many', person: 'Person' },
+  // A firm.
+  ...{ country: 'Country', region: 'Region', zone: 'Time zone', hours: 'Working hours' },
+  ...{ MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday' },
+  ...{ SA: 'Saturday', SU: 'Sunday' },
   // Somebody.
   ...{ email: 'E-mail address', password: 'Password', who: 'Who', id: 'Number' },
 }

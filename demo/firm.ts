@@ -53,7 +53,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   const { engine, runner } = assemble(db, clock, { ...(files && { files }) })
   // One salt for all: these are demo passwords, printed in the README, and hashing is slow by
   // design.
-  const scene = found(engine, today, hashPassword(PASSWORD))
+  const scene = await found(engine, today, hashPassword(PASSWORD))
   setUp(scene, first)
   const { work, putOff } = colleagues(scene)
   for (let day = first; day <= today; day = addDays(day, 1)) {

@@ -1,8 +1,8 @@
-import Holidays from 'date-holidays'
 import type { IsoDate } from '#core/brands.ts'
-import { addDays, isoDate } from '#core/calendar/dates.ts'
+import { addDays } from '#core/calendar/dates.ts'
 import { ENGINE, type Writer } from '#server/engine/journal.ts'
 import type { Engine } from '#server/engine/services.ts'
+import { publicHolidays, type NamedDay, type Place } from '#server/areas/firm/holidays.ts'
 import { insertTemplate } from '#server/areas/templates/service.ts'
 import { address, CLIENTS, CONTRACTORS, FULL, MEMBERS } from './people.ts'
 import { setScene, type Scene } from './scene.ts'
@@ -11,20 +11,7 @@ import { demoTemplates } from './templates.ts'
 /** Founding the firm: its hours and holidays, clients, people in teams, templates. */
 
 export const ZONE = 'Europe/London'
-
-/** Bank holidays of England around a year, named, substitutes included. */
-function englishHolidays(year: number): { date: IsoDate; name: string }[] {
-  const source = new Holidays('GB', 'ENG')
-  return [year - 1, year, year + 1].flatMap((y) =>
-    source
-      .getHolidays(y)
-      .filter((h) => h.type === 'public')
-      .map((h) => ({
-        date: isoDate(h.date.slice(0, 10)),
-        name: h.name.replace(/ \(substitute day\)/, ' (substitute)'),
-      })),
-  )
-}
+const HOME: Place = { country: 'GB', region: 'ENG' }
 
 interface Known {
   readonly ids: Map<string, number>
@@ -32,7 +19,7 @@ interface Known {
   readonly templates: Map<string, number>
 }
 
-function foundFirm(write: Writer, today: IsoDate): void {
+function foundFirm(write: Writer, holidays: readonly NamedDay[]): void {
   write.insert('firm', {
     id: 1,
     name: 'Quillhaven',
@@ -40,8 +27,9 @@ function foundFirm(write: Writer, today: IsoDate): void {
     week: ['MO', 'TU', 'WE', 'TH', 'FR'],
     hours: FULL,
     demo: true,
+    ...{ ...HOME, currency: 'GBP' },
   })
-  for (const h of englishHolidays(+today.slice(0, 4))) write.insert('holidays', h)
+  for (const day of holidays) write.insert('holidays', day)
 }
 
 function hireMembers(write: Writer, { ids, teams }: Known, passwordHash: string): void {
@@ -71,11 +59,13 @@ function inviteGuests(write: Writer, { ids }: Known, passwordHash: string): void
 }
 
 /** Founds the firm; everybody has the same password. */
-export function found(engine: Engine, today: IsoDate, passwordHash: string): Scene {
+export async function found(engine: Engine, today: IsoDate, passwordHash: string): Promise<Scene> {
+  const year = Number(today.slice(0, 4))
+  const holidays = await publicHolidays(HOME, [year - 1, year, year + 1])
   const known: Known = { ids: new Map(), teams: new Map(), templates: new Map() }
   const scene = setScene(engine, today, known)
   engine.journal.change(ENGINE, (write) => {
-    foundFirm(write, today)
+    foundFirm(write, holidays)
     for (const { name, short, tier } of CLIENTS)
       known.ids.set(short, write.insert('clients', { name, short, tier }))
     hireMembers(write, known, passwordHash)

@@ -22,6 +22,8 @@ export const VIEWS = [
   '/work/journal',
   '/work/bring-in',
   '/keys',
+  '/people',
+  '/first-steps',
   '/clockwork/templates',
   '/clockwork/templates/1',
   '/clockwork/templates/bring-in',
@@ -49,6 +51,29 @@ const envFor = (data: string) => ({
   PORT: '0',
 })
 
+/** Serves a folder from the build, on a free port; stopped by process id. */
+async function serve(data: string): Promise<{ url: string; stop: () => Promise<void> }> {
+  const child = spawn(process.execPath, ['dist/server/server/main.js'], {
+    cwd: root,
+    env: envFor(data),
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
+  const url = await new Promise<string>((resolve, reject) => {
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)))
+    child.stdout.on('data', (text: Buffer) => {
+      const found = /http:\/\/\S+/.exec(text.toString())
+      if (found) resolve(found[0])
+    })
+  })
+  return {
+    url,
+    async stop() {
+      child.kill('SIGTERM')
+      await new Promise((resolve) => child.once('exit', resolve))
+    },
+  }
+}
+
 /**
  * A demo firm of its own for each test, a copy of one made once, served from the build on a free
  * port and stopped by process id.
@@ -57,6 +82,8 @@ export const test = base.extend<
   {
     as: (who: 'manager' | 'member' | 'contractor' | 'client') => Promise<Page>
     house: House
+    /** The address of a server on an empty folder. */
+    empty: string
   },
   { demo: string }
 >({
@@ -78,18 +105,7 @@ export const test = base.extend<
     async ({ demo }, use) => {
       const data = folder()
       cpSync(demo, data, { recursive: true })
-      const child = spawn(process.execPath, ['dist/server/server/main.js'], {
-        cwd: root,
-        env: envFor(data),
-        stdio: ['ignore', 'pipe', 'inherit'],
-      })
-      const url = await new Promise<string>((resolve, reject) => {
-        child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)))
-        child.stdout.on('data', (text: Buffer) => {
-          const found = /http:\/\/\S+/.exec(text.toString())
-          if (found) resolve(found[0])
-        })
-      })
+      const { url, stop } = await serve(data)
       await use({
         url,
         data,
@@ -101,8 +117,17 @@ export const test = base.extend<
           expect(answer.status).toBe(200)
         },
       })
-      child.kill('SIGTERM')
-      await new Promise((resolve) => child.once('exit', resolve))
+      await stop()
+      rmSync(data, { recursive: true })
+    },
+    { scope: 'test' },
+  ],
+  empty: [
+    async ({}, use) => {
+      const data = folder()
+      const { url, stop } = await serve(data)
+      await use(url)
+      await stop()
       rmSync(data, { recursive: true })
     },
     { scope: 'test' },

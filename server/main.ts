@@ -24,7 +24,12 @@ const running = await start().catch((error: NodeJS.ErrnoException) => {
   )
   process.exit(1)
 })
-process.stdout.write(`Fernwick listens on http://127.0.0.1:${running.port}\n`)
+const here = `http://127.0.0.1:${running.port}`
+process.stdout.write(`Fernwick listens on ${here}\n`)
+if (running.beginKey)
+  process.stdout.write(
+    `There is no firm yet: begin one there. From another machine, open /begin?key=${running.beginKey}\n`,
+  )
 let stopping = false
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.on(signal, () => {

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import { mkdirSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
@@ -9,6 +10,7 @@ import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
 import { assemble } from './assembly.ts'
+import { hasBegun } from './areas/firm/begin.ts'
 import { dropUnfinished, folderFiles } from './engine/files.ts'
 import { createLoop } from './engine/loop.ts'
 import type { Engine } from './engine/services.ts'
@@ -42,6 +44,8 @@ export interface ServerOptions {
 
 export interface Running {
   readonly port: number
+  /** Asked of who begins a firm from another machine; null where there is one. */
+  readonly beginKey: string | null
   readonly engine: Engine
   readonly db: Database
   /** Whether somebody waits for an answer. */
@@ -118,6 +122,10 @@ function besideOf(engine: Engine, threads: Threads, nightly?: Nightly): { beside
   return { beside: () => void copies.look() }
 }
 
+/** What is asked of who begins a firm from another machine; null where there is one. */
+const keyFor = (engine: Engine): string | null =>
+  hasBegun(engine) ? null : randomBytes(18).toString('base64url')
+
 async function startOn(db: Database, options: ServerOptions, letGo: () => void): Promise<Running> {
   const { data, web, address, proxies, testNow, nightly, grace = GRACE } = options
   const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
@@ -136,9 +144,11 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
     ...{ byHand: hand !== null, busy: underWay.some },
   })
   const live = createLive(engine)
+  const beginKey = keyFor(engine)
   const app = createApp(engine, {
     ...{ threads, live, underWay, changed: loop.changed },
     ...(web && { web }),
+    beginKey,
     ...(mail.tray && { tray: mail.tray }),
     ...(address && { address }),
     ...(proxies && { proxies }),
@@ -147,6 +157,7 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
   const server = await listen(app, options)
   void loop.settle()
   return {
+    beginKey,
     port: (server.address() as AddressInfo).port,
     engine,
     db,

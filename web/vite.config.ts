@@ -14,5 +14,5 @@ export default defineConfig({
     target: 'es2022',
     chunkSizeWarningLimit: 700,
   },
-  server: { proxy: { '/api': 'http://127.0.0.1:4380' } },
+  server: { proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? 4380}` } },
 })

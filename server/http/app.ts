@@ -32,6 +32,8 @@ export interface AppOptions {
   readonly underWay?: UnderWay
   /** The address people open, where somebody said. */
   readonly address?: URL
+  /** What a server without a firm says as it starts: asked of who begins one from elsewhere. */
+  readonly beginKey?: string | null
   /** How many proxies in front are believed. */
   readonly proxies?: number
   /** Routes that only tests switch on. */
@@ -93,7 +95,7 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
   router.get('/api/v1/openapi.json', (ctx) => {
     ctx.body = openApi(ROUTES, { '/together': TOGETHER })
   })
-  sessionRoutes(router, { engine, cookies, threads })
+  sessionRoutes(router, { engine, cookies, threads, beginKey: options.beginKey ?? null, changed })
   router.get('/api/v1/live', (ctx) => {
     cookies.viewer(ctx)
     ctx.set({

@@ -179,7 +179,11 @@ async function furnished(kind: Kind) {
     id: number
   }[]
   await boss(`/projects/${into}/states`, { setId: 1, copy: false }, 'PUT')
-  const fields = (await boss('/fields', field(1))) as unknown as Record<string, { id: number }>
+  const several = async (path: string, body: unknown) =>
+    (await boss(path, body)) as unknown as Record<string, { id: number }>
+  const fields = await several('/fields', field(1))
+  const invited = { name: 'Ines', email: `ines.${id}@example.org`, access: 'member' }
+  const address = 'https://fernwick.example'
   const tags = (await boss('/tags', tag(1)))['id']
   const last = (list: Record<string, { id: number }>) =>
     Math.max(...Object.values(list).flatMap((row) => row?.id ?? []))
@@ -196,6 +200,8 @@ async function furnished(kind: Kind) {
     rules: (await boss('/rules', name('post /rules')))['id'],
     views: (await by(writer, '/views', name('post /views')))['id'],
     fields: last(fields),
+    people: last(await several('/people', { people: [invited], address })),
+    clients: last(await several('/clients', { clients: [{ name: `Client ${id}` }] })),
     tags,
   }
   const bodies: Record<string, unknown> = {

@@ -12,6 +12,8 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   'not-signed-in': [401, 'Not signed in'],
   'wrong-password': [401, 'Not signed in'],
   'changed-since': [412, 'Changed in the meantime'],
+  'already-begun': [409, 'Begun already'],
+  'wrong-key': [403, 'Not allowed from there'],
   'being-changed': [409, 'Being changed'],
   'other-person': [409, 'Somebody else’s'],
   stopped: [409, 'Stopped'],

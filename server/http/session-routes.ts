@@ -3,24 +3,21 @@ import Joi from 'joi'
 import type Koa from 'koa'
 import { refuse } from '#core/refusal.ts'
 import { line, shape } from '#contract/common.ts'
+import { accountOf } from '#contract/firm.ts'
 import { AT_HEADER } from '#contract/headers.ts'
 import type { Access } from '#contract/words.ts'
 import { whoAmI } from '../areas/people/directory.ts'
+import { hasBegun } from '../areas/firm/begin.ts'
 import { patiently } from '../database/faults.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Threads } from '../workers/threads.ts'
+import { beginRoutes } from './begin-routes.ts'
 import { readText, STRANGERS_LIMIT } from './body.ts'
 import { checkedJson } from './calls.ts'
 import { countGuesses } from './guesses.ts'
+import { joinRoutes } from './join-routes.ts'
 import type { Cookies } from './session-cookie.ts'
-import {
-  accountOf,
-  checkPassword,
-  closeSession,
-  firstWith,
-  openSession,
-  viewerOf,
-} from './sessions.ts'
+import { checkPassword, closeSession, firstWith, openSession, viewerOf } from './sessions.ts'
 
 const credentials = shape<{ email: string; password: string }>({
   email: line(200).required(),
@@ -33,10 +30,14 @@ interface Parts {
   readonly engine: Engine
   readonly cookies: Cookies
   readonly threads: Threads
+  /** What a server without a firm says as it starts. */
+  readonly beginKey: string | null
+  readonly changed: (() => void) | undefined
 }
 
 /** Signing in and out: the addresses that are open to everybody. */
-export function sessionRoutes(router: Router, { engine, cookies, threads }: Parts): void {
+export function sessionRoutes(router: Router, parts: Parts): void {
+  const { engine, cookies, threads, beginKey, changed } = parts
   const guesses = countGuesses()
   const signIn = async (ctx: Koa.Context, personId: number) => {
     const secret = await patiently(() => openSession(engine, personId))
@@ -49,8 +50,11 @@ export function sessionRoutes(router: Router, { engine, cookies, threads }: Part
     const viewer = cookies.visitor(ctx)
     const { firm } = engine
     ctx.set(AT_HEADER, String(engine.journal.told))
-    ctx.body = { demo: firm.demo(), firm: firm.name(), me: viewer && whoAmI(engine, viewer) }
+    const me = viewer && whoAmI(engine, viewer)
+    ctx.body = { begun: hasBegun(engine), demo: firm.demo(), firm: firm.name(), me }
   })
+  beginRoutes(router, { engine, threads, signIn, changed, key: beginKey })
+  joinRoutes(router, { engine, threads, signIn, changed })
   router.post('/api/v1/session', async (ctx) => {
     const body = checkedJson(credentials, await readText(ctx, STRANGERS_LIMIT))
     const account = accountOf(body.email)

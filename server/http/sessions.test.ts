@@ -1,9 +1,9 @@
+import { accountOf } from '#contract/firm.ts'
 import { describe, expect, it } from 'vitest'
 import { ENGINE, lab } from '../test/lab.ts'
 import { withoutThreads } from '../workers/threads.ts'
 import { countGuesses } from './guesses.ts'
 import {
-  accountOf,
   checkPassword,
   closeSession,
   hashPassword,

@@ -21,6 +21,12 @@ const kept = (salt: Buffer, hash: Uint8Array): string =>
 export const hashPassword = (password: string, salt: Buffer = randomBytes(16)): string =>
   kept(salt, derive(password, { salt, n: COST, length: 32 }))
 
+/** What is kept of a new password, hashed where nobody waits for it. */
+export async function hashed(threads: Threads, password: string): Promise<string> {
+  const salt = randomBytes(16)
+  return kept(salt, await threads.derive(password, { salt, n: COST, length: 32 }))
+}
+
 async function matches(threads: Threads, password: string, stored: string): Promise<boolean> {
   const [, n, salt = '', hash = ''] = stored.split('$')
   const wanted = Buffer.from(hash, 'base64')
@@ -68,9 +74,6 @@ const signedIn = ready((orm, a: { digest: string; now: number }) =>
     .innerJoin(people, and(eq(people.id, sessions.personId), eq(people.active, true)))
     .where(and(eq(sessions.id, a.digest), gt(sessions.expiresAt, a.now))),
 )
-
-/** An account by its address, however that is written. */
-export const accountOf = (email: string): string => email.trim().toLowerCase()
 
 /** Checks a password. @throws Refusal `wrong-password`, the same for a wrong address. */
 export async function checkPassword(

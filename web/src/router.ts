@@ -19,6 +19,26 @@ export const router = createRouter({
       meta: { open: true, title: 'Sign in' },
     },
     {
+      path: '/begin',
+      component: () => import('./desks/door/BeginPage.vue'),
+      meta: { open: true, title: 'Begin' },
+    },
+    {
+      path: '/join',
+      component: () => import('./desks/door/JoinPage.vue'),
+      meta: { open: true, title: 'Come in' },
+    },
+    {
+      path: '/first-steps',
+      component: () => import('./desks/first-steps/FirstStepsPage.vue'),
+      meta: { title: 'First steps' },
+    },
+    {
+      path: '/people',
+      component: () => import('./desks/people/PeoplePage.vue'),
+      meta: { title: 'People' },
+    },
+    {
       path: '/today',
       component: () => import('./desks/today/TodayPage.vue'),
       meta: { title: 'Today' },
@@ -130,6 +150,8 @@ router.beforeEach(async (to) => {
       // The door shows that the server cannot be reached.
     }
   }
+  if (!session.begun) return to.path === '/begin' || { path: '/begin' }
+  if (to.path === '/begin') return '/first-steps'
   if (!session.me && !to.meta['open'])
     return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
   if (session.me && to.path === '/door') return wanted(to.query['to'])

@@ -333,3 +333,24 @@ export const mailsOf = within((orm, a: { change: ChangeId }) =>
     .where(sql`${outbox.change} is not null and ${outbox.change} = ${a.change}`)
     .orderBy(asc(outbox.id)),
 )
+/** Whether a change made, changed or removed an owner. */
+export const ofOwners = within((orm, a: { change: ChangeId }) =>
+  orm
+    .select({ id: journal.id })
+    .from(journal)
+    .where(
+      and(
+        eq(journal.change, a.change),
+        eq(journal.entity, 'people'),
+        sql`'owner' in (json_extract(${journal.before}, '$.access'), json_extract(${journal.after}, '$.access'))`,
+      ),
+    )
+    .limit(most(1)),
+)
+export const anOwner = within((orm) =>
+  orm
+    .select({ id: people.id })
+    .from(people)
+    .where(and(eq(people.access, 'owner'), eq(people.active, true)))
+    .limit(most(1)),
+)

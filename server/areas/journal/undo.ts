@@ -13,10 +13,12 @@ import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { titleOf } from '../talk/queries.ts'
 import { isLink, rowsOf, type Known } from './history.ts'
 import {
+  anOwner,
   entriesOfChange,
   inUse,
   linkNow,
   mailsOf,
+  ofOwners,
   othersOnItem,
   pagesOfChange,
   sizeOfChange,
@@ -219,6 +221,8 @@ function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): number 
   const { entries = 0, began = 0 } = sizeOfChange.get(reader, { change }) ?? {}
   if (Number(began) > 0)
     refuse('changed-since', 'This is how the firm began; it is not taken back.')
+  if (viewer.access !== 'owner' && ofOwners.get(reader, { change }))
+    refuse('forbidden', 'Only an owner may take back who owns the firm.')
   if (first.at < journalFrom(engine))
     refuse('not-found', 'This was done before what the journal keeps; it stays as it is.')
   const own = first.actorKind === 'person' && first.actorId === viewer.id
@@ -271,7 +275,10 @@ export function undoChange(engine: Engine, viewer: Viewer, change: ChangeId): La
     const stands = standings(reader, change)
     const already = undosOf.all(reader, { change }).some((undo) => stands(undo.change))
     const undoing: Undoing = { engine, write, change, stands, left }
+    const owned = anOwner.get(reader) !== undefined
     const done = yield* takeBack(undoing)
+    if (owned && !anOwner.get(reader))
+      refuse('last-owner', 'That would leave the firm without an owner; make somebody one first.')
     const none = done === 0 && left.length === 0 && !already
     const count = none ? yield* noteTaken(undoing) : done
     if (count === 0) refuse('changed-since', nothingStands(already, left))

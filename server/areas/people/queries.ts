@@ -3,6 +3,7 @@ import type { ClientId, PersonId, TaskId, TeamId } from '#core/brands.ts'
 import type { Filling } from '#contract/clockwork.ts'
 import type { Who } from '#contract/rules.ts'
 import { most, ready, within, type Reader } from '../../database/query.ts'
+import { held } from '../../database/sql.ts'
 import {
   clients,
   openAssignments,
@@ -24,6 +25,7 @@ export const personById = ready((orm, a: { id: PersonId }) =>
       access: people.access,
       title: people.title,
       active: people.active,
+      joined: held(sql`${people.passwordHash} is not null`),
     })
     .from(people)
     .where(eq(people.id, a.id)),

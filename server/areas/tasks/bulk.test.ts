@@ -127,6 +127,12 @@ describe('many at once', () => {
     undoChange(l.engine, l.imogen, l.latest()).whole()
     expect(() => sheet(l, other)).toThrow(/no task/)
   })
+  it('a new task names a phase of a project that is there, or nothing is made', () => {
+    const l = lab()
+    const make = [{ title: 'One', projectId: 999, phaseName: 'Gather' }]
+    expect(() => editEach(l.engine, l.imogen, { edits: [], make }).whole()).toThrow(/no project/i)
+    expect(l.rows('select 1 from phases')).toEqual([])
+  })
   it('pasted edits and new tasks, in a new project with its phases, are one change', () => {
     const l = lab()
     const id = task(l, 'Old')

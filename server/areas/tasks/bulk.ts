@@ -138,13 +138,14 @@ function makeOne(
   { row, home }: { row: EditsBody['make'][number]; home: number | null },
 ): void {
   const { phaseName, ...task } = row
-  const phase =
-    phaseName && home !== null ? { phaseId: phaseNamed(engine, write, home, phaseName) } : {}
-  const whole = { ...task, projectId: home, ...phase }
+  const named = phaseName && home !== null ? phaseName : null
+  const whole = { ...task, projectId: home, ...(named && { phaseId: null }) }
   checkDates(whole)
   checkPatch(engine, viewer, whole, null)
+  // Only in a project that is there is a phase looked for, or made.
+  const phase = named && home !== null && { phaseId: phaseNamed(engine, write, home, named) }
   const position = lastPosition(engine, home) + 1
-  insertTask(engine, write, { ...whole, creatorId: viewer.id, position })
+  insertTask(engine, write, { ...whole, ...phase, creatorId: viewer.id, position })
 }
 
 /**

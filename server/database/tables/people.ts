@@ -16,7 +16,10 @@ export interface Retention {
   readonly mail?: number
 }
 
-/** The firm: always the one row with id 1. */
+/**
+ * The firm: always the one row with id 1. `country` (ISO 3166-1) and `region` (ISO 3166-2, without the
+ * country) say where its holidays come from; `currency` is ISO 4217.
+ */
 export const firm = sqliteTable('firm', {
   id: id<'firm'>(),
   name: text().notNull(),
@@ -24,6 +27,9 @@ export const firm = sqliteTable('firm', {
   week: json<readonly Weekday[]>().notNull(),
   hours: json<Hours>().notNull(),
   demo: flag().notNull().default(false),
+  country: text(),
+  region: text(),
+  currency: text().notNull().default('GBP'),
   retention: json<Retention>().notNull().default({}),
   dates: json<Partial<DateWays>>().notNull().default({}),
 })
@@ -101,6 +107,21 @@ export const sessions = sqliteTable('sessions', {
     .notNull()
     .$type<PersonId>()
     .references(() => people.id),
+  createdAt: instant().notNull(),
+  expiresAt: instant().notNull(),
+})
+
+/**
+ * Invitations that were not taken up yet, one of a person at most; the id is a digest of the secret in
+ * its link, which opens once and until it runs out.
+ */
+export const invitations = sqliteTable('invitations', {
+  id: text().primaryKey(),
+  personId: integer()
+    .notNull()
+    .unique()
+    .$type<PersonId>()
+    .references(() => people.id, { onDelete: 'cascade' }),
   createdAt: instant().notNull(),
   expiresAt: instant().notNull(),
 })

@@ -1,6 +1,7 @@
 import type { Route } from '../route.ts'
 import { EXPORTS } from './exports.ts'
 import { FILES } from './files.ts'
+import { FIRM } from './firm.ts'
 import { PEOPLE } from './people.ts'
 import { PROJECTS } from './projects.ts'
 import { RULES } from './rules.ts'
@@ -13,6 +14,7 @@ import { VIEWS } from './views.ts'
 /** Every address of the API that speaks JSON; those with a fixed name stand before `:id`. */
 export const ROUTES: readonly Route[] = [
   ...PEOPLE,
+  ...FIRM,
   ...EXPORTS,
   ...TASKS,
   ...FILES,

@@ -6,6 +6,7 @@ import type { Directory, Me } from '#contract/desks.ts'
 import { useLive } from './live.ts'
 
 interface SessionAnswer {
+  begun: boolean
   demo: boolean
   firm: string
   me: Me | null
@@ -52,6 +53,8 @@ export const useSession = defineStore('session', () => {
   const me = ref<Me | null>(null)
   const demo = ref(false)
   const firm = ref('')
+  /** Whether there is a firm here at all. */
+  const begun = ref(true)
   const known = ref(false)
   const directory = ref<Directory>(NOTHING)
 
@@ -62,6 +65,7 @@ export const useSession = defineStore('session', () => {
     me.value = found.me
     demo.value = found.demo
     firm.value = found.firm
+    begun.value = found.begun
     known.value = true
     if (found.me) directory.value = await get<Directory>('/directory')
   }
@@ -78,14 +82,12 @@ export const useSession = defineStore('session', () => {
     if (more) directory.value = more
     return answeredAt(found)
   }
-  async function signIn(email: string, password: string): Promise<void> {
-    me.value = await post<Me>('/session', { email, password })
+  async function enter(path: string, body: object): Promise<void> {
+    me.value = await post<Me>(path, body)
     await read()
   }
-  async function signInAs(who: string): Promise<void> {
-    me.value = await post<Me>('/session/demo', { who })
-    await read()
-  }
+  const signIn = (email: string, password: string) => enter('/session', { email, password })
+  const signInAs = (who: string) => enter('/session/demo', { who })
   async function signOut(): Promise<void> {
     await remove('/session')
     me.value = null
@@ -97,6 +99,7 @@ export const useSession = defineStore('session', () => {
     me,
     demo,
     firm,
+    begun,
     known,
     directory,
     visited,

@@ -1,0 +1,91 @@
+import Joi from 'joi'
+import { WEEKDAYS, type Weekday } from '#core/calendar/calendar.ts'
+import { line, shape } from './common.ts'
+
+/** Minutes of work on each weekday; a day that is left out is free. */
+export type WeekHours = Partial<Record<Weekday, number>>
+
+/** How a password must be: long, as NIST SP 800-63B, section 5.1.1 has it, without other rules. */
+export const PASSWORD = { least: 10, most: 200 } as const
+export const newPassword = Joi.string().min(PASSWORD.least).max(PASSWORD.most)
+export const mailAddress = Joi.string().trim().max(200).email({ tlds: false })
+
+/** An account by its address, however that is written. */
+export const accountOf = (email: string): string => email.trim().toLowerCase()
+
+const isZone = (zone: string): boolean => {
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone: zone }).format(0) !== ''
+  } catch {
+    return false
+  }
+}
+/** A name of the IANA time zone database. */
+const zone = Joi.string()
+  .max(60)
+  .custom((name: string, helpers) => (isZone(name) ? name : helpers.error('any.zone')))
+  .messages({ 'any.zone': '{{#label}} must be a time zone such as Europe/London' })
+const currency = Joi.string()
+  .pattern(/^[A-Z]{3}$/)
+  .messages({ 'string.pattern.base': '{{#label}} must be three letters, such as GBP' })
+const hours = Joi.object(
+  Object.fromEntries(WEEKDAYS.map((day) => [day, Joi.number().integer().min(1).max(1440)])),
+)
+  .custom((week: WeekHours, helpers) =>
+    Object.keys(week).length ? week : helpers.error('any.free'),
+  )
+  .messages({ 'any.free': '{{#label}} must have one day at least that is worked' })
+
+/** A firm as it begins: what its days and money are like, and who is first in it. */
+export interface FirmBody {
+  name: string
+  /** ISO 3166-1. */
+  country: string
+  /** ISO 3166-2, without the country; null where all of the country keeps the same holidays. */
+  region: string | null
+  zone: string
+  hours: WeekHours
+  /** ISO 4217. */
+  currency: string
+  person: { name: string; email: string; password: string }
+  /** What the server said as it began: asked of who does not sit at it. */
+  key?: string
+}
+export const firmBody = shape<FirmBody>({
+  name: line(120).required(),
+  country: Joi.string()
+    .pattern(/^[A-Z]{2}$/)
+    .required(),
+  region: Joi.string().max(10).allow(null).required(),
+  zone: zone.required(),
+  hours: hours.required(),
+  currency: currency.required(),
+  person: shape<FirmBody['person']>({
+    name: line(120).required(),
+    email: mailAddress.required(),
+    password: newPassword.required(),
+  }).required(),
+  key: Joi.string().max(100),
+})
+
+/** Something that has a code and a name. */
+export interface Coded {
+  readonly code: string
+  readonly name: string
+}
+/** Where a firm may be. */
+export interface Countries {
+  /** Whether what the server said as it began is asked for. */
+  readonly asksKey: boolean
+  readonly countries: readonly Coded[]
+}
+/** What is usual in a country, to begin with. */
+export interface Usual {
+  readonly regions: readonly Coded[]
+  readonly zones: readonly string[]
+  readonly currency: string
+  /** The days that are worked. */
+  readonly week: readonly Weekday[]
+  /** The holidays of the next twelve months, as they would be kept. */
+  readonly holidays: readonly { readonly date: string; readonly name: string }[]
+}

@@ -1,0 +1,89 @@
+import Joi from 'joi'
+import { id, line, shape } from './common.ts'
+import { mailAddress, newPassword } from './firm.ts'
+import { ACCESS, type Access } from './words.ts'
+
+/** Somebody to invite; a client's contact belongs to a client. */
+export interface NewPerson {
+  name: string
+  email: string
+  access: Access
+  title?: string
+  clientId?: number | null
+}
+/** As many as are invited at once. */
+export const MOST_INVITED = 500
+export const inviteBody = shape<InviteBody>({
+  people: Joi.array()
+    .items(
+      shape<NewPerson>({
+        name: line(120).required(),
+        email: mailAddress.required(),
+        access: Joi.valid(...ACCESS).required(),
+        title: Joi.string().trim().allow('').max(120),
+        clientId: id.allow(null),
+      }),
+    )
+    .min(1)
+    .max(MOST_INVITED)
+    .required(),
+  address: Joi.string()
+    .max(300)
+    .uri({ scheme: ['http', 'https'] })
+    .required(),
+})
+export interface InviteBody {
+  people: NewPerson[]
+  /** Where Fernwick is opened, for the links in the mails; the server’s own setting goes before it. */
+  address: string
+}
+export const againBody = shape<Pick<InviteBody, 'address'>>({
+  address: inviteBody.extract('address'),
+})
+/** Somebody who was invited, and the link that lets them in once. */
+export interface Invited {
+  readonly id: number
+  readonly name: string
+  readonly email: string
+  readonly link: string
+  /** Epoch milliseconds. */
+  readonly expiresAt: number
+}
+
+/** Somebody of the firm, or a guest of it, as managers see them. */
+export interface PersonSheet {
+  readonly id: number
+  readonly name: string
+  readonly email: string
+  readonly access: Access
+  readonly title: string
+  readonly clientId: number | null
+  readonly active: boolean
+  /** Invited and not yet in: until when the invitation holds; null where there is none. */
+  readonly invitedUntil: number | null
+  /** Has a password, and so has been in. */
+  readonly joined: boolean
+}
+export const personPatch = shape<PersonPatch>({
+  name: line(120),
+  title: Joi.string().trim().allow('').max(120),
+  access: Joi.valid(...ACCESS),
+  active: Joi.boolean(),
+}).min(1)
+export interface PersonPatch {
+  name?: string
+  title?: string
+  access?: Access
+  active?: boolean
+}
+
+/** Who an invitation is for. */
+export interface Invitation {
+  readonly firm: string
+  readonly name: string
+  readonly email: string
+}
+export const joinFirmBody = shape<{ key: string; password: string }>({
+  key: line(100).required(),
+  password: newPassword.required(),
+})

@@ -1,0 +1,101 @@
+import { choose, expect, test } from './house.ts'
+import { violations } from './work.ts'
+
+test('from an empty folder to a started project, with a colleague who signs in', async ({
+  browser,
+  empty,
+}) => {
+  const faults: string[] = []
+  const context = await browser.newContext({
+    ...{ baseURL: empty, locale: 'en-GB', timezoneId: 'Europe/London' },
+  })
+  const page = await context.newPage()
+  page.on('pageerror', (error) => faults.push(error.message))
+  /** What a newcomer types or presses, counted. */
+  let deeds = 0
+  const fill = async (label: string | RegExp, text: string) => {
+    deeds++
+    await page.getByLabel(label).fill(text)
+  }
+  const press = async (name: string | RegExp) => {
+    deeds++
+    await page.getByRole('button', { name }).click()
+  }
+
+  await page.goto('/')
+  await expect(page.getByRole('heading', { name: 'Begin with Fernwick' })).toBeVisible()
+  // Where the browser is from is where it begins; what is usual there stands there already.
+  await expect(page.getByLabel('Country')).toHaveValue('United Kingdom')
+  await expect(page.getByText('Christmas Day')).toBeVisible()
+  for (const scheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: scheme })
+    expect(await violations(page), scheme).toEqual([])
+  }
+  deeds++
+  await choose(page.getByLabel('Region'), 'Scotland')
+  await expect(page.getByText('St Andrew’s Day')).toBeVisible()
+  await fill('Friday', 'long')
+  await fill('Name of the firm', 'Sallowfield Books')
+  await fill('Your name', 'Ines Corbet')
+  await fill('E-mail address', 'ines@sallowfield.example')
+  await fill(/^Password/, 'heron-on-the-weir')
+  await press('Begin')
+  await expect(page.getByText('Hours of a day, such as 7h 30m')).toBeVisible()
+  await fill('Friday', '4')
+  await expect(page.getByText(/^34h a week/)).toBeVisible()
+  await press('Begin')
+
+  await expect(page.getByRole('heading', { name: 'First steps' })).toBeVisible()
+  await fill(
+    'Name and e-mail address, a line each',
+    'Tom Barrow, tom@sallowfield.example\nAda Lund',
+  )
+  await expect(page.getByText('Line 2 has no e-mail address: “Ada Lund”')).toBeVisible()
+  await fill('Name and e-mail address, a line each', 'Tom Barrow, tom@sallowfield.example')
+  await press('Send 1 invitation')
+  const link = page.getByLabel('Link for Tom Barrow')
+  await expect(link).toHaveValue(/\/join\?key=/)
+  const address = await link.inputValue()
+  await fill('Clients, a line each', 'Mill Lane Dental\nBeckside Clinic')
+  await press('Make 2 clients')
+  await expect(page.getByText('2 clients', { exact: true })).toBeVisible()
+  expect(await violations(page)).toEqual([])
+  await press('Use Month-end')
+
+  // The template, tried on real dates, and started.
+  await expect(page.getByLabel('Name of the template')).toHaveValue('Month-end')
+  deeds += 3
+  await choose(page.getByLabel('Client', { exact: true }), 'Mill Lane Dental')
+  await choose(page.getByLabel('Doer'), 'Tom Barrow')
+  await choose(page.getByLabel('Reviewer'), 'Ines Corbet')
+  await fill('Name of the project', 'Mill Lane, December')
+  await press('Start it now')
+  await expect(page.getByRole('heading', { name: 'Mill Lane, December' })).toBeVisible()
+  expect(deeds).toBeLessThanOrEqual(22)
+
+  // The colleague takes the invitation up, once, and finds the work.
+  const theirs = await (await browser.newContext({ baseURL: empty })).newPage()
+  await theirs.goto(address)
+  await expect(theirs.getByText('Welcome, Tom Barrow.')).toBeVisible()
+  expect(await violations(theirs)).toEqual([])
+  await theirs.getByLabel(/^Password/).fill('otter-in-the-brook')
+  await theirs.getByRole('button', { name: 'Sign in' }).click()
+  await expect(theirs).toHaveURL(/\/today/)
+  await expect(theirs.getByText('Enter and check').first()).toBeVisible()
+  await theirs.goto('/people')
+  await expect(theirs.getByText('Tom Barrow')).toHaveCount(0)
+  const late = await (await browser.newContext({ baseURL: empty })).newPage()
+  await late.goto(address)
+  await expect(late.getByText(/taken up, taken back or has run out/)).toBeVisible()
+
+  await page.goto('/people')
+  await expect(page.getByRole('row', { name: /Tom Barrow/ })).toContainText('in')
+  await page.getByRole('button', { name: 'More for Tom Barrow' }).click()
+  await page.getByRole('menuitem', { name: /^Say that they left/ }).click()
+  await expect(page.getByRole('row', { name: /Tom Barrow/ })).toContainText('left')
+  await theirs.goto('/today')
+  await expect(theirs).toHaveURL(/\/door/)
+  await page.goto('/begin')
+  await expect(page).toHaveURL(/\/first-steps/)
+  expect(faults).toEqual([])
+})

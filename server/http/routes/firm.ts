@@ -1,0 +1,54 @@
+import { clientPatch, newClients } from '#contract/clients.ts'
+import * as shapes from '#contract/people.ts'
+import { editClient, makeClients } from '../../areas/clients/service.ts'
+import { invite, inviteAgain } from '../../areas/people/invite.ts'
+import { editPerson, listPeople } from '../../areas/people/service.ts'
+import { read, write, type Route } from '../route.ts'
+
+/** Who belongs to the firm, and whom it works for. */
+export const FIRM: readonly Route[] = [
+  read({
+    path: '/people',
+    who: 'managers',
+    about: 'Everybody, with their addresses and whether they are in',
+    handle: ({ engine, viewer }) => listPeople(engine, viewer),
+  }),
+  write('post', {
+    path: '/people',
+    who: 'managers',
+    about: 'Invite people',
+    body: shapes.inviteBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => invite(engine, viewer, body),
+  }),
+  write('patch', {
+    path: '/people/:id',
+    who: 'managers',
+    about: 'Change what somebody is, or say that they left',
+    body: shapes.personPatch,
+    handle: ({ engine, viewer, param, body }) => editPerson(engine, viewer, param('id'), body),
+  }),
+  write('post', {
+    path: '/people/:id/invite',
+    who: 'managers',
+    about: 'Invite somebody once more, in place of the link they had',
+    body: shapes.againBody,
+    handle: ({ engine, viewer, param, body }) =>
+      inviteAgain(engine, viewer, param('id'), body.address),
+  }),
+  write('post', {
+    path: '/clients',
+    who: 'managers',
+    about: 'Make clients',
+    body: newClients,
+    status: 201,
+    handle: ({ engine, viewer, body }) => makeClients(engine, viewer, body.clients),
+  }),
+  write('patch', {
+    path: '/clients/:id',
+    who: 'managers',
+    about: 'Change a client',
+    body: clientPatch,
+    handle: ({ engine, viewer, param, body }) => editClient(engine, viewer, param('id'), body),
+  }),
+]

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { Invitation } from '#contract/people.ts'
+import { get, post, sentence } from '#web/api/client.ts'
+import LoadState from '#web/parts/LoadState.vue'
+import Sprig from '#web/parts/Sprig.vue'
+import { useSession } from '#web/state/session.ts'
+
+/** Where the link of an invitation leads: a password is chosen, and one is in. */
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+const key = String(route.query['key'] ?? '')
+const invitation = ref<Invitation | null>(null)
+const gone = ref<string | null>(null)
+const password = ref('')
+const wrong = ref('')
+const busy = ref(false)
+async function read(): Promise<void> {
+  gone.value = null
+  try {
+    invitation.value = await get<Invitation>(`/join?key=${encodeURIComponent(key)}`)
+  } catch (error) {
+    gone.value = sentence(error)
+  }
+}
+onMounted(read)
+async function join(): Promise<void> {
+  busy.value = true
+  wrong.value = ''
+  try {
+    await post('/join', { key, password: password.value })
+    await session.read()
+    await router.push('/today')
+  } catch (error) {
+    wrong.value = sentence(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <main class="join">
+    <Sprig :size="36" class="sprig" />
+    <template v-if="invitation">
+      <h1>{{ invitation.firm }}</h1>
+      <p class="sub">
+        Welcome, {{ invitation.name }}. Choose a password; with {{ invitation.email }} it lets you
+        in from now on.
+      </p>
+      <form @submit.prevent="join">
+        <v-text-field
+          class="hidden"
+          :model-value="invitation.email"
+          type="email"
+          autocomplete="username"
+          aria-label="E-mail address"
+          readonly
+          tabindex="-1"
+        />
+        <div class="field">
+          <label for="join-password">Password, ten characters at least</label>
+          <v-text-field
+            id="join-password"
+            v-model="password"
+            type="password"
+            autocomplete="new-password"
+            minlength="10"
+            maxlength="200"
+            required
+            :error-messages="wrong"
+          />
+        </div>
+        <v-btn type="submit" variant="flat" :disabled="busy">Sign in</v-btn>
+      </form>
+    </template>
+    <template v-else>
+      <h1>Fernwick</h1>
+      <LoadState :error="gone" @retry="read" />
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.join {
+  max-width: 400px;
+  margin: 0 auto;
+  padding: 9vh 20px 40px;
+}
+.sprig {
+  color: var(--fern);
+}
+h1 {
+  margin-top: 8px;
+}
+form {
+  margin: 22px 0;
+}
+.hidden {
+  margin-bottom: 10px;
+}
+</style>

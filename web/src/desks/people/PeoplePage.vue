@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { DataTableHeader } from 'vuetify'
+import type { Invited, PersonPatch, PersonSheet } from '#contract/people.ts'
+import { ACCESS, type Access } from '#contract/words.ts'
+import { patch, post } from '#web/api/client.ts'
+import { WIDE } from '#web/parts/columns.ts'
+import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
+import LoadState from '#web/parts/LoadState.vue'
+import { useAttempt } from '#web/state/attempt.ts'
+import { everythingWith } from '#web/state/everything.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useResource } from '#web/state/resource.ts'
+import { useSession } from '#web/state/session.ts'
+import PeopleInvite from './PeopleInvite.vue'
+
+/** Everybody of the firm and its guests: what they are, who is in, who is still to come. */
+const session = useSession()
+const messages = useMessages()
+const { attempt } = useAttempt()
+const { data, error, reload } = useResource<PersonSheet[]>(
+  () => '/people',
+  (c) => c.entities.includes('people'),
+)
+const words = ref('')
+const inviting = ref(false)
+const NAMES: Readonly<Record<Access, string>> = {
+  ...{ owner: 'Owner', manager: 'Manager', member: 'Member', contractor: 'Contractor' },
+  client: 'Client contact',
+}
+const shown = computed(() =>
+  (data.value ?? []).filter(({ name, email, title }) =>
+    `${name} ${email} ${title}`.toLowerCase().includes(words.value.trim().toLowerCase()),
+  ),
+)
+function standing({ active, joined, invitedUntil }: PersonSheet): string {
+  if (!active) return 'left'
+  if (joined) return 'in'
+  if (invitedUntil === null || invitedUntil <= (session.me?.now ?? 0)) return 'not invited any more'
+  return `invited, until ${session.sayAt(invitedUntil)}`
+}
+const set = (person: PersonSheet, change: PersonPatch, said: string) =>
+  attempt(async () => {
+    messages.did(said, await patch(`/people/${person.id}`, change))
+    await reload()
+  })
+const again = (person: PersonSheet) =>
+  attempt(async () => {
+    const { link } = await post<Invited>(`/people/${person.id}/invite`, {
+      address: location.origin,
+    })
+    await navigator.clipboard?.writeText(link).catch(() => undefined)
+    messages.say(`Another invitation goes to ${person.email}.`)
+    await reload()
+  })
+const owner = computed(() => session.me?.access === 'owner')
+function linesFor(person: PersonSheet): (MenuLine | false)[] {
+  const { name, active, access, joined } = person
+  if (!active)
+    return [{ name: 'Bring back', run: () => set(person, { active: true }, `${name} is back.`) }]
+  return [
+    !joined && { name: 'Send another invitation', run: () => again(person) },
+    ...ACCESS.filter(
+      (to) => to !== 'client' && to !== access && (to !== 'owner' || owner.value),
+    ).map((to) => ({
+      name: `Make ${/^[aeiou]/.test(to) ? 'an' : 'a'} ${NAMES[to].toLowerCase()}`,
+      run: () => set(person, { access: to }, `${name}: ${NAMES[to].toLowerCase()} now.`),
+    })),
+    {
+      name: 'Say that they left',
+      hint: 'they are out at once',
+      run: () => set(person, { active: false }, `${name} has left.`),
+    },
+  ]
+}
+const COLUMNS: DataTableHeader<PersonSheet>[] = [
+  { title: 'Name', key: 'name' },
+  { title: 'E-mail address', key: 'email', ...WIDE },
+  { title: 'What they do', key: 'title', ...WIDE },
+  { title: 'Access', key: 'access', value: (p) => NAMES[p.access] },
+  { title: 'Stands', key: 'stands', value: standing },
+  { title: '', key: 'more', sortable: false },
+]
+</script>
+
+<template>
+  <main>
+    <div class="sheet">
+      <div class="head">
+        <h1>People</h1>
+        <v-text-field
+          v-model="words"
+          class="find"
+          placeholder="Narrow"
+          aria-label="Narrow the people"
+          maxlength="80"
+        />
+        <v-btn :aria-expanded="inviting" @click="inviting = !inviting">Add people</v-btn>
+      </div>
+      <PeopleInvite v-if="inviting" class="invite" @invited="reload" />
+      <LoadState v-if="!data" :error="error" @retry="reload" />
+      <p v-else-if="!shown.length" class="quiet">Nobody of that name.</p>
+      <v-data-table v-else :headers="COLUMNS" :items="shown">
+        <template #[`item.name`]="{ item: p }">
+          <v-btn variant="plain" class="name" :to="everythingWith('person', p.id)">
+            {{ p.name }}
+          </v-btn>
+        </template>
+        <template #[`item.stands`]="{ item: p }">
+          <span :class="{ quiet: p.joined && p.active, ochre: !p.joined && p.active }">
+            {{ standing(p) }}
+          </span>
+        </template>
+        <template #[`item.more`]="{ item: p }">
+          <LineMenu :label="`More for ${p.name}`" :lines="linesFor(p)" />
+        </template>
+      </v-data-table>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+h1 {
+  flex: 1;
+}
+.find {
+  flex: 0 1 220px;
+}
+.invite {
+  margin-bottom: 20px;
+}
+.name:hover {
+  text-decoration: underline;
+}
+</style>
