@@ -33,7 +33,13 @@ export const LABELS: Readonly<Record<string, string>> = {
   ...{ MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday' },
   ...{ SA: 'Saturday', SU: 'Sunday' },
   // Somebody.
-  ...{ email: 'E-mail address', password: 'Password', who: 'Who', id: 'Number' },
+  ...{
+    email: 'E-mail address',
+    password: 'Password',
+    now: 'Password now',
+    who: 'Who',
+    id: 'Number',
+  },
 }
 
 /** What lies in a list, one of it. */

@@ -77,6 +77,20 @@ export interface PersonPatch {
   active?: boolean
 }
 
+/** One’s own password, changed: every other browser is signed out. */
+export const passwordBody = shape<{ now: string; password: string }>({
+  now: Joi.string().min(1).max(200).required(),
+  password: newPassword.required(),
+})
+/** A browser that one is signed in at; instants in epoch milliseconds. */
+export interface SessionRow {
+  readonly createdAt: number
+  readonly expiresAt: number
+  /** The one that asks. */
+  readonly here: boolean
+}
+export const mePatch = shape<{ name: string }>({ name: line(120).required() })
+
 /** Who an invitation is for. */
 export interface Invitation {
   readonly firm: string

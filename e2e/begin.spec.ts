@@ -99,3 +99,37 @@ test('from an empty folder to a started project, with a colleague who signs in',
   await expect(page).toHaveURL(/\/first-steps/)
   expect(faults).toEqual([])
 })
+
+test('my own account: a name, a password, and the browsers I am signed in at', async ({
+  as,
+  browser,
+  house,
+}) => {
+  const page = await as('member')
+  const other = await as('member')
+  await page.goto('/today')
+  await page.getByRole('button', { name: /^Signed in as/ }).click()
+  await page.getByRole('menuitem', { name: 'My account' }).click()
+  await expect(page.getByText('2 browsers')).toBeVisible()
+  await page.getByLabel('My name').fill('Toby Okonjo')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByText('You are called Toby Okonjo now.')).toBeVisible()
+  await page.getByLabel('Password now').fill('wrong-password')
+  await page.getByLabel(/^New password/).fill('heron-on-the-weir')
+  await page.getByRole('button', { name: 'Change it' }).click()
+  await expect(page.getByText('That is not your password now.')).toBeVisible()
+  await expect(page.getByLabel(/^New password/)).toHaveValue('heron-on-the-weir')
+  await page.getByLabel('Password now').fill('lichen-almanac')
+  await page.getByRole('button', { name: 'Change it' }).click()
+  await expect(page.getByText('Your password is changed')).toBeVisible()
+  await expect(page.getByLabel(/^New password/)).toHaveValue('')
+  await expect(page.getByText('1 browser', { exact: true })).toBeVisible()
+  await other.goto('/today')
+  await expect(other).toHaveURL(/\/door/)
+  const fresh = await (await browser.newContext({ baseURL: house.url })).newPage()
+  await fresh.goto('/door')
+  await fresh.getByLabel('E-mail address').fill('Tobias.Okonjo@quillhaven.example')
+  await fresh.getByLabel('Password').fill('heron-on-the-weir')
+  await fresh.getByRole('button', { name: 'Sign in' }).click()
+  await expect(fresh).toHaveURL(/\/today/)
+})

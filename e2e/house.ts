@@ -22,6 +22,7 @@ export const VIEWS = [
   '/work/journal',
   '/work/bring-in',
   '/keys',
+  '/me',
   '/people',
   '/first-steps',
   '/clockwork/templates',

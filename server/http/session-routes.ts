@@ -16,6 +16,7 @@ import { readText, STRANGERS_LIMIT } from './body.ts'
 import { checkedJson } from './calls.ts'
 import { countGuesses } from './guesses.ts'
 import { joinRoutes } from './join-routes.ts'
+import { meRoutes } from './me-routes.ts'
 import type { Cookies } from './session-cookie.ts'
 import { checkPassword, closeSession, firstWith, openSession, viewerOf } from './sessions.ts'
 
@@ -54,6 +55,7 @@ export function sessionRoutes(router: Router, parts: Parts): void {
     ctx.body = { begun: hasBegun(engine), demo: firm.demo(), firm: firm.name(), me }
   })
   beginRoutes(router, { engine, threads, signIn, changed, key: beginKey })
+  meRoutes(router, { engine, cookies, threads, guesses })
   joinRoutes(router, { engine, threads, signIn, changed })
   router.post('/api/v1/session', async (ctx) => {
     const body = checkedJson(credentials, await readText(ctx, STRANGERS_LIMIT))

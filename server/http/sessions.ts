@@ -5,7 +5,8 @@ import { refuse } from '#core/refusal.ts'
 import type { Access } from '#contract/words.ts'
 import { most, ready } from '../database/query.ts'
 import { people, sessions } from '../database/tables/index.ts'
-import { ENGINE } from '../engine/journal.ts'
+import type { SessionRow } from '#contract/people.ts'
+import { ENGINE, type Writer } from '../engine/journal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 import { derive } from '../workers/derive.ts'
@@ -108,6 +109,45 @@ export function openSession({ reader, journal }: Engine, personId: PersonId): st
 
 export function closeSession({ journal }: Engine, secret: string): void {
   journal.change(ENGINE, (write) => write.remove('sessions', digest(secret)))
+}
+
+const ofPerson = ready((orm, a: { person: PersonId }) =>
+  orm
+    .select()
+    .from(sessions)
+    .where(eq(sessions.personId, a.person))
+    .orderBy(asc(sessions.createdAt)),
+)
+/** The browsers that somebody is signed in at; which of them asks is known by its secret. */
+export const sessionsOf = ({ reader, clock }: Engine, person: PersonId, secret: string) =>
+  ofPerson
+    .all(reader, { person })
+    .filter(({ expiresAt }) => expiresAt > clock.now())
+    .map(({ id, createdAt, expiresAt }) => ({
+      ...{ createdAt, expiresAt, here: id === digest(secret) },
+    })) satisfies SessionRow[]
+
+function closeOthers({ reader }: Engine, write: Writer, person: PersonId, secret: string): void {
+  for (const { id } of ofPerson.all(reader, { person }))
+    if (id !== digest(secret)) write.remove('sessions', id)
+}
+/** Signs somebody out everywhere but at the browser that asks. */
+export function closeOtherSessions(engine: Engine, person: PersonId, secret: string): void {
+  engine.journal.change({ kind: 'person', id: person }, (write) =>
+    closeOthers(engine, write, person, secret),
+  )
+}
+/** A new password of somebody’s; whoever got in by the old one is out. */
+export function changePassword(
+  engine: Engine,
+  person: PersonId,
+  secret: string,
+  passwordHash: string,
+): void {
+  engine.journal.change({ kind: 'person', id: person }, (write) => {
+    write.update('people', person, { passwordHash })
+    closeOthers(engine, write, person, secret)
+  })
 }
 
 /** Who a cookie's secret belongs to; null when it is unknown or has run out. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDark } from '@vueuse/core'
 import { mdiBellOutline, mdiMagnify, mdiThemeLightDark } from '@mdi/js'
-import { computed, nextTick, watch } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import { whenSignedOut } from './api/client.ts'
@@ -109,6 +109,16 @@ const desks = computed(() => [
   ...(session.me?.may.structure ? [{ to: '/people', name: 'People' }] : []),
   ...(session.me?.may.member ? [{ to: '/clockwork', name: 'Clockwork' }] : []),
 ])
+const nav = useTemplateRef<HTMLElement>('nav')
+// Where the desks have no room side by side, the one that is open is in sight.
+watch(
+  () => route.path,
+  async () => {
+    await nextTick()
+    const on = nav.value?.querySelector('.on')
+    on?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  },
+)
 async function leave(): Promise<void> {
   await session.signOut()
   await router.push('/door')
@@ -123,7 +133,7 @@ async function leave(): Promise<void> {
         <Sprig :size="20" />
         <span>Fernwick</span>
       </v-btn>
-      <nav aria-label="Desks">
+      <nav ref="nav" aria-label="Desks">
         <v-btn
           variant="plain"
           v-for="desk in desks"
@@ -163,6 +173,7 @@ async function leave(): Promise<void> {
       <LineMenu
         :label="`Signed in as ${session.me.name}`"
         :lines="[
+          { name: 'My account', to: '/me' },
           { name: 'Keys', to: '/keys' },
           { name: 'Sign out', run: leave },
         ]"
@@ -308,6 +319,7 @@ nav a.on {
   }
   .tool {
     padding: 0 4px;
+    flex: none;
   }
   .mark span {
     display: none;
@@ -319,8 +331,14 @@ nav a.on {
   .find kbd {
     display: none;
   }
+  nav {
+    min-width: 0;
+    overflow-x: auto;
+    scrollbar-width: none;
+  }
   nav a {
     padding: 0 6px;
+    flex: none;
   }
   .offline {
     position: fixed;

@@ -34,6 +34,11 @@ export const router = createRouter({
       meta: { title: 'First steps' },
     },
     {
+      path: '/me',
+      component: () => import('./desks/me/MePage.vue'),
+      meta: { title: 'My account' },
+    },
+    {
       path: '/people',
       component: () => import('./desks/people/PeoplePage.vue'),
       meta: { title: 'People' },

@@ -1,6 +1,7 @@
 import { asc, eq, sql } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
+import type { Me } from '#contract/desks.ts'
 import type { PersonPatch, PersonSheet } from '#contract/people.ts'
 import { ready } from '../../database/query.ts'
 import { held } from '../../database/sql.ts'
@@ -8,6 +9,7 @@ import { invitations, people, sessions } from '../../database/tables/index.ts'
 import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { whoAmI } from './directory.ts'
 import { dropInvitation } from './invite.ts'
 
 /** People of the firm and its guests: what they are, and whether they may come in. */
@@ -93,4 +95,12 @@ export function editPerson(
       write.remove('sessions', session.id)
   })
   return { result: sheetOf.get(engine.reader, { id }) ?? now, change }
+}
+
+/** Changes what somebody is called, by themselves. */
+export const renameMe = (engine: Engine, viewer: Viewer, name: string): Changed<Me> => {
+  const { change } = engine.journal.change(actorOf(viewer), (write) =>
+    write.update('people', viewer.id, { name }),
+  )
+  return { result: whoAmI(engine, { ...viewer, name }), change }
 }

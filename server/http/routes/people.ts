@@ -3,6 +3,8 @@ import type { PersonId } from '#core/brands.ts'
 import { holidaysBetween } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { id, isoDay, shape } from '#contract/common.ts'
+import { mePatch } from '#contract/people.ts'
+import { renameMe } from '../../areas/people/service.ts'
 import { listNotices, markRead } from '../../areas/notices/service.ts'
 import { directory, whoAmI } from '../../areas/people/directory.ts'
 import { ribbon, todaySheet } from '../../areas/today/service.ts'
@@ -17,6 +19,13 @@ export const PEOPLE: readonly Route[] = [
     who: 'everybody',
     about: 'Who is signed in',
     handle: ({ engine, viewer }) => whoAmI(engine, viewer),
+  }),
+  write('patch', {
+    path: '/me',
+    who: 'everybody',
+    about: 'Change what I am called',
+    body: mePatch,
+    handle: ({ engine, viewer, body }) => renameMe(engine, viewer, body.name),
   }),
   read({
     path: '/directory',

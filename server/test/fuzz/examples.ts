@@ -107,6 +107,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
     people: [{ name: 'Ines Corbet', email: 'ines@sallowfield.example', access: 'member' }],
     address: 'https://fernwick.example',
   },
+  'patch /me': { name: 'Ines Corbet' },
   'patch /people/:id': { title: 'Bookkeeper' },
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside Dental', short: 'Beck', tier: 'gold' }] },

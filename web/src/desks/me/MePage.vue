@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Me } from '#contract/desks.ts'
+import type { SessionRow } from '#contract/people.ts'
+import { patch, put, remove } from '#web/api/client.ts'
+import { useForm } from '#web/forms/useForm.ts'
+import LineField from '#web/forms/LineField.vue'
+import LoadState from '#web/parts/LoadState.vue'
+import { plural } from '#web/parts/say.ts'
+import { useAttempt } from '#web/state/attempt.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useResource } from '#web/state/resource.ts'
+import { useSession } from '#web/state/session.ts'
+
+/** Oneself: what one is called, one’s password, and where one is signed in. */
+const session = useSession()
+const messages = useMessages()
+const { attempt } = useAttempt()
+const { data, error, reload } = useResource<SessionRow[]>(
+  () => '/sessions',
+  () => false,
+)
+const others = computed(() => (data.value ?? []).filter((one) => !one.here))
+
+const called = useForm({
+  key: () => 'me.name',
+  held: () => session.me && { value: { name: session.me.name }, version: 0 },
+  async send({ name }) {
+    const done = await patch<Me>('/me', { name })
+    await session.refresh(true)
+    messages.did(`You are called ${name} now.`, done)
+    return { value: { name }, version: 0 }
+  },
+})
+const blank = { now: '', password: '' }
+const begun = { value: blank, version: 0 }
+const secret = useForm({
+  key: () => 'me.password',
+  held: () => begun,
+  async send(written) {
+    await put('/password', written)
+    messages.say('Your password is changed; every other browser is signed out.')
+    await reload()
+    return { value: blank, version: 0 }
+  },
+})
+async function change(): Promise<void> {
+  // What was typed is kept nowhere once it is sent.
+  if (await secret.save()) secret.draft.value = { ...blank }
+}
+const signOthersOut = () =>
+  attempt(async () => {
+    await remove('/sessions')
+    messages.say('You are signed in here alone.')
+    await reload()
+  })
+</script>
+
+<template>
+  <main class="page wide">
+    <div class="sheet me">
+      <h1>My account</h1>
+      <form v-if="called.draft.value" @submit.prevent="called.save()">
+        <h2 class="section">
+          Who I am
+          <span>{{ session.me?.title }}</span>
+        </h2>
+        <LineField
+          v-model="called.draft.value.name"
+          label="My name"
+          needed
+          :fault="called.faultAt('name') || called.fault.value"
+        />
+        <v-btn type="submit" :disabled="!called.dirty.value">Save</v-btn>
+      </form>
+      <form v-if="secret.draft.value" @submit.prevent="change">
+        <h2 class="section">Password</h2>
+        <div class="field">
+          <label for="me-now">Password now</label>
+          <v-text-field
+            id="me-now"
+            v-model="secret.draft.value.now"
+            type="password"
+            autocomplete="current-password"
+            maxlength="200"
+            required
+            :error-messages="secret.faultAt('now')"
+          />
+        </div>
+        <div class="field">
+          <label for="me-next">New password, ten characters at least</label>
+          <v-text-field
+            id="me-next"
+            v-model="secret.draft.value.password"
+            type="password"
+            autocomplete="new-password"
+            minlength="10"
+            maxlength="200"
+            required
+            :error-messages="secret.faultAt('password')"
+          />
+        </div>
+        <p v-if="secret.fault.value" class="wrong" role="alert">{{ secret.fault.value }}</p>
+        <v-btn type="submit" :disabled="secret.busy.value">Change it</v-btn>
+      </form>
+      <section aria-labelledby="me-where">
+        <h2 id="me-where" class="section">
+          Where I am signed in
+          <span>{{ data ? plural(data.length, 'browser') : '' }}</span>
+        </h2>
+        <LoadState v-if="!data" :error="error" @retry="reload" />
+        <ul v-else>
+          <li v-for="one in data" :key="one.createdAt">
+            since {{ session.sayAt(one.createdAt) }}
+            <span class="quiet">until {{ session.sayAt(one.expiresAt) }}</span>
+            <b v-if="one.here">here</b>
+          </li>
+        </ul>
+        <v-btn v-if="others.length" @click="signOthersOut">Sign out everywhere else</v-btn>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.me {
+  max-width: 520px;
+}
+.section {
+  margin: 20px 0 10px;
+}
+ul {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+}
+li {
+  display: flex;
+  gap: 12px;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule);
+}
+</style>
