@@ -1,9 +1,11 @@
 import { chromium } from '@playwright/test'
 import { choose } from './house.ts'
 
-// Takes the pictures of docs/screenshots from a running demo: npm run screenshots --
-// http://127.0.0.1:4380
+// Takes the pictures of docs/screenshots from a running demo, and from a server on an empty folder:
+// npm run screenshots -- http://127.0.0.1:4380 http://127.0.0.1:4381
 const base = process.argv[2] ?? 'http://127.0.0.1:4380'
+/** A server on an empty folder: its first page is taken too. */
+const empty = process.argv[3]
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: [
@@ -24,9 +26,10 @@ const CSV =
   'insurer,Send,Checker,soon,-1\nBook the payment,Send,Checker,1h 30m,0\nFile the ' +
   'batch,Send,Clerk,10,2\n'
 
-async function page(scheme: 'light' | 'dark', signedIn: boolean) {
+async function page(scheme: 'light' | 'dark', signedIn: boolean, of = base) {
   const context = await browser.newContext({
-    baseURL: base,
+    baseURL: of,
+    timezoneId: 'Europe/London',
     viewport: { width: 1280, height: 800 },
     colorScheme: scheme,
     locale: 'en-GB',
@@ -43,12 +46,13 @@ async function take(
   name: string,
   path: string,
   options: {
+    of?: string
     scheme?: 'light' | 'dark'
     signedIn?: boolean
     then?: (p: Awaited<ReturnType<typeof page>>) => Promise<void>
   } = {},
 ): Promise<void> {
-  const p = await page(options.scheme ?? 'light', options.signedIn ?? true)
+  const p = await page(options.scheme ?? 'light', options.signedIn ?? true, options.of)
   await p.goto(path)
   await p.waitForTimeout(900)
   await options.then?.(p)
@@ -63,7 +67,6 @@ const read = async <T>(path: string) =>
 const projects = await read<{ id: number; name: string; closedAt: number | null }[]>('/projects')
 const books = projects.find((p) => p.name.startsWith('Greywether, books') && !p.closedAt)
 const series = await read<{ id: number; name: string }[]>('/series')
-await take('door', '/door', { signedIn: false })
 await take('today', '/today')
 const moving = (
   await read<{ kind: string; task?: { id: number } }[]>(
@@ -116,6 +119,7 @@ await take('run-log', '/clockwork/log', {
   then: (p) => p.getByRole('button', { name: 'why' }).first().click(),
 })
 await take('set-up', '/work/set-up')
-await take('mail', '/notices/mail')
+await take('people', '/people')
+if (empty) await take('begin', '/begin', { of: empty, signedIn: false })
 await browser.close()
-console.log('18 pictures taken; look at each.')
+console.log(`${empty ? 19 : 18} pictures taken; look at each.`)

@@ -1,5 +1,5 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
-import { and, asc, eq, gt, lte } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, lte } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Access } from '#contract/words.ts'
@@ -116,7 +116,7 @@ const ofPerson = ready((orm, a: { person: PersonId }) =>
     .select()
     .from(sessions)
     .where(eq(sessions.personId, a.person))
-    .orderBy(asc(sessions.createdAt)),
+    .orderBy(desc(sessions.createdAt)),
 )
 /** The browsers that somebody is signed in at; which of them asks is known by its secret. */
 export const sessionsOf = ({ reader, clock }: Engine, person: PersonId, secret: string) =>

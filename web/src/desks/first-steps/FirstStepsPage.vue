@@ -54,57 +54,62 @@ const begin = ({ about: _, ...definition }: (typeof STARTERS)[number]) =>
         Three things, each of which can wait; all of it is found again under People, Work and
         Clockwork.
       </p>
-      <section aria-labelledby="fs-people">
-        <h2 id="fs-people" class="section">
-          1. Who works here
-          <span>
-            {{ others ? `${plural(others, 'other', 'others')} besides you` : 'nobody but you yet' }}
-          </span>
-        </h2>
-        <PeopleInvite />
-      </section>
-      <section aria-labelledby="fs-clients">
-        <h2 id="fs-clients" class="section">
-          2. Whom you work for
-          <span>{{ plural(clients.length, 'client') }}</span>
-        </h2>
-        <form @submit.prevent="makeClients">
-          <div class="field">
-            <label for="fs-lines">Clients, a line each</label>
-            <v-textarea
-              id="fs-lines"
-              v-model="lines"
-              rows="3"
-              placeholder="Mossgate Veterinary Clinic"
-              maxlength="60000"
+      <p v-if="!session.me?.may.structure" class="quiet">A manager takes them.</p>
+      <template v-else>
+        <section aria-labelledby="fs-people">
+          <h2 id="fs-people" class="section">
+            1. Who works here
+            <span>
+              {{
+                others ? `${plural(others, 'other', 'others')} besides you` : 'nobody but you yet'
+              }}
+            </span>
+          </h2>
+          <PeopleInvite />
+        </section>
+        <section aria-labelledby="fs-clients">
+          <h2 id="fs-clients" class="section">
+            2. Whom you work for
+            <span>{{ plural(clients.length, 'client') }}</span>
+          </h2>
+          <form @submit.prevent="makeClients">
+            <div class="field">
+              <label for="fs-lines">Clients, a line each</label>
+              <v-textarea
+                id="fs-lines"
+                v-model="lines"
+                rows="3"
+                placeholder="Mossgate Veterinary Clinic"
+                maxlength="60000"
+              />
+            </div>
+            <FileDrop
+              title="Or a CSV file with a client on each line"
+              label="CSV file"
+              @files="take"
             />
-          </div>
-          <FileDrop
-            title="Or a CSV file with a client on each line"
-            label="CSV file"
-            @files="take"
-          />
-          <v-btn type="submit" class="go" :disabled="!names.length">
-            {{ names.length ? `Make ${plural(names.length, 'client')}` : 'Make clients' }}
-          </v-btn>
-        </form>
-      </section>
-      <section aria-labelledby="fs-templates">
-        <h2 id="fs-templates" class="section">
-          3. What you do again and again
-          <span>a template, tried on real dates and started</span>
-        </h2>
-        <ul>
-          <li v-for="starter in STARTERS" :key="starter.name">
-            <b>{{ starter.name }}</b>
-            <span class="quiet small">{{ starter.about }}</span>
-            <v-btn :aria-label="`Use ${starter.name}`" @click="begin(starter)">Use it</v-btn>
-          </li>
-        </ul>
-        <p class="btns">
-          <v-btn to="/clockwork/templates/bring-in">Bring in a checklist of your own</v-btn>
-        </p>
-      </section>
+            <v-btn type="submit" class="go" :disabled="!names.length">
+              {{ names.length ? `Make ${plural(names.length, 'client')}` : 'Make clients' }}
+            </v-btn>
+          </form>
+        </section>
+        <section aria-labelledby="fs-templates">
+          <h2 id="fs-templates" class="section">
+            3. What you do again and again
+            <span>a template, tried on real dates and started</span>
+          </h2>
+          <ul>
+            <li v-for="starter in STARTERS" :key="starter.name">
+              <b>{{ starter.name }}</b>
+              <span class="quiet small">{{ starter.about }}</span>
+              <v-btn :aria-label="`Use ${starter.name}`" @click="begin(starter)">Use it</v-btn>
+            </li>
+          </ul>
+          <p class="btns">
+            <v-btn to="/clockwork/templates/bring-in">Bring in a checklist of your own</v-btn>
+          </p>
+        </section>
+      </template>
     </div>
   </main>
 </template>

@@ -21,6 +21,11 @@ const { data, error, reload } = useResource<SessionRow[]>(
   () => false,
 )
 const others = computed(() => (data.value ?? []).filter((one) => !one.here))
+/** This one first; of the others the newest. */
+const shown = computed(() => [
+  ...(data.value ?? []).filter((one) => one.here),
+  ...others.value.slice(0, 9),
+])
 
 const called = useForm({
   key: () => 'me.name',
@@ -110,7 +115,7 @@ const signOthersOut = () =>
         </h2>
         <LoadState v-if="!data" :error="error" @retry="reload" />
         <ul v-else>
-          <li v-for="one in data" :key="one.createdAt">
+          <li v-for="(one, i) in shown" :key="i">
             since {{ session.sayAt(one.createdAt) }}
             <span class="quiet">until {{ session.sayAt(one.expiresAt) }}</span>
             <b v-if="one.here">here</b>
