@@ -1,8 +1,7 @@
 import Joi from 'joi'
 import { line, shape } from './common.ts'
-import { TIERS } from './words.ts'
+import { TIERS, type Tier } from './words.ts'
 
-type Tier = (typeof TIERS)[number]
 /** A client to be made; `short` is what lists and bars call it. */
 export interface NewClient {
   name: string

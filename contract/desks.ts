@@ -3,7 +3,7 @@ import type { PersonRef } from './common.ts'
 import type { TodayGroup } from '#core/query/due-groups.ts'
 import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
-import type { Access, Health, ItemKind, NoticeKind } from './words.ts'
+import type { Access, Health, ItemKind, NoticeKind, Tier } from './words.ts'
 
 /** How dates and times are written and picked: the day weeks begin on, hours by 12 or 24. */
 export interface DateWays {
@@ -99,7 +99,7 @@ export interface PersonRow extends PersonRef {
 export interface Directory {
   readonly people: readonly PersonRow[]
   readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
-  readonly clients: readonly { id: number; name: string; short: string; tier: string }[]
+  readonly clients: readonly { id: number; name: string; short: string; tier: Tier }[]
   readonly projects: readonly {
     id: number
     name: string

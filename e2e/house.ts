@@ -23,6 +23,7 @@ export const VIEWS = [
   '/work/bring-in',
   '/keys',
   '/me',
+  '/clients',
   '/people',
   '/first-steps',
   '/clockwork/templates',

@@ -21,9 +21,14 @@ const placeShape = Joi.object<Place>({
   region: Joi.string().max(10).default(null),
 })
 const LOCAL = /^(127\.|::1$|::ffff:127\.)/
+/** What the machine itself is called there: a name that merely leads to it is a stranger’s. */
+const OWN_NAME = /^(localhost|127\.[\d.]+|\[::1\])$/
 /** Whether somebody sits at the machine itself, with no proxy between. */
 const isHere = (ctx: Koa.Context): boolean =>
-  LOCAL.test(ctx.ip) && !ctx.get('X-Forwarded-For') && !ctx.get('Forwarded')
+  LOCAL.test(ctx.ip) &&
+  OWN_NAME.test(ctx.hostname) &&
+  !ctx.get('X-Forwarded-For') &&
+  !ctx.get('Forwarded')
 
 const isKey = (given: string, key: string): boolean =>
   given.length === key.length && timingSafeEqual(Buffer.from(given), Buffer.from(key))

@@ -106,6 +106,7 @@ onChange((change) => {
 const desks = computed(() => [
   { to: '/today', name: 'Today' },
   { to: '/work', name: 'Work' },
+  ...(session.me?.may.member ? [{ to: '/clients', name: 'Clients' }] : []),
   ...(session.me?.may.structure ? [{ to: '/people', name: 'People' }] : []),
   ...(session.me?.may.member ? [{ to: '/clockwork', name: 'Clockwork' }] : []),
 ])

@@ -39,6 +39,11 @@ export const router = createRouter({
       meta: { title: 'My account' },
     },
     {
+      path: '/clients',
+      component: () => import('./desks/clients/ClientsPage.vue'),
+      meta: { title: 'Clients' },
+    },
+    {
       path: '/people',
       component: () => import('./desks/people/PeoplePage.vue'),
       meta: { title: 'People' },

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
-import { readList } from '#core/text/read-list.ts'
 import type { TemplateSheet } from '#contract/clockwork.ts'
 import { post } from '#web/api/client.ts'
+import ClientsMake from '#web/desks/clients/ClientsMake.vue'
 import PeopleInvite from '#web/desks/people/PeopleInvite.vue'
-import FileDrop from '#web/parts/FileDrop.vue'
 import { plural } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -20,24 +19,6 @@ const { attempt } = useAttempt()
 const others = computed(() => session.active.length - 1)
 const clients = computed(() => session.directory.clients)
 
-const lines = ref('')
-/** A client for each line: what stands before the first comma or tab. */
-const names = computed(() =>
-  [...new Set(readList(lines.value).map((line) => line.split(/[,;\t]/)[0]!.trim()))].filter(
-    Boolean,
-  ),
-)
-async function take(files: Iterable<File>): Promise<void> {
-  for (const file of files) lines.value = `${lines.value}\n${await file.text()}`.trim()
-}
-const makeClients = () =>
-  attempt(async () => {
-    const wanted = names.value.map((name) => ({ name: name.slice(0, 120) }))
-    const made = await post<object>('/clients', { clients: wanted })
-    lines.value = ''
-    messages.did(`${plural(wanted.length, 'client')} made.`, made)
-    await session.refresh(true)
-  })
 const begin = ({ about: _, ...definition }: (typeof STARTERS)[number]) =>
   attempt(async () => {
     const made = await post<TemplateSheet>('/templates', { definition })
@@ -72,26 +53,7 @@ const begin = ({ about: _, ...definition }: (typeof STARTERS)[number]) =>
             2. Whom you work for
             <span>{{ plural(clients.length, 'client') }}</span>
           </h2>
-          <form @submit.prevent="makeClients">
-            <div class="field">
-              <label for="fs-lines">Clients, a line each</label>
-              <v-textarea
-                id="fs-lines"
-                v-model="lines"
-                rows="3"
-                placeholder="Mossgate Veterinary Clinic"
-                maxlength="60000"
-              />
-            </div>
-            <FileDrop
-              title="Or a CSV file with a client on each line"
-              label="CSV file"
-              @files="take"
-            />
-            <v-btn type="submit" class="go" :disabled="!names.length">
-              {{ names.length ? `Make ${plural(names.length, 'client')}` : 'Make clients' }}
-            </v-btn>
-          </form>
+          <ClientsMake />
         </section>
         <section aria-labelledby="fs-templates">
           <h2 id="fs-templates" class="section">
@@ -123,12 +85,6 @@ section {
 }
 .section {
   margin-bottom: 10px;
-}
-form {
-  max-width: 560px;
-}
-.go {
-  margin-top: 8px;
 }
 ul {
   list-style: none;
