@@ -124,6 +124,7 @@ const FIELD = {
  */
 const GUESTS = new Set([
   'get /me',
+  'patch /me',
   'get /directory',
   'get /today',
   'get /ribbon',
@@ -152,6 +153,14 @@ const GUESTS = new Set([
 ])
 /** Structure: what members may not call, with a body that would be taken. */
 const MANAGERS: Readonly<Record<string, unknown>> = {
+  'post /people': {
+    people: [{ name: 'Ines', email: 'ines@example.org', access: 'member' }],
+    address: 'https://fernwick.example',
+  },
+  'patch /people/:id': { active: false },
+  'post /people/:id/invite': { address: 'https://fernwick.example' },
+  'post /clients': { clients: [{ name: 'Beckside' }] },
+  'patch /clients/:id': { tier: 'bronze' },
   'patch /projects/:id': { name: 'Renamed' },
   'put /projects/:id/phases': { phases: [] },
   'post /projects/:id/milestones': { name: 'Signed', ownerId: null, date: null, done: false },

@@ -98,9 +98,7 @@ async function begin(): Promise<void> {
     <form @submit.prevent="begin">
       <Sprig :size="36" class="sprig" />
       <h1>Begin with Fernwick</h1>
-      <p class="sub">
-        A firm of your own: what its days are like, and you. All of it can be changed.
-      </p>
+      <p class="sub">A firm of your own: what its days are like, and who is first in it.</p>
 
       <h2 class="section">The firm</h2>
       <LineField v-model="draft.name" label="Name of the firm" needed :fault="faultAt('name')" />
