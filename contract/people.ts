@@ -29,7 +29,9 @@ export const inviteBody = shape<InviteBody>({
     .required(),
   address: Joi.string()
     .max(300)
-    .uri({ scheme: ['http', 'https'] })
+    .custom((text: string, helpers) =>
+      /^https?:/.test(text) && URL.canParse(text) ? text : helpers.error('string.uri'),
+    )
     .required(),
 })
 export interface InviteBody {

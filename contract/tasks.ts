@@ -243,12 +243,12 @@ export const newComment = shape<{ body: string }>({
 export const commentEdit = shape<{ body: string }>({
   body: Joi.string().allow('').max(100_000).required(),
 })
+export const filePatch = shape<{ onBoard: boolean }>({ onBoard: Joi.boolean().required() })
 /** A step of a checklist, or several at once as they were pasted. */
 export interface NewItems {
   readonly title?: string
   readonly titles?: readonly string[]
 }
-export const filePatch = shape<{ onBoard: boolean }>({ onBoard: Joi.boolean().required() })
 export const newItem = shape<NewItems>({
   title: line(200),
   titles: Joi.array().items(line(200)).min(1).max(100),

@@ -11,6 +11,10 @@ it('whoever has the link of an invitation chooses a password and is in; once', a
     people: [{ name: 'Ines Corbet', email: 'Ines@Sallowfield.example', access: 'member' }],
     address: 'https://fernwick.example',
   })
+  for (const address of ['http://999.999.999.999', 'javascript:alert(1)', 'fernwick.example']) {
+    const { status } = await manager('POST', `/api/v1/people/${made[0]!.id}/invite`, { address })
+    expect(status, address).toBe(400)
+  }
   const key = new URL(made[0]!.link).searchParams.get('key')!
   const stranger = client()
   const { body } = await stranger<Invitation>('GET', `/api/v1/join?key=${key}`)

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
-import { eq, gt, and } from 'drizzle-orm'
+import { and, eq, gt } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { accountOf } from '#contract/firm.ts'
@@ -121,6 +121,9 @@ export function inviteAgain(
   const person = personById.get(engine.reader, { id })
   if (!person) return refuse('not-found', `There is nobody with the number ${id}.`)
   if (!person.active) refuse('left', `${person.name} has left.`)
+  // Whoever has the link of an owner to be becomes that owner.
+  if (person.access === 'owner' && viewer.access !== 'owner')
+    refuse('owners-only', 'Only an owner may invite an owner.')
   if (person.joined) refuse('in-already', `${person.name} is in already.`)
   const { name, email } = person
   return engine.journal.change(actorOf(viewer), (write) =>

@@ -114,6 +114,13 @@ describe('what somebody is', () => {
     expect(() => set(manager, owner.id, { access: 'member' })).toThrow(/Only an owner/)
     for (const patch of [{ access: 'member' }, { active: false }])
       expect(() => set(owner, owner.id, patch)).toThrow(/is the only owner/)
+    // Nobody but an owner has, or gets, the link of an owner who is still to come.
+    const [made] = asked(l, [ines], manager).result
+    set(owner, made!.id, { access: 'owner' })
+    expect(() => invitation(l.engine, keyOf(made!.link))).toThrow(/taken back/)
+    expect(() => inviteAgain(l.engine, manager, made!.id, address)).toThrow(/Only an owner/)
+    expect(inviteAgain(l.engine, owner, made!.id, address).result.name).toBe('Ines Corbet')
+    set(owner, made!.id, { active: false })
     const { change } = set(owner, l.devika.id, { access: 'owner' })
     expect(() => undoChange(l.engine, manager, change!).whole()).toThrow(/Only an owner/)
     const second: Viewer = { ...l.devika, access: 'owner' }

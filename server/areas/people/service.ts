@@ -89,8 +89,10 @@ export function editPerson(
   checkAccess(engine, viewer, now, patch)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     write.update('people', id, patch)
+    // A link that is out would let whoever has it in as an owner.
+    if (patch.active === false || (patch.access === 'owner' && !now.joined))
+      dropInvitation(engine, write, id)
     if (patch.active !== false) return
-    dropInvitation(engine, write, id)
     for (const session of sessionsOf.all(engine.reader, { person: id }))
       write.remove('sessions', session.id)
   })

@@ -51,7 +51,6 @@ function rowsOf(engine: Engine, viewer: Viewer, ids: readonly ProjectId[]): Proj
   return ids.flatMap((id) => rows.get(id) ?? [])
 }
 
-/** Running projects; what is due next comes first. Finished and archived ones are asked for apart. */
 /** Projects that run, by what is due next; of some alone, those that still run. */
 export function listProjects(engine: Engine, viewer: Viewer, only?: number[]): ProjectRow[] {
   const running = runningProjects.all(engine.reader, { sight: sightOf(viewer) }).map((p) => p.id)

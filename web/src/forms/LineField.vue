@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import { useId } from 'vue'
 
-/** A line of text in a form, under its label, with what is wrong with it. */
+/** A line of text, an address or a password in a form, under its label, with what is wrong with it. */
 const value = defineModel<string>({ required: true })
 withDefaults(
   defineProps<{
     label: string
     most?: number
+    least?: number
+    type?: 'text' | 'email' | 'password'
+    /** What browsers fill it with. */
+    autocomplete?: string
     fault?: string
     placeholder?: string
     needed?: boolean
   }>(),
-  { most: 120, fault: '', placeholder: '' },
+  { most: 120, type: 'text', autocomplete: 'off', fault: '', placeholder: '' },
 )
 const id = useId()
 </script>
@@ -22,6 +26,9 @@ const id = useId()
     <v-text-field
       :id="id"
       v-model="value"
+      :type="type"
+      :autocomplete="autocomplete"
+      :minlength="least"
       :maxlength="most"
       :required="needed"
       :placeholder="placeholder"

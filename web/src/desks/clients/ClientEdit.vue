@@ -14,11 +14,17 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const messages = useMessages()
 const { id, name, short, tier } = props.client
+const before: Readonly<Record<string, string>> = { name, short, tier }
 const ITEMS = TIERS.map((value) => ({ value, title: value }))
 const form = useDialogForm({
   value: { name, short, tier },
   async send(written) {
-    messages.did(`${written.name} is saved.`, await patch(`/clients/${id}`, written))
+    // What somebody else changes meanwhile in another field stands.
+    const changed = Object.fromEntries(
+      Object.entries(written).filter(([field, value]) => value !== before[field]),
+    )
+    if (Object.keys(changed).length === 0) return
+    messages.did(`${written.name} is saved.`, await patch(`/clients/${id}`, changed))
     await session.refresh(true)
   },
   done: () => emit('close'),

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { readList } from '#core/text/read-list.ts'
 import type { ClientSheet } from '#contract/clients.ts'
 import { post } from '#web/api/client.ts'
-import FileDrop from '#web/parts/FileDrop.vue'
+import LinesField from '#web/parts/LinesField.vue'
 import { plural } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -22,9 +22,6 @@ const names = computed(() => [
       .filter(Boolean),
   ),
 ])
-async function take(files: Iterable<File>): Promise<void> {
-  for (const file of files) lines.value = `${lines.value}\n${await file.text()}`.trim()
-}
 const make = () =>
   attempt(async () => {
     const clients = names.value.map((name) => ({ name: name.slice(0, 120) }))
@@ -37,17 +34,12 @@ const make = () =>
 
 <template>
   <form @submit.prevent="make">
-    <div class="field">
-      <label for="cm-lines">Clients, a line each</label>
-      <v-textarea
-        id="cm-lines"
-        v-model="lines"
-        rows="3"
-        placeholder="Mossgate Veterinary Clinic"
-        maxlength="60000"
-      />
-    </div>
-    <FileDrop title="Or a CSV file with a client on each line" label="CSV file" @files="take" />
+    <LinesField
+      v-model="lines"
+      label="Clients, a line each"
+      placeholder="Mossgate Veterinary Clinic"
+      file="Or a CSV file with a client on each line"
+    />
     <v-btn type="submit" class="go" :disabled="!names.length">
       {{ names.length ? `Make ${plural(names.length, 'client')}` : 'Make clients' }}
     </v-btn>

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { DataTableHeader } from 'vuetify'
 import type { ClientSheet } from '#contract/clients.ts'
 import { WIDE } from '#web/parts/columns.ts'
+import ListHead from '#web/parts/ListHead.vue'
 import { useSession } from '#web/state/session.ts'
 import { everythingWith } from '#web/state/everything.ts'
 import ClientEdit from './ClientEdit.vue'
@@ -11,6 +12,8 @@ import ClientsMake from './ClientsMake.vue'
 /** Whom the firm works for; each opens everything that is done for it. */
 const session = useSession()
 const words = ref('')
+/** As many rows as are drawn. */
+const MOST = 300
 const making = ref(false)
 const editing = ref<ClientSheet | null>(null)
 const may = computed(() => session.me?.may.structure === true)
@@ -40,24 +43,16 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
 <template>
   <main>
     <div class="sheet">
-      <div class="head">
-        <h1>Clients</h1>
-        <v-text-field
-          v-model="words"
-          class="find"
-          placeholder="Narrow"
-          aria-label="Narrow the clients"
-          maxlength="80"
-        />
+      <ListHead v-model="words" title="Clients" narrows="Narrow the clients">
         <v-btn v-if="may" :aria-expanded="making" @click="making = !making">Add clients</v-btn>
-      </div>
+      </ListHead>
       <ClientsMake v-if="making" class="make" />
       <div v-if="!session.directory.clients.length" class="empty">
         <h3>No clients yet</h3>
         <p>Whom you work for stands here, with all that is done for them.</p>
       </div>
       <p v-else-if="!shown.length" class="quiet">No client of that name.</p>
-      <v-data-table v-else :headers="COLUMNS" :items="shown">
+      <v-data-table v-else :headers="COLUMNS" :items="shown.slice(0, MOST)">
         <template #[`item.name`]="{ item: c }">
           <v-btn variant="plain" class="name" :to="everythingWith('client', c.id)">
             {{ c.name }}
@@ -67,24 +62,16 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
           <v-btn variant="text" :aria-label="`Change ${c.name}`" @click="editing = c">Change</v-btn>
         </template>
       </v-data-table>
+      <p v-if="shown.length > MOST" class="quiet">
+        The first {{ MOST }} of {{ shown.length.toLocaleString('en-GB') }}; narrow them to see
+        others.
+      </p>
     </div>
     <ClientEdit v-if="editing" :client="editing" @close="editing = null" />
   </main>
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  margin-bottom: 12px;
-}
-h1 {
-  flex: 1;
-}
-.find {
-  flex: 0 1 220px;
-}
 .make {
   margin-bottom: 20px;
 }

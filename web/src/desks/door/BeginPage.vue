@@ -5,6 +5,7 @@ import { WEEKDAYS } from '#core/calendar/calendar.ts'
 import type { Countries, Usual } from '#contract/firm.ts'
 import { get, post, sentence } from '#web/api/client.ts'
 import { useForm } from '#web/forms/useForm.ts'
+import ChoiceField from '#web/forms/ChoiceField.vue'
 import LineField from '#web/forms/LineField.vue'
 import { plural, sayDate, sayMinutes } from '#web/parts/say.ts'
 import Sprig from '#web/parts/Sprig.vue'
@@ -66,7 +67,7 @@ watch(placed, async (place, before) => {
   draft.value.hours = hoursOf(found.week)
 })
 
-const ZONES = Intl.supportedValuesOf('timeZone')
+const ZONES = Intl.supportedValuesOf('timeZone').map((code) => ({ code, name: code }))
 const money = new Intl.DisplayNames('en', { type: 'currency' })
 const CURRENCIES = Intl.supportedValuesOf('currency').map((code) => ({
   ...{ code, name: `${code}, ${money.of(code) ?? code}` },
@@ -103,48 +104,31 @@ async function begin(): Promise<void> {
       <h2 class="section">The firm</h2>
       <LineField v-model="draft.name" label="Name of the firm" needed :fault="faultAt('name')" />
       <div class="two">
-        <div class="field">
-          <label for="bg-country">Country</label>
-          <v-autocomplete
-            id="bg-country"
-            v-model="draft.country"
-            :items="places?.countries ?? []"
-            item-title="name"
-            item-value="code"
-            :error-messages="faultAt('country')"
-          />
-        </div>
-        <div v-if="usual?.regions.length" class="field">
-          <label for="bg-region">Region</label>
-          <v-autocomplete
-            id="bg-region"
-            v-model="draft.region"
-            :items="[{ code: '', name: 'the whole country' }, ...usual.regions]"
-            item-title="name"
-            item-value="code"
-            :error-messages="faultAt('region')"
-          />
-        </div>
-        <div class="field">
-          <label for="bg-zone">Time zone</label>
-          <v-autocomplete
-            id="bg-zone"
-            v-model="draft.zone"
-            :items="ZONES"
-            :error-messages="faultAt('zone')"
-          />
-        </div>
-        <div class="field">
-          <label for="bg-currency">Currency</label>
-          <v-autocomplete
-            id="bg-currency"
-            v-model="draft.currency"
-            :items="CURRENCIES"
-            item-title="name"
-            item-value="code"
-            :error-messages="faultAt('currency')"
-          />
-        </div>
+        <ChoiceField
+          v-model="draft.country"
+          label="Country"
+          :items="places?.countries ?? []"
+          :fault="faultAt('country')"
+        />
+        <ChoiceField
+          v-if="usual?.regions.length"
+          v-model="draft.region"
+          label="Region"
+          :items="[{ code: '', name: 'the whole country' }, ...usual.regions]"
+          :fault="faultAt('region')"
+        />
+        <ChoiceField
+          v-model="draft.zone"
+          label="Time zone"
+          :items="ZONES"
+          :fault="faultAt('zone')"
+        />
+        <ChoiceField
+          v-model="draft.currency"
+          label="Currency"
+          :items="CURRENCIES"
+          :fault="faultAt('currency')"
+        />
       </div>
 
       <h2 class="section">
@@ -175,30 +159,25 @@ async function begin(): Promise<void> {
         :fault="faultAt('person.name')"
       />
       <div class="two">
-        <div class="field">
-          <label for="bg-email">E-mail address</label>
-          <v-text-field
-            id="bg-email"
-            v-model="draft.person.email"
-            type="email"
-            autocomplete="username"
-            required
-            :error-messages="faultAt('person.email')"
-          />
-        </div>
-        <div class="field">
-          <label for="bg-password">Password, ten characters at least</label>
-          <v-text-field
-            id="bg-password"
-            v-model="draft.person.password"
-            type="password"
-            autocomplete="new-password"
-            minlength="10"
-            maxlength="200"
-            required
-            :error-messages="faultAt('person.password')"
-          />
-        </div>
+        <LineField
+          v-model="draft.person.email"
+          label="E-mail address"
+          type="email"
+          autocomplete="username"
+          :most="200"
+          needed
+          :fault="faultAt('person.email')"
+        />
+        <LineField
+          v-model="draft.person.password"
+          label="Password, ten characters at least"
+          type="password"
+          autocomplete="new-password"
+          :least="10"
+          :most="200"
+          needed
+          :fault="faultAt('person.password')"
+        />
       </div>
       <p v-if="places?.asksKey && !key" class="wrong">
         You come from another machine: open the address that the server wrote as it started.

@@ -3,6 +3,7 @@ import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Invitation } from '#contract/people.ts'
 import { get, post, sentence } from '#web/api/client.ts'
+import LineField from '#web/forms/LineField.vue'
 import LoadState from '#web/parts/LoadState.vue'
 import Sprig from '#web/parts/Sprig.vue'
 import { useSession } from '#web/state/session.ts'
@@ -60,19 +61,16 @@ async function join(): Promise<void> {
           readonly
           tabindex="-1"
         />
-        <div class="field">
-          <label for="join-password">Password, ten characters at least</label>
-          <v-text-field
-            id="join-password"
-            v-model="password"
-            type="password"
-            autocomplete="new-password"
-            minlength="10"
-            maxlength="200"
-            required
-            :error-messages="wrong"
-          />
-        </div>
+        <LineField
+          v-model="password"
+          label="Password, ten characters at least"
+          type="password"
+          autocomplete="new-password"
+          :least="10"
+          :most="200"
+          needed
+          :fault="wrong"
+        />
         <v-btn type="submit" variant="flat" :disabled="busy">Sign in</v-btn>
       </form>
     </template>

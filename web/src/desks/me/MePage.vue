@@ -80,31 +80,25 @@ const signOthersOut = () =>
       </form>
       <form v-if="secret.draft.value" @submit.prevent="change">
         <h2 class="section">Password</h2>
-        <div class="field">
-          <label for="me-now">Password now</label>
-          <v-text-field
-            id="me-now"
-            v-model="secret.draft.value.now"
-            type="password"
-            autocomplete="current-password"
-            maxlength="200"
-            required
-            :error-messages="secret.faultAt('now')"
-          />
-        </div>
-        <div class="field">
-          <label for="me-next">New password, ten characters at least</label>
-          <v-text-field
-            id="me-next"
-            v-model="secret.draft.value.password"
-            type="password"
-            autocomplete="new-password"
-            minlength="10"
-            maxlength="200"
-            required
-            :error-messages="secret.faultAt('password')"
-          />
-        </div>
+        <LineField
+          v-model="secret.draft.value.now"
+          label="Password now"
+          type="password"
+          autocomplete="current-password"
+          :most="200"
+          needed
+          :fault="secret.faultAt('now')"
+        />
+        <LineField
+          v-model="secret.draft.value.password"
+          label="New password, ten characters at least"
+          type="password"
+          autocomplete="new-password"
+          :least="10"
+          :most="200"
+          needed
+          :fault="secret.faultAt('password')"
+        />
         <p v-if="secret.fault.value" class="wrong" role="alert">{{ secret.fault.value }}</p>
         <v-btn type="submit" :disabled="secret.busy.value">Change it</v-btn>
       </form>

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { readPeople } from '#core/text/read-people.ts'
 import type { Invited } from '#contract/people.ts'
 import { ApiProblem, post, sentence } from '#web/api/client.ts'
-import FileDrop from '#web/parts/FileDrop.vue'
+import LinesField from '#web/parts/LinesField.vue'
 import { plural } from '#web/parts/say.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -29,9 +29,6 @@ const sends = computed(() =>
     ? `Send ${plural(found.value.people.length, 'invitation')}`
     : 'Send invitations',
 )
-async function take(files: Iterable<File>): Promise<void> {
-  for (const file of files) text.value = `${text.value}\n${await file.text()}`.trim()
-}
 /** What is wrong with one of them is said by its line. */
 function said(error: unknown): string {
   const place =
@@ -62,17 +59,12 @@ async function invite(): Promise<void> {
 
 <template>
   <form class="invite" @submit.prevent="invite">
-    <div class="field">
-      <label for="pi-lines">Name and e-mail address, a line each</label>
-      <v-textarea
-        id="pi-lines"
-        v-model="text"
-        rows="4"
-        placeholder="Ines Corbet, ines@example.org"
-        maxlength="60000"
-      />
-    </div>
-    <FileDrop title="Or a CSV file with both" label="CSV file" @files="take" />
+    <LinesField
+      v-model="text"
+      label="Name and e-mail address, a line each"
+      placeholder="Ines Corbet, ines@example.org"
+      file="Or a CSV file with both"
+    />
     <div class="field as">
       <label for="pi-access">They come in as</label>
       <v-select id="pi-access" v-model="access" :items="ACCESS" />

@@ -5,6 +5,7 @@ import type { Invited, PersonPatch, PersonSheet } from '#contract/people.ts'
 import { ACCESS, type Access } from '#contract/words.ts'
 import { patch, post } from '#web/api/client.ts'
 import { WIDE } from '#web/parts/columns.ts'
+import ListHead from '#web/parts/ListHead.vue'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 import LoadState from '#web/parts/LoadState.vue'
 import { useAttempt } from '#web/state/attempt.ts'
@@ -23,6 +24,8 @@ const { data, error, reload } = useResource<PersonSheet[]>(
   (c) => c.entities.includes('people'),
 )
 const words = ref('')
+/** As many rows as are drawn. */
+const MOST = 300
 const inviting = ref(false)
 const NAMES: Readonly<Record<Access, string>> = {
   ...{ owner: 'Owner', manager: 'Manager', member: 'Member', contractor: 'Contractor' },
@@ -86,21 +89,13 @@ const COLUMNS: DataTableHeader<PersonSheet>[] = [
 <template>
   <main>
     <div class="sheet">
-      <div class="head">
-        <h1>People</h1>
-        <v-text-field
-          v-model="words"
-          class="find"
-          placeholder="Narrow"
-          aria-label="Narrow the people"
-          maxlength="80"
-        />
+      <ListHead v-model="words" title="People" narrows="Narrow the people">
         <v-btn :aria-expanded="inviting" @click="inviting = !inviting">Add people</v-btn>
-      </div>
+      </ListHead>
       <PeopleInvite v-if="inviting" class="invite" @invited="reload" />
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <p v-else-if="!shown.length" class="quiet">Nobody of that name.</p>
-      <v-data-table v-else :headers="COLUMNS" :items="shown">
+      <v-data-table v-else :headers="COLUMNS" :items="shown.slice(0, MOST)">
         <template #[`item.name`]="{ item: p }">
           <v-btn variant="plain" class="name" :to="everythingWith('person', p.id)">
             {{ p.name }}
@@ -115,23 +110,15 @@ const COLUMNS: DataTableHeader<PersonSheet>[] = [
           <LineMenu :label="`More for ${p.name}`" :lines="linesFor(p)" />
         </template>
       </v-data-table>
+      <p v-if="shown.length > MOST" class="quiet">
+        The first {{ MOST }} of {{ shown.length.toLocaleString('en-GB') }}; narrow them to see
+        others.
+      </p>
     </div>
   </main>
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  margin-bottom: 12px;
-}
-h1 {
-  flex: 1;
-}
-.find {
-  flex: 0 1 220px;
-}
 .invite {
   margin-bottom: 20px;
 }
