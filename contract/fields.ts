@@ -6,7 +6,7 @@ import { beforeOf, customName, field, isTold, WAS, type Field } from '#core/fiel
 import type { TaskFacts } from '#core/fields/facts.ts'
 import type { Plain } from '#core/fields/parse.ts'
 import type { Value } from '#core/fields/types.ts'
-import type { State } from './words.ts'
+import type { Readers, State } from './words.ts'
 
 /** Custom fields: their types as people choose them. */
 export const CUSTOM_KINDS = [
@@ -47,6 +47,8 @@ export interface CustomField {
   readonly projectId: number | null
   readonly templateId: number | null
   readonly hidden: boolean
+  /** Who reads its values. */
+  readonly readers: Readers
 }
 export type FieldValue = Plain
 
@@ -79,6 +81,7 @@ export function customField(of: CustomField, nameOf = nameless): Field<'task'> {
       choices: (choices ?? []).map(({ key, ...choice }) => ({ value: key, ...choice })),
     }),
     ...(of.kind === 'money' && { currency: currency ?? 'GBP' }),
+    ...(of.readers !== 'everyone' && { readers: of.readers }),
     sums: of.kind === 'number' || of.kind === 'money',
     read: customValue(of, nameOf),
   })

@@ -54,7 +54,7 @@ export interface ProjectSheet extends ProjectRow {
   /** How its work is shown to who has not chosen otherwise; null as any project’s. */
   readonly view: ViewDefinition | null
   readonly version: number
-  readonly may: { structure: boolean }
+  readonly may: { structure: boolean; edit: boolean; comment: boolean }
 }
 
 /** A page of projects that are finished or archived; `next` is where the following one begins. */

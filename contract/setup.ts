@@ -9,7 +9,7 @@ import {
   type FieldOptions,
   type StateRow,
 } from './fields.ts'
-import { STATES, type RECORDS, type State } from './words.ts'
+import { READERS, STATES, type Readers, type RECORDS, type State } from './words.ts'
 
 const colour = Joi.valid(...PALETTE)
 
@@ -65,6 +65,8 @@ export interface FieldBody {
   projectId: number | null
   templateId: number | null
   hidden: boolean
+  /** Who reads its values: everyone where it is not said. */
+  readers?: Readers
 }
 export const fieldBody = shape<FieldBody>({
   name: line(60).required(),
@@ -85,6 +87,7 @@ export const fieldBody = shape<FieldBody>({
   projectId: id.allow(null).required(),
   templateId: id.allow(null).required(),
   hidden: Joi.boolean().required(),
+  readers: Joi.valid(...READERS),
 })
 export const hideBody = shape<{ projectId: number; hidden: boolean }>({
   projectId: id.required(),

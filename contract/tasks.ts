@@ -49,7 +49,7 @@ export interface TaskSheet extends TaskRow {
   readonly customFields: readonly CustomField[]
   readonly creator: PersonRef | null
   /** What this viewer may do. */
-  readonly may: { edit: boolean; progress: boolean }
+  readonly may: { edit: boolean; progress: boolean; comment: boolean }
 }
 
 /** A file or a link as the slip of its task shows it. */

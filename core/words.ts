@@ -51,3 +51,22 @@ export const DONE_BY = ['any', 'all'] as const
 /** Kinds of thing that alarms, runs, notices and the journal speak of, by kind and number. */
 export const ITEM_KINDS = ['task', 'project', 'series', 'rule', 'template', 'client'] as const
 export type ItemKind = (typeof ITEM_KINDS)[number]
+
+/** Who sees a project: everybody inside, its team, or those named alone. */
+export const AUDIENCES = ['firm', 'team', 'named'] as const
+export type Audience = (typeof AUDIENCES)[number]
+/** Teams that members join as they like, ask to join, or do not know of. */
+export const TEAM_KINDS = ['open', 'ask', 'closed'] as const
+export type TeamKind = (typeof TEAM_KINDS)[number]
+/**
+ * What somebody may do with what they see, each with all before it. `work` is what a guest may do on
+ * a task that is with them: say how far it is, tick, file.
+ */
+export const LEVELS = ['view', 'comment', 'work', 'edit', 'structure'] as const
+export type Level = (typeof LEVELS)[number]
+/** The levels that something can be shared at; guests are not given its structure. */
+export const SHARED = ['view', 'comment', 'edit', 'structure'] as const
+export type SharedLevel = (typeof SHARED)[number]
+/** Who reads the values of a field of one’s own. */
+export const READERS = ['everyone', 'members', 'managers'] as const
+export type Readers = (typeof READERS)[number]

@@ -62,7 +62,7 @@ export interface Field<K extends Kind = Kind> {
   /** Only lists can ask it, since an index finds it; or only rules, which know what changed. */
   readonly only?: 'lists' | 'rules'
   /** Who may ask about it; left out, everybody who sees the item. */
-  readonly readers?: 'members'
+  readonly readers?: 'members' | 'managers'
 }
 
 type Given<K extends Kind> = Pick<Field<K>, 'name' | 'label' | 'type'> & {

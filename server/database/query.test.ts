@@ -20,8 +20,8 @@ const books = put(projects, { name: 'Books', createdAt: 1 })
 const mine = put(tasks, { title: 'Theirs', due: '2026-11-25', projectId: books, createdAt: 1 })
 const other = put(tasks, { title: 'Ours', createdAt: 1 })
 put(taskAssignees, { taskId: mine, personId: corrie })
-const ALL = sight(true, imogen)
-const GUEST = sight(false, corrie)
+const ALL = sight({ all: true, inside: true, me: imogen })
+const GUEST = sight({ all: false, inside: false, me: corrie })
 
 const person = ready((orm, a: { id: number }) =>
   orm
@@ -57,7 +57,7 @@ it('what a person may not see is not answered, by a question made ready and by a
     ask<[string]>(
       db.reader,
       who,
-      (sees) => sql`select ${tasks.title} from ${tasks} where ${sees(tasks.id)}`,
+      (sees) => sql`select ${tasks.title} from ${tasks} where ${sees()}`,
     )
   expect(titles(ALL)).toEqual([['Theirs'], ['Ours']])
   expect(titles(GUEST)).toEqual([['Theirs']])
@@ -80,10 +80,10 @@ it('a reader refuses whatever would write, and shows no way to prepare', () => {
   )
   expect(Object.keys(db.reader)).toEqual(['reads'])
   expect(() =>
-    ask<[]>(db.reader, ALL, (sees) => sql`delete from ${tasks} where ${sees(tasks.id)}`),
+    ask<[]>(db.reader, ALL, (sees) => sql`delete from ${tasks} where ${sees()}`),
   ).toThrow(/only reads/)
   expect(() =>
-    ask<[]>(db.reader, ALL, (sees) => sql`update ${people} set name = '' where ${sees(people.id)}`),
+    ask<[]>(db.reader, ALL, (sees) => sql`update ${people} set name = '' where ${sees()}`),
   ).toThrow(/only reads/)
   expect(() => writing.all(db.reader)).toThrow()
   expect(person.get(db.reader, { id: imogen })?.name).toBe('Imogen')

@@ -104,7 +104,11 @@ const marks = new Proxy(
   {
     get: (_, name) =>
       name === 'sight'
-        ? { all: new Mark('sight.all'), me: new Mark('sight.me') }
+        ? {
+            all: new Mark('sight.all'),
+            inside: new Mark('sight.inside'),
+            me: new Mark('sight.me'),
+          }
         : new Mark(String(name)),
   },
 )
@@ -117,6 +121,7 @@ function bound(args: Args): Record<string, unknown> {
     else if (value === null || typeof value !== 'object') values[name] = value
     else {
       values['sight.all'] = value.all ? 1 : 0
+      values['sight.inside'] = value.inside ? 1 : 0
       values['sight.me'] = value.me
     }
   return values
@@ -206,18 +211,18 @@ export const within = <A extends Args, Q extends Select>(
 
 /**
  * Asks composed SQL, whose fragments carry their parameters; rows are arrays, typed by the template.
- * `sees` gives the condition that the viewer's sight puts on a task; a question that does not use it
+ * `sees` gives the condition that the viewer's sight puts on the tasks asked; a question that does not use it
  * is not asked.
  */
 export function ask<R extends readonly unknown[]>(
   reader: Reader,
   sight: Sight,
-  question: (sees: (taskId: SQLWrapper) => SQL) => SQL<R>,
+  question: (sees: () => SQL) => SQL<R>,
 ): R[] {
   let looked = false
-  const text = question((taskId) => {
+  const text = question(() => {
     looked = true
-    return seenBy(sight, taskId)
+    return seenBy(sight)
   })
   if (!looked) throw new Error('This composed question does not look at the viewer’s sight.')
   return connectionOf(reader).orm.values(text) as unknown as R[]

@@ -8,9 +8,11 @@ const seen = Symbol('sight')
  */
 export interface Sight {
   readonly [seen]: true
-  /** Sees everything; otherwise only what `me` is on. */
+  /** Sees everything; otherwise what the firm shows `me`. */
   readonly all: boolean
+  /** Of the firm, not a guest of it: sees what is for everybody inside. */
+  readonly inside: boolean
   readonly me: PersonId
 }
 
-export const sight = (all: boolean, me: PersonId): Sight => ({ [seen]: true, all, me })
+export const sight = (of: Pick<Sight, 'all' | 'inside' | 'me'>): Sight => ({ [seen]: true, ...of })

@@ -1,4 +1,5 @@
 import type { ClientId, PersonId } from '#core/brands.ts'
+import { isGuestAccess } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Access } from '#contract/words.ts'
 import { sight, type Sight } from '../database/sight.ts'
@@ -14,12 +15,12 @@ export interface Viewer {
   readonly confirms?: true
 }
 
-export const isGuestAccess = (access: Access): boolean =>
-  access === 'contractor' || access === 'client'
-/** Guests see only what was handed to them. */
+export { isGuestAccess }
+/** Guests see only what was handed to them, or shared with them. */
 export const isGuest = (viewer: Viewer): boolean => isGuestAccess(viewer.access)
 /** What the viewer may see of items. */
-export const sightOf = (viewer: Viewer): Sight => sight(!isGuest(viewer), viewer.id)
+export const sightOf = (viewer: Viewer): Sight =>
+  sight({ all: mayStructure(viewer), inside: !isGuest(viewer), me: viewer.id })
 /**
  * Structure (templates, series, rules) is changed by managers and the owner; content by every
  * member.

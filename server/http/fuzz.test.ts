@@ -162,9 +162,15 @@ async function furnished(kind: Kind) {
   const guest = kind === 'contractor' || kind === 'client'
   const writer = guest ? 'manager' : kind
   const name = (what: string) => EXAMPLES[what]
-  const led = { name: 'Anew', clientId: 1, leadId: guest ? people.manager : people[kind] }
+  const led = {
+    name: 'Anew',
+    clientId: guest ? null : 1,
+    leadId: guest ? people.manager : people[kind],
+  }
   const own = (await boss('/projects', led))['id']
   const into = (await boss('/projects', led))['id']
+  const shared = { people: [people[kind]], may: 'edit' }
+  await boss(`/projects/${own}/shares`, shared)
   const task = async () =>
     (await boss('/tasks', { title: 'Try', projectId: own, assignees: [people[kind]] }))['id']
   const [id, other] = [await task(), await task()]
@@ -173,7 +179,7 @@ async function furnished(kind: Kind) {
   const said = await by(kind, `/tasks/${id}/comments`, { body: '<p>x</p>' })
   const steps = await boss(`/tasks/${id}/items`, { title: 'Step' })
   const milestone = await boss(`/projects/${own}/milestones`, name('post /projects/:id/milestones'))
-  const post = await by(writer, `/projects/${own}/posts`, name('post /projects/:id/posts'))
+  const post = await by(kind, `/projects/${own}/posts`, name('post /projects/:id/posts'))
   await boss(`/projects/${into}/states`, { setId: 1, copy: true }, 'PUT')
   const sets = (await send({ path: '/state-sets', method: 'GET' }, 'manager')).body as {
     id: number
@@ -187,6 +193,19 @@ async function furnished(kind: Kind) {
   const tags = (await boss('/tags', tag(1)))['id']
   const last = (list: Record<string, { id: number }>) =>
     Math.max(...Object.values(list).flatMap((row) => row?.id ?? []))
+  const lastShare = async (path: string, may: string) => {
+    const body = { people: [people.member], may }
+    const answer = await boss(path, body)
+    const { change: _, ...rows } = { ...(answer['shares'] ? Object(answer['shares']) : answer) }
+    return last(rows)
+  }
+  const clients = last(await several('/clients', { clients: [{ name: `Client ${id}` }] }))
+  const members = { kind: 'ask', members: [people.manager, people.member] }
+  const team = (await boss('/teams', { ...members, name: `Team ${id}` }))['id']
+  const asking = [1, 2, 3].find((each) => !members.members.includes(each))
+  db.sqlite
+    .prepare('insert into teamAsks (teamId, personId, at) values (?, ?, 0)')
+    .run(team, asking)
   const change = (await by(writer, '/tasks', { title: 'Take back' }))['change']
   const ids: Record<string, unknown> = {
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
@@ -201,13 +220,20 @@ async function furnished(kind: Kind) {
     views: (await by(writer, '/views', name('post /views')))['id'],
     fields: last(fields),
     people: last(await several('/people', { people: [invited], address })),
-    clients: last(await several('/clients', { clients: [{ name: `Client ${id}` }] })),
+    clients,
+    teams: team,
+    share: await lastShare(`/projects/${own}/shares`, 'structure'),
+    given: await lastShare(`/clients/${clients}/shares`, 'view'),
     tags,
   }
   const bodies: Record<string, unknown> = {
     ...{ 'post /fields': field(2), 'put /fields/:id': field(3) },
     ...{ 'post /tags': tag(2), 'put /tags/:id': tag(3) },
     'post /tasks/:id/merge': { into: other },
+    ...(guest && { 'post /tasks': { title: 'Mine', projectId: own } }),
+    'post /clients/:id/shares': { people: [people.member], may: 'comment' },
+    'post /teams': { ...members, name: `Other ${id}` },
+    'post /teams/:id/answer': { personId: asking, let: true },
     'post /projects/:id/merge': { into },
     'post /projects/:id/split': { name: 'Apart', ids: [other] },
     'post /fields/:id/hide': { projectId: own, hidden: true },

@@ -2,9 +2,10 @@ import { performance } from 'node:perf_hooks'
 import { PassThrough } from 'node:stream'
 import type { Event } from '#core/events/events.ts'
 import type { LiveChange, LiveHello, LiveProgress } from '#contract/live.ts'
-import { assignedIn, assignedTo, isAssigned } from '../areas/tasks/queries.ts'
+import { seesAllOf, seesThatProject, seesThatTask } from '../areas/access/levels.ts'
+import { assignedIn } from '../areas/tasks/queries.ts'
 import type { Engine } from '../engine/services.ts'
-import { isGuest, type Viewer } from '../engine/viewer.ts'
+import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
 
 const HEARTBEAT = 25_000
 /** As often as is told how far a large change has come, in milliseconds. */
@@ -48,6 +49,10 @@ interface Telling {
   readonly spread: number
   /** Who is, or was until now, on the tasks of events: what guests are not told. */
   readonly on: (events: readonly Event[], tasks: readonly number[]) => readonly number[]
+  /** Whether a project is shown to whom this is told. */
+  readonly shows?: (project: number) => boolean
+  /** Whether what they see may be another thing altogether. */
+  readonly anew?: boolean
 }
 /** Who is, or was until now, on the tasks of events. */
 const peopleOn =
@@ -57,25 +62,48 @@ const peopleOn =
     return distinct([...events.flatMap(comersOf), ...now.map(({ id }) => Number(id))])
   }
 
-/** The events that a guest may hear of: those of work they are on. */
-function seenBy(
-  { reader }: Engine,
-  { id: person }: Viewer,
-  events: readonly Event[],
-): readonly Event[] {
-  const tasks = new Set(events.flatMap((event) => taskOf(event) ?? []))
-  const isTheirs = (id: number) => isAssigned.get(reader, { id, person }) !== undefined
-  // Of very many tasks, fewer questions are asked the other way round.
-  const theirs =
-    tasks.size > MANY
-      ? assignedTo.all(reader, { person }).map(({ id }) => Number(id))
-      : [...tasks].filter(isTheirs)
-  const seen = new Set<number | null>(theirs)
-  return events.filter((event) => seen.has(taskOf(event)))
+/** Rows that say who sees what: with them, what somebody sees may be another thing altogether. */
+const ACCESS: ReadonlySet<string> = new Set(['projects', 'shares', 'teams', 'teamMembers'])
+const changesSight = ({ rows }: Event): boolean => rows.some((row) => ACCESS.has(row))
+
+/** The events that somebody may hear of: those of what they see, or came to, or were taken off. */
+function heardBy(engine: Engine, viewer: Viewer, events: readonly Event[]): readonly Event[] {
+  const inside = !isGuest(viewer)
+  const whole = new Map<number, boolean>()
+  const seesAll = (id: number): boolean => {
+    const known = whole.get(id) ?? seesAllOf(engine, viewer, id)
+    whole.set(id, known)
+    return known
+  }
+  const tasks = new Map<number, boolean>()
+  const seesTask = (id: number): boolean => {
+    const known = tasks.get(id) ?? seesThatTask(engine, viewer, id)
+    tasks.set(id, known)
+    return known
+  }
+  return events.filter((event) => {
+    const projects = projectsOf(event)
+    if (projects.some(seesAll) || comersOf(event).includes(viewer.id)) return true
+    const task = taskOf(event)
+    if (task === null) return projects.length === 0 && inside
+    return (projects.length === 0 && inside) || seesTask(task)
+  })
+}
+/** The same as it is told to them: of projects they do not see, not even the number. */
+function toldTo(engine: Engine, viewer: Viewer, events: readonly Event[], telling: Telling) {
+  const heard = heardBy(engine, viewer, events)
+  const anew = events.some(changesSight)
+  if (heard.length === 0 && !anew) return null
+  const on: Telling['on'] = isGuest(viewer) ? () => [] : telling.on
+  const shows = (id: number) => seesThatProject(engine, viewer, id)
+  return toldOf(heard, { ...telling, on, shows, anew })
 }
 
 /** What changed, as browsers are told. */
-function toldOf(events: readonly Event[], { at, spread, on }: Telling): string {
+function toldOf(
+  events: readonly Event[],
+  { at, spread, on, shows = () => true, anew = false }: Telling,
+): string {
   const tasks = distinct(events.flatMap((event) => taskOf(event) ?? []))
   // A change of very many is told as a change of everything.
   const many = tasks.length > MANY
@@ -83,8 +111,8 @@ function toldOf(events: readonly Event[], { at, spread, on }: Telling): string {
     ...(many
       ? { tasks: [], fields: null, on: [] }
       : { tasks, fields: fieldsOf(events), on: on(events, tasks) }),
-    projects: distinct(events.flatMap(projectsOf)),
-    entities: distinct([...events.flatMap(({ rows }) => rows), ...(many ? ['all'] : [])]),
+    projects: distinct(events.flatMap(projectsOf)).filter(shows),
+    entities: distinct([...events.flatMap(({ rows }) => rows), ...(many || anew ? ['all'] : [])]),
     at,
     spread,
   }
@@ -124,7 +152,7 @@ function tellProgress(
 
 /**
  * Server-sent events that say what changed, never what it changed to: browsers ask for what they
- * show, through the same checks as ever. Guests hear only of tasks they can see. A stream ends with
+ * show, through the same checks as ever. Everybody hears of what they see alone. A stream ends with
  * its session, and when nobody reads it.
  */
 export function createLive(engine: Engine): Live {
@@ -145,14 +173,12 @@ export function createLive(engine: Engine): Live {
     if (opened.size === 0) return
     const spread = Math.min(SPREAD_MOST, SPREAD_EACH * (opened.size - 1))
     const telling = { at: engine.journal.told, spread, on }
-    // Members are all told the same, made once.
+    // Who sees everything is told the same, made once.
     const whole = toldOf(events, telling)
     for (const open of opened)
-      tell(open, (viewer) => {
-        if (!isGuest(viewer)) return whole
-        const seen = seenBy(engine, viewer, events)
-        return seen.length ? toldOf(seen, { ...telling, on: () => [] }) : null
-      })
+      tell(open, (viewer) =>
+        mayStructure(viewer) ? whole : toldTo(engine, viewer, events, telling),
+      )
   })
   tellProgress(engine, (isTheirs, said) => {
     for (const open of opened) tell(open, (viewer) => (isTheirs(viewer) ? said : null))

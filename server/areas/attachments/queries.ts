@@ -3,7 +3,7 @@ import { union } from 'drizzle-orm/sqlite-core'
 import type { ProjectId, TaskId } from '#core/brands.ts'
 import type { Attachment } from '#contract/tasks.ts'
 import { most, ready, type Reader } from '../../database/query.ts'
-import { seesProject, seesTask } from '../../database/sees.ts'
+import { seesTask, seesWhole } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { attachments, people, tasks } from '../../database/tables/index.ts'
 
@@ -20,7 +20,7 @@ const shown = {
 }
 /** Files are seen by who sees what they are filed with. */
 const seesFile = (sight: Sight): SQL | undefined =>
-  or(seesTask(sight, attachments.taskId), seesProject(sight, attachments.projectId))
+  or(seesTask(sight, attachments.taskId), seesWhole(sight, attachments.projectId))
 
 const onTask = ready((orm, a: { task: TaskId; sight: Sight }) =>
   orm
@@ -38,7 +38,7 @@ const inProject = ready((orm, a: { project: ProjectId; sight: Sight }) => {
   const own = orm
     .select({ id: attachments.id })
     .from(attachments)
-    .where(and(eq(attachments.projectId, a.project), seesProject(a.sight, attachments.projectId)))
+    .where(and(eq(attachments.projectId, a.project), seesWhole(a.sight, attachments.projectId)))
   const onTasks = orm
     .select({ id: attachments.id })
     .from(tasks)

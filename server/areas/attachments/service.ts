@@ -5,6 +5,7 @@ import type { Row } from '../../database/query.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, isGuest, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { needInProject, needOnTask } from '../access/levels.ts'
 import { needProject } from '../projects/sheet.ts'
 import { attachmentsOn } from '../tasks/queries.ts'
 import { needSight } from '../tasks/service.ts'
@@ -14,12 +15,14 @@ import { attachment, fileOf } from './queries.ts'
 /** Where a file or link goes: on a task, or on a project alone. */
 export type Home = { readonly taskId: TaskId } | { readonly projectId: ProjectId }
 
-/** Guests may add to what was handed to them; projects are for members. */
+/** Who works on a task may add to it; to a project, who may edit what is in it. */
 function needHome(engine: Engine, viewer: Viewer, home: Home): void {
-  if ('taskId' in home) needSight(engine, viewer, home.taskId)
-  else {
-    needMember(viewer, 'file things with a project')
+  if ('taskId' in home) {
+    needSight(engine, viewer, home.taskId)
+    needOnTask(engine, viewer, home.taskId, 'work', 'add files')
+  } else {
     needProject(engine, viewer, home.projectId)
+    needInProject(engine, viewer, home.projectId, 'edit', 'file things with it')
   }
 }
 
@@ -79,8 +82,13 @@ export function addLink(
 }
 
 function needAttachment(engine: Engine, viewer: Viewer, id: number): Row<typeof fileOf> {
-  const row = fileOf.get(engine.reader, { id, sight: sightOf(viewer) }) ?? gone()
-  if (row.taskId !== null) needSight(engine, viewer, row.taskId)
+  return fileOf.get(engine.reader, { id, sight: sightOf(viewer) }) ?? gone()
+}
+
+/** A file that the viewer sees, and may change. */
+function needOwn(engine: Engine, viewer: Viewer, id: number): Row<typeof fileOf> {
+  const row = needAttachment(engine, viewer, id)
+  if (row.taskId !== null) needHome(engine, viewer, { taskId: row.taskId })
   else if (row.projectId !== null) needHome(engine, viewer, { projectId: row.projectId })
   return row
 }
@@ -108,7 +116,7 @@ export function showOnBoard(
   onBoard: boolean,
 ): Changed<Attachment> {
   needMember(viewer, 'choose what a slip shows')
-  const { taskId } = needAttachment(engine, viewer, id)
+  const { taskId } = needOwn(engine, viewer, id)
   if (taskId === null)
     return refuse('not-on-task', 'Only what is on a task is shown on its slip.', 'onBoard')
   return added(engine, viewer, (write) => {
@@ -120,7 +128,7 @@ export function showOnBoard(
 
 /** Takes a file or link off; its bytes stay, so that this can be undone. */
 export function removeAttachment(engine: Engine, viewer: Viewer, id: number): Changed<void> {
-  const row = needAttachment(engine, viewer, id)
+  const row = needOwn(engine, viewer, id)
   if (isGuest(viewer) && row.personId !== viewer.id)
     refuse('forbidden', 'Guests may remove only what they added themselves.')
   return engine.journal.change(actorOf(viewer), (write) => write.remove('attachments', id))

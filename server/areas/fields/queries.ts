@@ -2,6 +2,7 @@ import { and, asc, count, eq, isNull, max, ne, notExists, or, sql } from 'drizzl
 import type { FieldId, PersonId, ProjectId, TagId, TemplateId } from '#core/brands.ts'
 import type { Lookup } from '#core/conditions/ask.ts'
 import { lookupWith, type CustomField, type TagRow } from '#contract/fields.ts'
+import type { Readers } from '#contract/words.ts'
 import { ready, within, type Reader } from '../../database/query.ts'
 import { caseless } from '../../database/sql.ts'
 import {
@@ -12,7 +13,8 @@ import {
   tags,
   taskTags,
 } from '../../database/tables/index.ts'
-import { isGuest, type Viewer } from '../../engine/viewer.ts'
+import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { seesItsProject } from '../access/queries.ts'
 import { stateRow } from '../states/queries.ts'
 
 const row = {
@@ -23,6 +25,7 @@ const row = {
   projectId: fields.projectId,
   templateId: fields.templateId,
   hidden: fields.hidden,
+  readers: fields.readers,
 }
 const every = ready((orm) =>
   orm.select(row).from(fields).orderBy(asc(fields.position), asc(fields.id)),
@@ -72,12 +75,25 @@ export const taskFields = (reader: Reader): Lookup =>
 /** The same for somebody: what is not theirs to ask is not there. */
 export function fieldsFor(reader: Reader, viewer: Viewer): Lookup {
   const every = taskFields(reader)
-  if (!isGuest(viewer)) return every
+  if (mayStructure(viewer)) return every
   return (path) => {
     const found = every(path)
-    return found?.readers === 'members' ? undefined : found
+    if (!found || !readsField(viewer, found.readers)) return undefined
+    const own = found.custom === undefined ? undefined : fieldRow(reader, found.custom)
+    return own && !seesField(reader, viewer, own) ? undefined : found
   }
 }
+
+/** Whether somebody reads the values of a field. */
+export const readsField = (viewer: Viewer, readers: Readers = 'everyone'): boolean =>
+  readers === 'everyone' || (readers === 'members' ? !isGuest(viewer) : mayStructure(viewer))
+/** Whether a field is there for somebody: theirs to read, and of no project they do not see. */
+export const seesField = (reader: Reader, viewer: Viewer, field: CustomField): boolean =>
+  readsField(viewer, field.readers) &&
+  (field.projectId === null ||
+    seesItsProject.get(reader, { id: field.projectId, sight: sightOf(viewer) }) !== undefined)
+export const fieldsSeen = (reader: Reader, viewer: Viewer): CustomField[] =>
+  allFields(reader).filter((field) => seesField(reader, viewer, field))
 
 /** A project as its fields need it: its number, and the template it came from. */
 export interface FieldsHome {

@@ -11,6 +11,7 @@ import {
   allFields,
   choosing,
   fieldRow,
+  fieldsSeen,
   hidingOf,
   lastFieldPosition,
   listTags,
@@ -41,13 +42,7 @@ function checkField({ reader }: Engine, body: FieldBody, id: FieldId | null): vo
       'name',
     )
 }
-const columnsOf = ({ name, options, projectId, templateId, hidden }: FieldBody) => ({
-  name,
-  options,
-  projectId,
-  templateId,
-  hidden,
-})
+const columnsOf = ({ kind: _, ...columns }: FieldBody) => columns
 
 function changing(
   engine: Engine,
@@ -131,7 +126,7 @@ export function tagList({ reader }: Engine, viewer: Viewer): TagRow[] {
 /** The fields of the firm, for who sets them up. */
 export function fieldList({ reader }: Engine, viewer: Viewer): CustomField[] {
   needMember(viewer, 'see the fields')
-  return allFields(reader)
+  return fieldsSeen(reader, viewer)
 }
 
 function freeName({ reader }: Engine, name: string, id: TagId | null): void {

@@ -1,9 +1,10 @@
 import type { PersonId, ProjectId } from '#core/brands.ts'
 import type { ChangeRow, JournalKind } from '#contract/journal.ts'
 import type { Row } from '../../database/query.ts'
+import type { Sight } from '../../database/sight.ts'
 import type { Engine } from '../../engine/services.ts'
 import { journalFrom } from '../../engine/sweep.ts'
-import { mayStructure, needMember, type Viewer } from '../../engine/viewer.ts'
+import { mayStructure, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { itemOfRow, whoOf } from './entries.ts'
 import { namesOf, type Named } from './names.ts'
 import {
@@ -13,6 +14,7 @@ import {
   changesInProject,
   firstEntries,
   LOOKED,
+  newestChange,
   PAGE,
 } from './queries.ts'
 import { wordingOf } from './wording.ts'
@@ -35,7 +37,10 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   talk: ['comments', 'attachments', 'posts'],
   projects: ['projects', 'phases', 'milestones'],
   clockwork: ['templates', 'series', 'rules'],
-  'set-up': ['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
+  'set-up': [
+    ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
+    ...['clients', 'teams', 'teamMembers', 'teamAsks', 'shares'],
+  ],
 }
 
 /** Heads of changes, and before which the next page begins; null where there is none. */
@@ -45,31 +50,50 @@ interface Heads {
 }
 const nextOf = (found: readonly { change: number }[]): number | null =>
   found.length > PAGE ? found[PAGE - 1]!.change : null
-const readHeads = ({ reader }: Engine, found: readonly { change: number }[]): Head[] =>
-  changesIn.all(reader, { ids: JSON.stringify(found.slice(0, PAGE).map((row) => row.change)) })
+const readHeads = (
+  { engine: { reader }, sight }: Reading,
+  found: readonly { change: number }[],
+): Head[] =>
+  changesIn.all(reader, {
+    ids: JSON.stringify(found.slice(0, PAGE).map((row) => row.change)),
+    sight,
+  })
+/** Who reads, and from where. */
+interface Reading {
+  readonly engine: Engine
+  readonly sight: Sight
+}
+/** Where looking stops: so many changes before one. */
+function floorOf({ engine }: Reading, before: number): number {
+  const newest = newestChange.get(engine.reader)?.change ?? 0
+  return Math.max(0, Math.min(before, newest) - LOOKED)
+}
 
 /** Those of somebody, or about something, among the last so many before one. */
-function headsBy(engine: Engine, of: ChangeFilter, before: number): Heads {
-  const [last] = changesBefore.all(engine.reader, { before })
-  const floor = Math.max(0, (last?.change ?? 0) - LOOKED)
+function headsBy(reading: Reading, of: ChangeFilter, before: number): Heads {
+  const { engine, sight } = reading
+  const floor = floorOf(reading, before)
   const found = changesBy.all(engine.reader, {
-    ...{ before, floor, itself: of.itself ? 1 : 0 },
+    ...{ before, floor, sight, itself: of.itself ? 1 : 0 },
     ...{ person: of.personId ?? null, project: of.projectId ?? null },
     entities: of.kind === undefined ? null : JSON.stringify(ENTITIES[of.kind]),
   })
   // Where fewer are found than a page has, there may be more further back than was looked.
-  return { heads: readHeads(engine, found), next: nextOf(found) ?? (floor > 0 ? floor : null) }
+  return { heads: readHeads(reading, found), next: nextOf(found) ?? (floor > 0 ? floor : null) }
 }
-function headsOf(engine: Engine, of: ChangeFilter): Heads {
+function headsOf(reading: Reading, of: ChangeFilter): Heads {
+  const { engine, sight } = reading
   const before = of.before ?? Number.MAX_SAFE_INTEGER
   if (of.personId !== undefined || of.itself || of.kind !== undefined)
-    return headsBy(engine, of, before)
+    return headsBy(reading, of, before)
   if (of.projectId === undefined) {
-    const found = changesBefore.all(engine.reader, { before })
-    return { heads: found.slice(0, PAGE), next: nextOf(found) }
+    // Who sees everything finds a page at once; others are not looked for for ever.
+    const floor = sight.all ? 0 : floorOf(reading, before)
+    const found = changesBefore.all(engine.reader, { before, floor, sight })
+    return { heads: found.slice(0, PAGE), next: nextOf(found) ?? (floor > 0 ? floor : null) }
   }
-  const found = changesInProject.all(engine.reader, { project: of.projectId, before })
-  return { heads: readHeads(engine, found), next: nextOf(found) }
+  const found = changesInProject.all(engine.reader, { project: of.projectId, before, sight })
+  return { heads: readHeads(reading, found), next: nextOf(found) }
 }
 
 /** The first lines of a change; one that had nothing left to take back says so. */
@@ -79,14 +103,15 @@ function saidOf({ undoes }: Head, lines: readonly string[]): string[] {
 }
 
 /** What each change did, in its first lines: the task's title before what was done to it. */
-function linesOf(engine: Engine, heads: readonly Head[]): Map<number, string[]> {
+function linesOf(reading: Reading, viewer: Viewer, heads: readonly Head[]): Map<number, string[]> {
+  const { engine, sight } = reading
   const changes = JSON.stringify(heads.map((head) => head.change))
   const entries = firstEntries
-    .all(engine.reader, { changes })
+    .all(engine.reader, { changes, sight })
     .map((row) => ({ ...row, item: itemOfRow(row) }))
-  const say = wordingOf(engine, entries)
+  const say = wordingOf(engine, viewer, entries)
   const ids = entries.flatMap(({ item }) => (item?.kind === 'task' ? [item.id] : []))
-  const titles = namesOf(engine.reader, new Map([['tasks' as const, new Set(ids)]]))
+  const titles = namesOf(engine.reader, sight, new Map([['tasks' as const, new Set(ids)]]))
   const lines = new Map<number, string[]>()
   for (const entry of entries) {
     const text = say(entry)
@@ -110,13 +135,13 @@ const ACTORS: Readonly<Partial<Record<Head['actorKind'], Named>>> = {
 }
 
 /** Who made each change, looked up together. */
-function actorsOf(engine: Engine, heads: readonly Head[]): (head: Head) => string {
+function actorsOf({ engine, sight }: Reading, heads: readonly Head[]): (head: Head) => string {
   const mentions = new Map<Named, Set<number>>()
   for (const { actorKind, actorId } of heads) {
     const kind = ACTORS[actorKind]
     if (kind && actorId !== null) mentions.set(kind, (mentions.get(kind) ?? new Set()).add(actorId))
   }
-  const names = namesOf(engine.reader, mentions)
+  const names = namesOf(engine.reader, sight, mentions)
   return ({ actorKind, actorId }) =>
     whoOf({
       person: actorKind === 'person' ? names.of('people', actorId) : null,
@@ -135,9 +160,10 @@ export function listChanges(
   of: ChangeFilter,
 ): { changes: ChangeRow[]; next: number | null } {
   needMember(viewer, 'read the journal')
-  const { heads, next } = headsOf(engine, of)
-  const lines = linesOf(engine, heads)
-  const who = actorsOf(engine, heads)
+  const reading: Reading = { engine, sight: sightOf(viewer) }
+  const { heads, next } = headsOf(reading, of)
+  const lines = linesOf(reading, viewer, heads)
+  const who = actorsOf(reading, heads)
   const from = journalFrom(engine)
   // What only keeps books, as a rung reached by somebody who was merely told, is no row of its own.
   const says = (head: Head) => head.actorKind === 'person' || lines.has(head.change) || head.undoes

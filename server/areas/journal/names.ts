@@ -1,6 +1,8 @@
-import { inArray, sql, type SQLWrapper } from 'drizzle-orm'
+import { inArray, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
 import { within, type Reader } from '../../database/query.ts'
+import { seesProject, seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
 import { listed } from '../../database/sql.ts'
 import {
   clients,
@@ -13,29 +15,31 @@ import {
   states,
   tags,
   tasks,
+  teams,
 } from '../../database/tables/index.ts'
 import type { CustomField } from '#contract/fields.ts'
 
 /** What the journal's entries speak of by number, in the words people know it by. */
 
 type NamedTable = SQLiteTable & { readonly id: SQLWrapper }
-const naming = (table: NamedTable, name: SQLWrapper) =>
-  within((orm, a: { ids: string }) =>
+const naming = (table: NamedTable, name: SQLWrapper, sees: (sight: Sight) => SQL = () => sql`1`) =>
+  within((orm, a: { ids: string; sight: Sight }) =>
     orm
       .select({ id: sql<number>`${table.id}`, name: sql<string>`${name}` })
       .from(table)
-      .where(sql`${table.id} in ${listed(a.ids)}`),
+      .where(sql`${table.id} in ${listed(a.ids)} and ${sees(a.sight)}`),
   )
 const QUESTIONS = {
   people: naming(people, people.name),
   tags: naming(tags, tags.name),
   states: naming(states, states.name),
-  phases: naming(phases, phases.name),
-  projects: naming(projects, projects.name),
+  phases: naming(phases, phases.name, (sight) => seesProject(sight, phases.projectId)),
+  projects: naming(projects, projects.name, (sight) => seesProject(sight, projects.id)),
   clients: naming(clients, clients.name),
   rules: naming(rules, rules.name),
   series: naming(series, series.name),
-  tasks: naming(tasks, tasks.title),
+  tasks: naming(tasks, tasks.title, (sight) => seesTask(sight, tasks.id)),
+  teams: naming(teams, teams.name, ({ all }) => sql`${all}`),
 }
 export type Named = keyof typeof QUESTIONS
 
@@ -49,6 +53,7 @@ const fieldsIn = within((orm, a: { ids: string }) =>
       projectId: fields.projectId,
       templateId: fields.templateId,
       hidden: fields.hidden,
+      readers: fields.readers,
     })
     .from(fields)
     .where(inArray(fields.id, listed(a.ids))),
@@ -57,18 +62,18 @@ const fieldsIn = within((orm, a: { ids: string }) =>
 /** Numbers by the kind of thing they are of. */
 export type Mentions = ReadonlyMap<Named | 'fields', ReadonlySet<number>>
 
-/** Looked-up names: one question for each kind of thing that is mentioned. */
+/** Looked-up names, of what the viewer sees: one question for each kind of thing. */
 export interface Names {
   of(kind: Named, id: unknown): string | undefined
   field(id: unknown): CustomField | undefined
 }
 
-export function namesOf(reader: Reader, mentions: Mentions): Names {
+export function namesOf(reader: Reader, sight: Sight, mentions: Mentions): Names {
   const ids = (kind: Named | 'fields') => JSON.stringify([...(mentions.get(kind) ?? [])])
   const known = new Map<string, string>()
   for (const [kind, wanted] of mentions)
     if (kind !== 'fields' && wanted.size)
-      for (const { id, name } of QUESTIONS[kind].all(reader, { ids: ids(kind) }))
+      for (const { id, name } of QUESTIONS[kind].all(reader, { ids: ids(kind), sight }))
         known.set(`${kind} ${id}`, name)
   const fieldRows = new Map(
     mentions.get('fields')?.size

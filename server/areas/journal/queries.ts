@@ -16,7 +16,7 @@ import {
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
 import type { ChangeId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import { most, ready, within, type Question, type Reader, type Row } from '../../database/query.ts'
-import { seesTask } from '../../database/sees.ts'
+import { seesEntry, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { listed } from '../../database/sql.ts'
 import type { ItemKind } from '#contract/words.ts'
@@ -92,24 +92,33 @@ const heads = {
   tasks: sql<number>`count(distinct case when ${journal.itemKind} = 'task' then ${journal.itemId} end)`,
   firstEntry: min(journal.id),
 }
-/** Changes before one, newest first. */
-export const changesBefore = ready((orm, a: { before: number }) =>
+/** Changes before one, newest first, as far as somebody sees them; looked for down to a floor. */
+export const changesBefore = ready((orm, a: { before: number; floor: number; sight: Sight }) =>
   orm
     .select(heads)
     .from(journal)
-    .where(lt(journal.change, a.before))
+    .where(
+      and(lt(journal.change, a.before), gte(journal.change, a.floor), seesEntry(a.sight, journal)),
+    )
     .groupBy(journal.change)
     .orderBy(desc(journal.change))
     .limit(most(PAGE + 1)),
 )
 /** The numbers of the changes of a project before one, newest first. */
-export const changesInProject = ready((orm, a: { project: ProjectId; before: number }) =>
-  orm
-    .selectDistinct({ change: journal.change })
-    .from(journal)
-    .where(and(eq(journal.projectId, a.project), lt(journal.change, a.before)))
-    .orderBy(desc(journal.change))
-    .limit(most(PAGE + 1)),
+export const changesInProject = ready(
+  (orm, a: { project: ProjectId; before: number; sight: Sight }) =>
+    orm
+      .selectDistinct({ change: journal.change })
+      .from(journal)
+      .where(
+        and(
+          eq(journal.projectId, a.project),
+          lt(journal.change, a.before),
+          seesEntry(a.sight, journal),
+        ),
+      )
+      .orderBy(desc(journal.change))
+      .limit(most(PAGE + 1)),
 )
 /** So many changes are looked through for one page of those by somebody, or about something. */
 export const LOOKED = 20_000
@@ -127,6 +136,7 @@ export const changesBy = ready(
       itself: number
       entities: string | null
       project: ProjectId | null
+      sight: Sight
     },
   ) =>
     orm
@@ -140,16 +150,17 @@ export const changesBy = ready(
           sql`(${a.itself} = 0 or ${journal.actorKind} <> 'person')`,
           sql`(${a.entities} is null or ${journal.entity} in (select value from json_each(${a.entities})))`,
           sql`(${a.project} is null or ${journal.projectId} = ${a.project})`,
+          seesEntry(a.sight, journal),
         ),
       )
       .orderBy(desc(journal.change))
       .limit(most(PAGE + 1)),
 )
-export const changesIn = ready((orm, a: { ids: string }) =>
+export const changesIn = ready((orm, a: { ids: string; sight: Sight }) =>
   orm
     .select(heads)
     .from(journal)
-    .where(inArray(journal.change, listed(a.ids)))
+    .where(and(inArray(journal.change, listed(a.ids)), seesEntry(a.sight, journal)))
     .groupBy(journal.change)
     .orderBy(desc(journal.change)),
 )
@@ -157,7 +168,7 @@ export const changesIn = ready((orm, a: { ids: string }) =>
 /** As many entries as tell what a change did. */
 const TOLD = 12
 /** The first entries of each of some changes. */
-export const firstEntries = ready((orm, a: { changes: string }) => {
+export const firstEntries = ready((orm, a: { changes: string; sight: Sight }) => {
   const numbered = orm
     .select({
       ...entry,
@@ -166,7 +177,7 @@ export const firstEntries = ready((orm, a: { changes: string }) => {
       ),
     })
     .from(journal)
-    .where(inArray(journal.change, listed(a.changes)))
+    .where(and(inArray(journal.change, listed(a.changes)), seesEntry(a.sight, journal)))
     .as('numbered')
   return orm
     .select()
@@ -334,6 +345,18 @@ export const mailsOf = within((orm, a: { change: ChangeId }) =>
     .orderBy(asc(outbox.id)),
 )
 /** Whether a change made, changed or removed an owner. */
+/** An entry of a change that somebody does not see. */
+export const unseenIn = ready((orm, a: { change: ChangeId; sight: Sight }) =>
+  orm
+    .select({ id: journal.id })
+    .from(journal)
+    .where(and(eq(journal.change, a.change), sql`not ${seesEntry(a.sight, journal)}`))
+    .limit(most(1)),
+)
+/** The newest change there is. */
+export const newestChange = ready((orm) =>
+  orm.select({ change: max(journal.change) }).from(journal),
+)
 export const ofOwners = within((orm, a: { change: ChangeId }) =>
   orm
     .select({ id: journal.id })

@@ -7,9 +7,10 @@ import type { Reader } from '../../database/query.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
+import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { journalFrom } from '../../engine/sweep.ts'
-import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { titleOf } from '../talk/queries.ts'
 import { isLink, rowsOf, type Known } from './history.ts'
 import {
@@ -19,6 +20,7 @@ import {
   linkNow,
   mailsOf,
   ofOwners,
+  unseenIn,
   othersOnItem,
   pagesOfChange,
   sizeOfChange,
@@ -223,12 +225,27 @@ function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): number 
     refuse('changed-since', 'This is how the firm began; it is not taken back.')
   if (viewer.access !== 'owner' && ofOwners.get(reader, { change }))
     refuse('forbidden', 'Only an owner may take back who owns the firm.')
+  if (unseenIn.get(reader, { change, sight: sightOf(viewer) }))
+    refuse(
+      'forbidden',
+      'Part of what this changed is not shared with you; ask a manager to undo it.',
+    )
   if (first.at < journalFrom(engine))
     refuse('not-found', 'This was done before what the journal keeps; it stays as it is.')
-  const own = first.actorKind === 'person' && first.actorId === viewer.id
-  if (!own && !mayStructure(viewer))
-    refuse('forbidden', 'Only who made a change, or a manager, may take it back.')
+  needOwn(engine, viewer, first)
   return entries
+}
+/** @throws Refusal `forbidden` for somebody else's change, and one's own that is out of sight now */
+function needOwn(
+  { reader }: Engine,
+  viewer: Viewer,
+  { change, actorKind, actorId }: Row<typeof entriesOfChange>,
+): void {
+  if (mayStructure(viewer)) return
+  if (actorKind !== 'person' || actorId !== viewer.id)
+    refuse('forbidden', 'Only who made a change, or a manager, may take it back.')
+  if (unseenIn.get(reader, { change, sight: sightOf(viewer) }))
+    refuse('forbidden', 'Part of what this changed is out of your sight; ask a manager to undo it.')
 }
 
 /**

@@ -2,10 +2,12 @@ import { storedIn } from '#core/fields/catalogue.ts'
 import type { Target } from '#core/fields/field.ts'
 import { sayValue, type Saying as SayingValues } from '#core/fields/say.ts'
 import { sayTime } from '#core/text/speak.ts'
-import { customField } from '#contract/fields.ts'
+import { customField, type CustomField } from '#contract/fields.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Entry } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
+import { sightOf, type Viewer } from '../../engine/viewer.ts'
+import { readsField } from '../fields/queries.ts'
 import { fieldOfValue } from './queries.ts'
 import { namesOf, type Mentions, type Named, type Names } from './names.ts'
 
@@ -43,8 +45,10 @@ const NAMES: Readonly<Partial<Record<Target, Named>>> = {
 }
 /** Columns that tie things to a task. */
 const LINKS: Readonly<Record<string, Named | 'fields'>> = {
-  ...{ personId: 'people', tagId: 'tags', fieldId: 'fields' },
+  ...{ personId: 'people', tagId: 'tags', fieldId: 'fields', teamId: 'teams' },
 }
+/** Kinds that somebody may not see, though they are there. */
+const HIDES: ReadonlySet<Named> = new Set(['projects', 'phases', 'tasks'])
 /** The kind of thing whose number a column holds. */
 const refersTo = (column: string): Named | 'fields' | undefined =>
   LINKS[column] ?? NAMES[storedIn('task', column)?.to ?? 'task']
@@ -60,6 +64,8 @@ interface Saying extends SayingValues {
   readonly names: Names
   /** The field that a value was of: its row may be gone, its making is in the journal. */
   readonly fieldOf: (entry: Worded) => number | null
+  /** Whether the values of a field are the viewer's to read. */
+  readonly reads: (field: CustomField) => boolean
 }
 
 /** Each side of a change of one column, in words. */
@@ -69,7 +75,10 @@ function shown(saying: Saying, column: string, value: Stored[string]): string {
   const field = storedIn('task', column)
   if (!field) return String(value)
   const kind = NAMES[field.to ?? 'task']
-  if (kind) return saying.names.of(kind, value) ?? 'one that is gone'
+  if (kind)
+    return (
+      saying.names.of(kind, value) ?? (HIDES.has(kind) ? 'one out of sight' : 'one that is gone')
+    )
   return sayValue(field, value, saying)
 }
 
@@ -124,6 +133,7 @@ const sayAssignee: Say = ({ names }, { action }, was, is) => {
 const sayValueOf: Say = (saying, entry, was, is) => {
   const { names } = saying
   const field = names.field(is['fieldId'] ?? was['fieldId'] ?? saying.fieldOf(entry))
+  if (field && !saying.reads(field)) return null
   const say = (row: Stored): string => {
     const value = row['text'] ?? row['number'] ?? null
     if (field?.kind === 'person' && value !== null) return names.of('people', value) ?? 'someone'
@@ -170,6 +180,25 @@ const plain =
   () =>
     text
 
+const AUDIENCE_SAID: Readonly<Record<string, string>> = {
+  firm: 'everybody inside',
+  team: 'its team',
+  named: 'those named',
+}
+const personOf = ({ names }: Saying, was: Stored, is: Stored): string =>
+  names.of('people', is['personId'] ?? was['personId']) ?? 'someone'
+const teamOf = ({ names }: Saying, was: Stored, is: Stored): string =>
+  names.of('teams', is['teamId'] ?? was['teamId']) ?? 'a team'
+const sayMember: Say = (saying, { action }, was, is) => {
+  const [who, team] = [personOf(saying, was, is), teamOf(saying, was, is)]
+  return action === 'made' ? `put ${who} into “${team}”` : `took ${who} out of “${team}”`
+}
+const sayShare: Say = (saying, { action }, was, is) => {
+  const who = personOf(saying, was, is)
+  if (action === 'removed') return `took back what was shared with ${who}`
+  return action === 'made' ? `shared it with ${who}` : 'changed what is shared'
+}
+
 const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   tasks: sayTask,
   taskAssignees: sayAssignee,
@@ -188,7 +217,9 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
       ? 'made the project'
       : 'view' in is
         ? 'set how the project is shown'
-        : 'changed the project',
+        : 'audience' in is
+          ? `said who sees the project: ${AUDIENCE_SAID[String(is['audience'])] ?? ''}`
+          : 'changed the project',
   phases: sayNamed('added the phase', 'removed the phase', 'changed a phase'),
   milestones: sayNamed('set the milestone', 'removed the milestone', 'changed a milestone'),
   posts: plain('wrote about the project'),
@@ -202,6 +233,13 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   templates: plain('changed a template'),
   series: plain('changed a series'),
   rules: plain('changed a rule'),
+  teams: sayNamed('made the team', 'removed the team', 'changed a team'),
+  teamMembers: sayMember,
+  teamAsks: (saying, { action }, was, is) =>
+    action === 'made' ? `asked to join “${teamOf(saying, was, is)}”` : null,
+  shares: sayShare,
+  people: sayNamed('brought in', 'took out', 'changed a person'),
+  clients: sayNamed('made the client', 'removed the client', 'changed a client'),
   checklistItems: sayItem,
   comments: sayComment,
 }
@@ -228,6 +266,7 @@ function mention(into: Map<Named | 'fields', Set<number>>, entry: Worded): void 
  */
 export function wordingOf(
   engine: Engine,
+  viewer: Viewer,
   entries: readonly Worded[],
 ): (entry: Worded) => string | null {
   const { reader, firm } = engine
@@ -241,13 +280,14 @@ export function wordingOf(
     if (typeof found === 'number')
       mentions.set('fields', (mentions.get('fields') ?? new Set()).add(found))
   }
-  const names = namesOf(reader, mentions satisfies Mentions)
+  const names = namesOf(reader, sightOf(viewer), mentions satisfies Mentions)
   const saying: Saying = {
     today: firm.today(),
     zone: firm.zone(),
     clock: firm.dates().clock,
     names,
     fieldOf: (entry) => fieldIds.get(entry.id) ?? null,
+    reads: ({ readers }) => readsField(viewer, readers),
   }
   return (entry) =>
     SAY[entry.entity]?.(saying, entry, entry.before ?? {}, entry.after ?? {}) ?? null

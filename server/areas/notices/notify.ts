@@ -2,6 +2,9 @@ import type { PersonId, RunId } from '#core/brands.ts'
 import { plural } from '#core/text/speak.ts'
 import type { NoticeKind } from '#contract/words.ts'
 import type { Item, Writer } from '../../engine/journal.ts'
+import type { Engine } from '../../engine/services.ts'
+import { seesThatProject, seesThatTask, viewerOf } from '../access/levels.ts'
+import { personById } from '../people/queries.ts'
 
 /** A mail that goes with a notice; `key` keeps it single, whatever restarts. */
 export interface Letter {
@@ -40,14 +43,24 @@ function together(all: readonly News[]): Pick<News, 'text' | 'about'> {
   return { text: many && texts.length > FEW ? many(all.length) : texts.join('; '), about }
 }
 
+/** Whether somebody sees what they would be told of: nobody hears of anything else. */
+export function mayHear(engine: Engine, { to, about }: Pick<News, 'to' | 'about'>): boolean {
+  if (about?.kind !== 'task' && about?.kind !== 'project') return true
+  const person = personById.get(engine.reader, { id: to })
+  if (!person?.active) return false
+  const sees = about.kind === 'task' ? seesThatTask : seesThatProject
+  return sees(engine, viewerOf(person), about.id)
+}
+
 /**
  * Tells people in the application and, where there is a letter, by mail: nothing else writes
  * notices. What a change has to tell somebody is handed over together and told in one notice of each
  * kind.
  */
-export function notify(write: Writer, all: readonly News[]): void {
+export function notify(engine: Engine, write: Writer, all: readonly News[]): void {
   const byPerson = new Map<string, News[]>()
   for (const news of all) {
+    if (!mayHear(engine, news)) continue
     const key = `${news.to} ${news.kind}`
     const mine = byPerson.get(key)
     if (mine) mine.push(news)

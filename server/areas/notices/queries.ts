@@ -2,6 +2,8 @@ import { and, count, desc, eq, inArray, isNull, or, sql, type SQLWrapper } from 
 import { union } from 'drizzle-orm/sqlite-core'
 import type { PersonId, StateId, TaskId } from '#core/brands.ts'
 import { most, ready, within } from '../../database/query.ts'
+import { seesProject, seesTask } from '../../database/sees.ts'
+import type { Sight } from '../../database/sight.ts'
 import { held, listed } from '../../database/sql.ts'
 import {
   notices,
@@ -18,7 +20,12 @@ const gone = sql`(case ${notices.itemKind}
   when 'task' then not exists (select 1 from ${tasks} where ${tasks.id} = ${notices.itemId})
   when 'project' then not exists (select 1 from ${projects} where ${projects.id} = ${notices.itemId})
   else 0 end)`
-export const noticesOf = within((orm, a: { person: PersonId }) =>
+/** What is about something that the person does not see any more is told no more. */
+const seesIts = (sight: Sight) =>
+  sql`(${sight.all} or ${gone} or case ${notices.itemKind}
+    when 'task' then ${seesTask(sight, notices.itemId)}
+    when 'project' then ${seesProject(sight, notices.itemId)} else 1 end)`
+export const noticesOf = ready((orm, a: { person: PersonId; sight: Sight }) =>
   orm
     .select({
       id: notices.id,
@@ -31,15 +38,15 @@ export const noticesOf = within((orm, a: { person: PersonId }) =>
       readAt: notices.readAt,
     })
     .from(notices)
-    .where(eq(notices.personId, a.person))
+    .where(and(eq(notices.personId, a.person), seesIts(a.sight)))
     .orderBy(desc(notices.id))
     .limit(most(200)),
 )
-export const unreadOf = ready((orm, a: { person: PersonId }) =>
+export const unreadOf = ready((orm, a: { person: PersonId; sight: Sight }) =>
   orm
     .select({ notices: count() })
     .from(notices)
-    .where(and(eq(notices.personId, a.person), isNull(notices.readAt))),
+    .where(and(eq(notices.personId, a.person), isNull(notices.readAt), seesIts(a.sight))),
 )
 export const unreadIds = ready((orm, a: { person: PersonId }) =>
   orm

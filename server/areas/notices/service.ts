@@ -3,19 +3,21 @@ import type { NoticeRow } from '#contract/desks.ts'
 import type { Listener } from '../../engine/handlers.ts'
 import { ENGINE, type Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { newsOf } from './news.ts'
 import { notify } from './notify.ts'
 import { noticeOf, noticesOf, unreadIds, unreadOf } from './queries.ts'
 
 export const listNotices = ({ reader }: Engine, viewer: Viewer): NoticeRow[] =>
-  noticesOf.all(reader, { person: viewer.id }).map(({ itemKind, itemId, gone, ...notice }) => ({
-    ...notice,
-    item: itemKind === null || itemId === null || gone ? null : { kind: itemKind, id: itemId },
-  }))
+  noticesOf
+    .all(reader, { person: viewer.id, sight: sightOf(viewer) })
+    .map(({ itemKind, itemId, gone, ...notice }) => ({
+      ...notice,
+      item: itemKind === null || itemId === null || gone ? null : { kind: itemKind, id: itemId },
+    }))
 
 export const unread = ({ reader }: Engine, viewer: Viewer): number =>
-  unreadOf.get(reader, { person: viewer.id })?.notices ?? 0
+  unreadOf.get(reader, { person: viewer.id, sight: sightOf(viewer) })?.notices ?? 0
 
 /** Marks one notice read, or all of a person's when no id is given. */
 export function markRead(engine: Engine, viewer: Viewer, id: number | null): Changed<void> {
@@ -34,7 +36,7 @@ export const hearNotices: Listener = {
   *weigh(engine, events) {
     const news = yield* newsOf(engine, events)
     return () => {
-      if (news.length) engine.journal.change(ENGINE, (write) => notify(write, news))
+      if (news.length) engine.journal.change(ENGINE, (write) => notify(engine, write, news))
     }
   },
 }

@@ -4,11 +4,12 @@ import { ready } from '../../database/query.ts'
 import { templates } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
-import { allFields, listTags } from '../fields/queries.ts'
+import { fieldsSeen, listTags } from '../fields/queries.ts'
+import { teamsFor } from '../access/queries.ts'
 import { unread } from '../notices/service.ts'
 import { projectChoices } from '../projects/queries.ts'
 import { allStates } from '../states/queries.ts'
-import { allClients, allMembers, allTeams, everybody, personById } from './queries.ts'
+import { allClients, allMembers, everybody, personById } from './queries.ts'
 
 /** Who is signed in, and what they may do. */
 export function whoAmI(engine: Engine, viewer: Viewer): Me {
@@ -60,7 +61,7 @@ export function directory(engine: Engine, viewer: Viewer): Directory {
   const members = allMembers.all(reader)
   return {
     people: everybody.all(reader),
-    teams: allTeams.all(reader).map((team) => ({
+    teams: teamsFor.all(reader, { all: mayStructure(viewer), me: viewer.id }).map((team) => ({
       ...team,
       members: members.filter((m) => m.teamId === team.id).map((m) => m.personId),
     })),
@@ -69,6 +70,6 @@ export function directory(engine: Engine, viewer: Viewer): Directory {
     templates: templateNames.all(reader),
     states: allStates.all(reader),
     tags: listTags(reader),
-    fields: allFields(reader),
+    fields: fieldsSeen(reader, viewer),
   }
 }

@@ -9,6 +9,8 @@ import type { Writer } from '../../engine/journal.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { needInProject } from '../access/levels.ts'
+import { sharesOfProject } from '../access/queries.ts'
 import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { copyTask } from '../tasks/copy.ts'
 import { lastDueIn } from '../tasks/queries.ts'
@@ -47,6 +49,13 @@ function copyPhases(engine: Engine, write: Writer, project: ProjectId, into: Pro
   return phases
 }
 
+/** What comes out of a project is seen by nobody who did not see that. */
+const seenLike = ({ audience, teamId }: ReturnType<typeof needRecord>) => ({ audience, teamId })
+function copyShares({ reader }: Engine, write: Writer, id: ProjectId, into: ProjectId): void {
+  for (const { personId, may } of sharesOfProject.all(reader, { id }))
+    write.insert('shares', { projectId: into, personId, may })
+}
+
 /** The view of a copy: what it asks of phases would ask for those of the original. */
 function copiedView(view: ViewDefinition | null): ViewDefinition | null {
   const ofPhases = view && [...testsOf(view.filter)].some((test) => test.field === 'phase')
@@ -62,6 +71,7 @@ export function cloneProject(
 ): Large<ProjectSheet> {
   needMember(viewer, 'copy projects')
   needProject(engine, viewer, id)
+  needInProject(engine, viewer, id, 'edit', 'copy it')
   const { reader } = engine
   const anchor = body.anchor ? workDay(body.anchor, 'anchor') : null
   const date = shiftTo(engine, id, anchor)
@@ -76,10 +86,12 @@ export function cloneProject(
       stateSetId: from.stateSetId,
       description: from.description,
       view: copiedView(from.view),
+      ...seenLike(from),
       name: body.name,
       anchor: anchor ?? from.anchor,
       createdAt: write.at,
     })
+    copyShares(engine, write, id, projectId)
     const phases = copyPhases(engine, write, id, projectId)
     if (body.take.includes('milestones'))
       for (const m of milestoneRows.all(reader, { project: id }))
@@ -144,8 +156,10 @@ export function splitProject(
       'ids',
     )
   function* split(write: Writer): Steps<ProjectSheet> {
-    const { clientId, leadId, anchor, stateSetId } = needRecord(engine, id)
+    const from = needRecord(engine, id)
+    const { clientId, leadId, anchor, stateSetId } = from
     const projectId = write.insert('projects', {
+      ...seenLike(from),
       clientId,
       leadId,
       anchor,
@@ -153,6 +167,7 @@ export function splitProject(
       name: body.name,
       createdAt: write.at,
     })
+    copyShares(engine, write, id, projectId)
     yield* rehome(engine, write, body.ids, projectId)
     return projectSheet(engine, viewer, projectId)
   }

@@ -8,6 +8,7 @@ import type { Viewer } from '../../engine/viewer.ts'
 import { isActive, personName } from '../people/queries.ts'
 import { milestoneOf } from './queries.ts'
 import { changing, needShape } from './service.ts'
+import { needProject } from './sheet.ts'
 
 /** A milestone by its project's number and its own. */
 interface Place {
@@ -53,6 +54,7 @@ export function editMilestone(
   place: Place,
   patch: Partial<MilestoneBody>,
 ): Changed<ProjectSheet> {
+  needProject(engine, viewer, place.project)
   const row = needMilestone(engine, place)
   const onlyDone = Object.keys(patch).every((field) => field === 'done')
   if (!(onlyDone && row.ownerId === viewer.id))

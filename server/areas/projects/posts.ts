@@ -3,7 +3,8 @@ import { refuse } from '#core/refusal.ts'
 import type { PostBody, ProjectSheet } from '#contract/projects.ts'
 import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { needMember, type Viewer } from '../../engine/viewer.ts'
+import type { Viewer } from '../../engine/viewer.ts'
+import { needInProject } from '../access/levels.ts'
 import { cleanRich, tellMentionedOn } from '../talk/rich.ts'
 import { postOf } from './queries.ts'
 import { changing, needRecord } from './service.ts'
@@ -16,8 +17,9 @@ export function addPost(
   projectId: ProjectId,
   { body, health }: PostBody,
 ): Changed<ProjectSheet> {
-  needMember(viewer, 'write about projects')
   const project = needProject(engine, viewer, projectId)
+  if (health) needInProject(engine, viewer, projectId, 'edit', 'say how it stands')
+  else needInProject(engine, viewer, projectId, 'comment', 'write about it')
   const clean = cleanRich(body) || refuse('empty', 'There is nothing in this.', 'body')
   return changing(engine, viewer, projectId, (write) => {
     write.insert('posts', { projectId, authorId: viewer.id, health, body: clean, at: write.at })
@@ -42,8 +44,8 @@ export function editPost(
   place: { project: ProjectId; id: number },
   body: string,
 ): Changed<ProjectSheet> {
-  needMember(viewer, 'write about projects')
   const project = needProject(engine, viewer, place.project)
+  needInProject(engine, viewer, place.project, 'comment', 'change what you said')
   const row =
     postOf.get(engine.reader, place) ??
     refuse('not-found', 'That post is gone; someone removed it.')

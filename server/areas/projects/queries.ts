@@ -2,9 +2,9 @@ import { and, asc, desc, eq, inArray, isNotNull, isNull, max, or, sql, type SQL 
 import { alias, type SQLiteColumn } from 'drizzle-orm/sqlite-core'
 import type { IsoDate, LocalTime, PhaseId, ProjectId } from '#core/brands.ts'
 import { most, ready, within, type Orm, type Row } from '../../database/query.ts'
-import { seesProject } from '../../database/sees.ts'
+import { seesProject, seesTask, seesWhole } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
-import { caseless, like, listed } from '../../database/sql.ts'
+import { caseless, held, like, listed } from '../../database/sql.ts'
 import {
   attachments,
   clients,
@@ -58,16 +58,25 @@ export const projectRows = ready(
         template: { id: templates.id, name: templates.name },
         templateVersion: projects.templateVersion,
         series: { id: series.id, name: series.name },
+        whole: held(seesWhole(a.sight, projects.id)),
         ...counts(a),
         nextDue: sql<IsoDate | null>`min(${tasks.due}) filter (where ${tasks.closedAt} is null)`,
         oldestDue: sql<IsoDate | null>`min(${tasks.due}) filter (where ${lateIn(a)})`,
         missed: sql<
           string | null
         >`(select ${milestones.name} from ${milestones} where ${milestones.projectId} = ${projects.id}
-          and ${milestones.doneAt} is null and ${milestones.date} < ${a.date} order by ${milestones.date} limit 1)`,
+          and ${milestones.doneAt} is null and ${milestones.date} < ${a.date}
+          and ${seesWhole(a.sight, projects.id)} order by ${milestones.date} limit 1)`,
       })
       .from(projects)
-      .leftJoin(tasks, and(eq(tasks.projectId, projects.id), isNull(tasks.archivedAt)))
+      .leftJoin(
+        tasks,
+        and(
+          eq(tasks.projectId, projects.id),
+          isNull(tasks.archivedAt),
+          or(seesWhole(a.sight, projects.id), seesTask(a.sight, tasks.id)),
+        ),
+      )
       .leftJoin(clients, eq(clients.id, projects.clientId))
       .leftJoin(people, eq(people.id, projects.leadId))
       .leftJoin(templates, eq(templates.id, projects.templateId))
@@ -155,7 +164,14 @@ export const phasesIn = ready(
     orm
       .select({ id: phases.id, name: phases.name, ...counts(a) })
       .from(phases)
-      .leftJoin(tasks, and(eq(tasks.phaseId, phases.id), isNull(tasks.archivedAt)))
+      .leftJoin(
+        tasks,
+        and(
+          eq(tasks.phaseId, phases.id),
+          isNull(tasks.archivedAt),
+          or(seesWhole(a.sight, phases.projectId), seesTask(a.sight, tasks.id)),
+        ),
+      )
       .where(and(eq(phases.projectId, a.project), seesProject(a.sight, phases.projectId)))
       .groupBy(phases.id)
       .orderBy(asc(phases.position), asc(phases.id)),
@@ -171,7 +187,7 @@ export const milestonesIn = ready((orm, a: { project: ProjectId; sight: Sight })
     })
     .from(milestones)
     .leftJoin(people, eq(people.id, milestones.ownerId))
-    .where(and(eq(milestones.projectId, a.project), seesProject(a.sight, milestones.projectId)))
+    .where(and(eq(milestones.projectId, a.project), seesWhole(a.sight, milestones.projectId)))
     .orderBy(isNull(milestones.date), asc(milestones.date), asc(milestones.id)),
 )
 export const postsIn = ready((orm, a: { project: ProjectId; sight: Sight }) =>
@@ -185,7 +201,7 @@ export const postsIn = ready((orm, a: { project: ProjectId; sight: Sight }) =>
     })
     .from(posts)
     .leftJoin(people, eq(people.id, posts.authorId))
-    .where(and(eq(posts.projectId, a.project), seesProject(a.sight, posts.projectId)))
+    .where(and(eq(posts.projectId, a.project), seesWhole(a.sight, posts.projectId)))
     .orderBy(desc(posts.at), desc(posts.id))
     .limit(most(200)),
 )

@@ -1,5 +1,6 @@
 import type { IsoDate, ProjectId } from '#core/brands.ts'
 import { workDay } from '#core/calendar/dates.ts'
+import { reaches } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { NewProject, PhasesBody, ProjectPatch, ProjectSheet } from '#contract/projects.ts'
 import type { ProjectRow } from '#contract/desks.ts'
@@ -7,12 +8,13 @@ import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
+import { levelIn, needInProject } from '../access/levels.ts'
 import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { clientById, isActive, personName } from '../people/queries.ts'
 import { cleanRich } from '../talk/rich.ts'
 import { needContext, patchTask } from '../tasks/write.ts'
 import { phaseRows, projectById, tasksInPhase } from './queries.ts'
-import { mayShape, needProject, projectSheet } from './sheet.ts'
+import { needProject, projectSheet } from './sheet.ts'
 
 /** A project's row as it stands. @throws Error where there is none: the caller has not looked. */
 export function needRecord(engine: Engine, id: ProjectId) {
@@ -21,10 +23,10 @@ export function needRecord(engine: Engine, id: ProjectId) {
   return found
 }
 
-/** @throws Refusal `forbidden` unless the viewer leads the project or is a manager */
+/** @throws Refusal `forbidden` unless the viewer may change how the project is set up */
 export function needShape(engine: Engine, viewer: Viewer, id: ProjectId, what: string): ProjectRow {
   const project = needProject(engine, viewer, id)
-  if (!mayShape(viewer, project))
+  if (!reaches(levelIn(engine, viewer, id), 'structure'))
     refuse('forbidden', `Only the project’s lead or a manager may ${what}.`)
   return project
 }
@@ -106,7 +108,10 @@ export function editProject(
   needMember(viewer, 'change projects')
   if (SHAPE.some((field) => patch[field] !== undefined))
     needShape(engine, viewer, id, 'change that')
-  else needProject(engine, viewer, id)
+  else {
+    needProject(engine, viewer, id)
+    needInProject(engine, viewer, id, 'edit', 'change this project')
+  }
   needNewest(seen, needRecord(engine, id).version)
   const day = checkPoints(engine, patch)
   if (patch.clientId)

@@ -1,10 +1,12 @@
 import type { ProjectId } from '#core/brands.ts'
+import { reaches } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { ClosedProjects, PhaseChoice, ProjectSheet } from '#contract/projects.ts'
 import type { ProjectRow } from '#contract/desks.ts'
 import { anywhere } from '../../database/sql.ts'
 import type { Engine } from '../../engine/services.ts'
-import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { sightOf, type Viewer } from '../../engine/viewer.ts'
+import { levelIn } from '../access/levels.ts'
 import { attachmentsIn } from '../attachments/queries.ts'
 import { hiddenIn } from '../fields/queries.ts'
 import { setOf } from '../states/queries.ts'
@@ -24,17 +26,16 @@ import {
   type ProjectRecord,
 } from './queries.ts'
 
-function toRow(engine: Engine, viewer: Viewer, record: ProjectRecord): ProjectRow {
-  const { healthReason: _, effort, effortDone, oldestDue: __, missed: ___, ...row } = record
+function toRow(engine: Engine, record: ProjectRecord): ProjectRow {
+  const { healthReason: _, effort, effortDone, oldestDue: __, missed: ___, ...known } = record
+  const { whole, ...row } = known
   const { templateVersion, ...shown } = row
   return {
     ...shown,
     template: row.template && { ...row.template, version: templateVersion ?? 1 },
     progress: effort === 0 ? 0 : effortDone / effort,
-    // Why a project stands as it does speaks of work that guests do not see.
-    health: isGuest(viewer)
-      ? { ...healthOf(engine, record), reason: '' }
-      : healthOf(engine, record),
+    // Why a project stands as it does speaks of work that not all see.
+    health: whole ? healthOf(engine, record) : { ...healthOf(engine, record), reason: '' },
   }
 }
 
@@ -47,7 +48,7 @@ function rowsOf(engine: Engine, viewer: Viewer, ids: readonly ProjectId[]): Proj
     date,
     time,
   })
-  const rows = new Map(found.map((record) => [record.id, toRow(engine, viewer, record)]))
+  const rows = new Map(found.map((record) => [record.id, toRow(engine, record)]))
   return ids.flatMap((id) => rows.get(id) ?? [])
 }
 
@@ -103,10 +104,6 @@ export const needProject = (engine: Engine, viewer: Viewer, id: ProjectId): Proj
   rowsOf(engine, viewer, [id])[0] ??
   refuse('not-found', `There is no project ${id} here, or it is not shared with you.`)
 
-/** Phases and milestones are structure: managers change them, and whoever leads the project. */
-export const mayShape = (viewer: Viewer, project: ProjectRow): boolean =>
-  mayStructure(viewer) || project.lead?.id === viewer.id
-
 /**
  * One project: how it stands, its phases and milestones, what was said, what is filed. Its tasks are
  * asked for apart.
@@ -117,6 +114,7 @@ export function projectSheet(engine: Engine, viewer: Viewer, id: ProjectId): Pro
   const { date, time } = firm.nowLocal()
   const sight = sightOf(viewer)
   const itself = projectById.get(reader, { id })
+  const level = levelIn(engine, viewer, id)
   const of = { project: id, sight }
   return {
     ...row,
@@ -127,13 +125,17 @@ export function projectSheet(engine: Engine, viewer: Viewer, id: ProjectId): Pro
       ...milestone,
       late: milestone.doneAt === null && milestone.date !== null && milestone.date < date,
     })),
-    posts: isGuest(viewer)
-      ? []
-      : postsIn.all(reader, of).map((post) => ({ ...post, mine: post.author?.id === viewer.id })),
-    files: isGuest(viewer) ? [] : attachmentsIn(reader, sight, id),
+    posts: postsIn
+      .all(reader, of)
+      .map((post) => ({ ...post, mine: post.author?.id === viewer.id })),
+    files: attachmentsIn(reader, sight, id),
     stateSetId: setOf(reader, id),
     view: itself?.view ? { ...itself.view, scope: { of: 'project', id } } : null,
     hiddenFields: hiddenIn.all(reader, { project: id }).map((field) => field.id),
-    may: { structure: mayShape(viewer, row) },
+    may: {
+      structure: reaches(level, 'structure'),
+      edit: reaches(level, 'edit'),
+      comment: reaches(level, 'comment'),
+    },
   }
 }

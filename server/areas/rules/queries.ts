@@ -130,6 +130,12 @@ export interface RunPage {
 }
 type Narrow = 'rule' | 'task' | 'project' | 'outcome'
 
+/** A run on what somebody does not see is not told; of what is gone, its texts are. */
+const seesRun = (sight: Sight) =>
+  sql`(${sight.all} or case ${runs.itemKind}
+    when 'task' then ${seesTask(sight, runs.itemId)}
+    when 'project' then ${seesProject(sight, runs.itemId)} else 1 end)`
+
 /** A question for each way of narrowing the log, so that each begins at an index of its own. */
 const log = (by: ReadonlySet<Narrow>) =>
   ready((orm, a: { [K in keyof RunPage]: RunPage[K] }) =>
@@ -146,6 +152,7 @@ const log = (by: ReadonlySet<Narrow>) =>
       .where(
         and(
           lt(runs.id, a.before),
+          seesRun(a.sight),
           by.has('rule') ? eq(runs.ruleId, sql`${a.rule}`) : undefined,
           by.has('task')
             ? and(eq(runs.itemKind, 'task'), eq(runs.itemId, sql`${a.task}`))

@@ -87,6 +87,7 @@ export function carryOut(
     reasons: [...because, ...account.left],
   })
   notify(
+    engine,
     write,
     account.news.map((news) => ({ ...news, run })),
   )
@@ -123,7 +124,7 @@ export function fail(engine: Engine, write: Writer, planned: Planned, reason: st
   const owner =
     rule.ownerId === null ? undefined : personById.get(engine.reader, { id: rule.ownerId })
   if (pausing && owner?.active)
-    notify(write, [
+    notify(engine, write, [
       {
         ...{ to: owner.id, kind: 'rule', about: { kind: 'rule', id: rule.id } },
         text: `Rule “${rule.name}” paused itself after ${failures} failures: ${reason}`,

@@ -76,18 +76,20 @@ export const hits = ready((orm, a: { match: string }) =>
     .limit(most(HITS)),
 )
 /**
- * The same among the tasks that a guest sees and what is said on them: others' hits take no room
- * from theirs.
+ * The same among what somebody sees who does not see everything: others' hits take no room from
+ * theirs.
  */
 export const hitsSeen = ready((orm, a: { match: string; sight: Sight }) => {
   const own = sql`${search} match ${a.match} and ${search}.rank match 'bm25(8.0, 1.0)'`
   const task = sql`(${kindIs('task')} and ${seesTask(a.sight, ITEM)})`
   const comment = sql`(${kindIs('comment')} and exists (select 1 from ${comments} where ${comments.id} = ${ITEM}
     and ${seesTask(a.sight, comments.taskId)}))`
+  const project = sql`(${kindIs('project')} and ${seesProject(a.sight, ITEM)})`
+  const client = sql`(${kindIs('client')} and ${a.sight.inside})`
   return orm
     .select({ rowid: sql<number>`${ROWID}` })
     .from(sql`${search}`)
-    .where(sql`${own} and (${task} or ${comment})`)
+    .where(sql`${own} and (${task} or ${comment} or ${project} or ${client})`)
     .orderBy(sql`${search}.rank`)
     .limit(most(HITS))
 })

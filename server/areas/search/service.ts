@@ -48,9 +48,8 @@ interface Search {
 }
 
 function hitsOf({ engine: { reader }, viewer }: Search, match: string): Hit[] {
-  const found = isGuest(viewer)
-    ? hitsSeen.all(reader, { match, sight: sightOf(viewer) })
-    : hits.all(reader, { match })
+  const sight = sightOf(viewer)
+  const found = sight.all ? hits.all(reader, { match }) : hitsSeen.all(reader, { match, sight })
   return found.map(({ rowid }) => ({ kind: KINDS[rowid % 4], id: Math.floor(rowid / 4) }))
 }
 
@@ -101,9 +100,9 @@ function taskFinds(search: Search, all: readonly Hit[]): Map<Hit, Found> {
   return finds
 }
 
-/** Projects and clients that are hit; guests are shown none. */
+/** Projects and clients that are hit; guests are shown no clients. */
 function otherFind({ engine: { reader }, viewer }: Search, { kind, id }: Hit): Found[] {
-  if (isGuest(viewer) || (kind !== 'project' && kind !== 'client')) return []
+  if (kind !== 'project' && (isGuest(viewer) || kind !== 'client')) return []
   const row =
     kind === 'project'
       ? foundProject.get(reader, { id, sight: sightOf(viewer) })

@@ -4,10 +4,10 @@ import type { PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
 import { isGuestAccess } from '../../engine/viewer.ts'
-import { notify } from '../notices/notify.ts'
+import { mayHear, notify } from '../notices/notify.ts'
 import { concernedWith } from '../notices/queries.ts'
 import { personById, personName } from '../people/queries.ts'
-import { isAssigned, isFollowing } from '../tasks/queries.ts'
+import { isFollowing } from '../tasks/queries.ts'
 import { titleOf } from './queries.ts'
 
 /** What rich text may hold; everything else is taken out, its words kept. */
@@ -85,14 +85,14 @@ export function tellMentionedOn(
   html: string,
   before = '',
 ): void {
-  for (const { id, access } of fresh(engine, write, html, before))
-    if (!isGuestAccess(access))
-      notify(write, [
-        {
-          ...{ to: id, kind: 'mention', about: { kind: 'project', id: project.id } },
-          text: `${nameOf(engine, write)} mentioned you on the project “${project.name}”`,
-        },
-      ])
+  notify(
+    engine,
+    write,
+    fresh(engine, write, html, before).map(({ id }) => ({
+      ...{ to: id, kind: 'mention', about: { kind: 'project', id: project.id } },
+      text: `${nameOf(engine, write)} mentioned you on the project “${project.name}”`,
+    })),
+  )
 }
 
 const isByGuest = ({ reader }: Engine, { actor }: Writer): boolean => {
@@ -122,10 +122,10 @@ export function tellMentioned(
   if (named.length === 0) return
   const told = isByGuest(engine, write) ? concernedOf(engine, taskId, named) : named
   const title = titleOf.get(engine.reader, { id: taskId })?.title ?? ''
-  for (const { id: person, access } of told) {
-    // Guests hear only of what was handed to them.
-    if (isGuestAccess(access) && !isAssigned.get(engine.reader, { id: taskId, person })) continue
-    notify(write, [
+  for (const { id: person } of told) {
+    // Whoever does not see the task neither hears of it nor follows it.
+    if (!mayHear(engine, { to: person, about: { kind: 'task', id: taskId } })) continue
+    notify(engine, write, [
       {
         ...{ to: person, kind: 'mention', about: { kind: 'task', id: taskId } },
         text: `${nameOf(engine, write)} mentioned you on “${title}”`,

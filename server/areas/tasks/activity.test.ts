@@ -249,6 +249,7 @@ it('the journal tells what happened to projects and to how work is set up', () =
     'set the milestone “Signed”',
     'added the phase “Gather”',
     'made the project',
+    'made the client “Mossgate Veterinary Clinic”',
   ])
   expect(listChanges(l.engine, l.imogen, { projectId: project.id }).changes).toHaveLength(4)
   expect(listChanges(l.engine, l.imogen, { before: changes[2]!.change }).changes[0]!.lines).toEqual(

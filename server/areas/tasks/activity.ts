@@ -13,7 +13,7 @@ export function activity(engine: Engine, viewer: Viewer, task: TaskId): Activity
   const entries = entriesOfTask
     .all(engine.reader, { task, sight: sightOf(viewer) })
     .map((row) => ({ ...row, item: itemOfRow(row) }))
-  const say = wordingOf(engine, entries)
+  const say = wordingOf(engine, viewer, entries)
   return entries.flatMap((entry) => {
     const text = say(entry)
     if (text === null) return []

@@ -6,7 +6,7 @@ import type { BulkBody, BulkDone, EditsBody, TaskPatch } from '#contract/tasks.t
 import type { Writer } from '../../engine/journal.ts'
 import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { countedLarge } from '../journal/counted.ts'
 import { phaseNamed } from '../projects/phases.ts'
 import { checkPoints } from '../projects/service.ts'
@@ -21,7 +21,7 @@ import {
   type TaskContext,
   type TaskRecord,
 } from './queries.ts'
-import { applyEdit, noTask } from './service.ts'
+import { applyEdit, needSight, noTask } from './service.ts'
 import { checkDates, insertTask, lastPosition, needContext } from './write.ts'
 
 const merged = (
@@ -114,7 +114,8 @@ function editOne(
 export function bulkEdit(engine: Engine, viewer: Viewer, body: BulkBody): Large<BulkDone> {
   needMember(viewer, 'change many tasks at once')
   return countedLarge(engine, viewer, body.ids.length, function* (write) {
-    const present = presentIn.all(engine.reader, { ids: JSON.stringify(body.ids) })
+    const sight = sightOf(viewer)
+    const present = presentIn.all(engine.reader, { ids: JSON.stringify(body.ids), sight })
     const gone = body.ids.length - present.length
     if (gone > 0)
       refuse('not-found', `${gone} of these tasks are not there any more; look at the list again.`)
@@ -165,6 +166,7 @@ export function editEach(
     *work(write) {
       let count = 0
       for (const { id, patch } of edits) {
+        needSight(engine, viewer, id)
         const context = contextOf.get(engine.reader, { id }) ?? noTask(id)
         if (editOne(engine, write, viewer, { context, patch })) count++
         yield

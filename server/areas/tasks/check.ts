@@ -6,7 +6,8 @@ import type { TaskPatch } from '#contract/tasks.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
-import { tagById } from '../fields/queries.ts'
+import { levelAt, levelOn, needLevel, seesThatProject, type At } from '../access/levels.ts'
+import { fieldRow, seesField, tagById } from '../fields/queries.ts'
 import { needOwnContacts, peopleUnder } from '../people/contacts.ts'
 import { clientById, personById } from '../people/queries.ts'
 import { phaseById } from '../projects/queries.ts'
@@ -14,8 +15,14 @@ import { assignmentsOf, homeOf, parentOf, type Home, type TaskContext } from './
 import { taskRow } from './rows.ts'
 import { resolveState } from './standing.ts'
 
-/** What guests may change of what was handed to them: how far it is. */
-const GUEST_FIELDS: ReadonlySet<string> = new Set(['state', 'stateId'])
+/** What says how far a task is: whoever works on it may, guests too. */
+const PROGRESS: ReadonlySet<string> = new Set(['state', 'stateId'])
+/** What guests may change, and give to what they make, where work was shared with them to edit. */
+const GUESTS_EDIT: ReadonlySet<string> = new Set([
+  ...PROGRESS,
+  ...['title', 'description', 'start', 'due', 'dueTime', 'priority', 'estimate', 'checklist'],
+  ...['projectId', 'phaseId', 'parentId'],
+])
 
 function checkPeople(reader: Reader, ids: readonly PersonId[], place: string): void {
   for (const id of ids) {
@@ -128,14 +135,56 @@ function checkState(
   )
 }
 
-/** The project a task is in after an edit. @throws Refusal `no-such-project` */
-function homeAfter(reader: Reader, patch: TaskPatch, context: TaskContext | null): Home | null {
-  if (patch.projectId === undefined) return context?.project ?? null
-  if (patch.projectId === null) return null
-  return (
-    homeOf.get(reader, { id: patch.projectId }) ??
-    refuse('no-such-project', `There is no project ${patch.projectId}.`, 'projectId')
-  )
+/** The project a task is in after an edit. @throws Refusal `no-such-project`, unseen or not there */
+function homeAfter(
+  engine: Engine,
+  viewer: Viewer,
+  patch: TaskPatch,
+  context: TaskContext | null,
+): Home | null {
+  const { projectId: id } = patch
+  if (id === undefined) return context?.project ?? null
+  if (id === null) return null
+  const none = (): never => refuse('no-such-project', `There is no project ${id}.`, 'projectId')
+  const home = homeOf.get(engine.reader, { id }) ?? none()
+  return id === context?.task.projectId || seesThatProject(engine, viewer, id) ? home : none()
+}
+
+/** Where a task is to stand by an edit; null where it stays. */
+function placeAfter(patch: TaskPatch, context: TaskContext | null): At | null {
+  const { projectId, phaseId, clientId } = context?.task ?? NOWHERE
+  const after = {
+    projectId: patch.projectId === undefined ? projectId : patch.projectId,
+    phaseId: patch.phaseId === undefined ? phaseId : patch.phaseId,
+    clientId: patch.clientId === undefined ? clientId : patch.clientId,
+  }
+  const moves = context === null || after.projectId !== projectId || after.phaseId !== phaseId
+  return moves ? after : null
+}
+const NOWHERE: At = { projectId: null, phaseId: null, clientId: null }
+
+/** What is not the viewer's to do with the task, or where it goes. @throws Refusal `forbidden` */
+function checkLevel(
+  engine: Engine,
+  viewer: Viewer,
+  patch: TaskPatch,
+  context: TaskContext | null,
+): void {
+  if (mayStructure(viewer)) return
+  const fields = Object.keys(patch)
+  if (context) {
+    const little = fields.every((field) => PROGRESS.has(field))
+    const has = levelOn(engine, viewer, context.task.id)
+    if (little) needLevel(has, 'work', 'say how far this is')
+    else needLevel(has, 'edit', 'change this task')
+  }
+  const to = placeAfter(patch, context)
+  if (to) needLevel(levelAt(engine, viewer, to), 'edit', 'put work there')
+  if (isGuest(viewer) && fields.some((field) => !GUESTS_EDIT.has(field)))
+    refuse(
+      'forbidden',
+      'Guests may change what a task says, its dates and its state, nothing else.',
+    )
 }
 
 function checkTags(reader: Reader, tags: NonNullable<TaskPatch['tags']>): void {
@@ -158,6 +207,19 @@ function checkPlain({ values = {} }: TaskPatch): void {
   }
 }
 
+/** Fields that are not the viewer's to read are not theirs to set. @throws Refusal `field-gone` */
+function checkOwnFields(
+  { reader }: Engine,
+  viewer: Viewer,
+  fields: TaskPatch['fields'] = {},
+): void {
+  for (const key of Object.keys(fields)) {
+    const field = fieldRow(reader, Number(key))
+    if (field && !seesField(reader, viewer, field))
+      refuse('field-gone', 'This field is not shown here any more.', `field:${key}`)
+  }
+}
+
 /** A parent must be there to be seen, and not be the task itself or one under it. */
 function checkParent(engine: Engine, viewer: Viewer, parent: TaskId, own: TaskId | null): void {
   if (!taskRow(engine, viewer, parent))
@@ -176,14 +238,14 @@ export function checkPatch(
   context: TaskContext | null,
 ): void {
   const { reader } = engine
-  if (isGuest(viewer) && Object.keys(patch).some((field) => !GUEST_FIELDS.has(field)))
-    refuse('forbidden', 'Guests may change the state of a task and comment on it, nothing else.')
+  const home = homeAfter(engine, viewer, patch, context)
+  checkLevel(engine, viewer, patch, context)
   checkAssignees(reader, patch, context)
   checkPlain(patch)
+  checkOwnFields(engine, viewer, patch.fields)
   checkPeople(reader, patch.followers ?? [], 'followers')
   checkTags(reader, patch.tags ?? [])
   if (patch.clientId) checkClient(reader, patch.clientId)
-  const home = homeAfter(reader, patch, context)
   const own = context?.task.id ?? null
   if (patch.phaseId) checkPhase(reader, patch.phaseId, home?.id ?? null)
   if (patch.parentId) checkParent(engine, viewer, patch.parentId, own)

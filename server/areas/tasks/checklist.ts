@@ -3,7 +3,8 @@ import { refuse } from '#core/refusal.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, type Viewer } from '../../engine/viewer.ts'
+import { needOnTask } from '../access/levels.ts'
 import { itemOf, lastItemOf } from './queries.ts'
 import { needSight, taskSheet } from './service.ts'
 
@@ -28,8 +29,8 @@ export function addItem(
   taskId: TaskId,
   ...titles: readonly string[]
 ): Changed<TaskSheet> {
-  needMember(viewer, 'change the checklist')
   needSight(engine, viewer, taskId)
+  needOnTask(engine, viewer, taskId, 'edit', 'change the checklist')
   const position = nextItemPlace(engine, taskId)
   return changed(engine, viewer, taskId, (write) => {
     for (const [i, each] of titles.entries())
@@ -54,15 +55,16 @@ export function editItem(
 ): Changed<TaskSheet> {
   needSight(engine, viewer, step.taskId)
   const row = needItem(engine, step)
-  if (patch.title !== undefined) needMember(viewer, 'change the checklist')
+  if (patch.title === undefined) needOnTask(engine, viewer, step.taskId, 'work', 'tick this')
+  else needOnTask(engine, viewer, step.taskId, 'edit', 'change the checklist')
   return changed(engine, viewer, step.taskId, (write) => {
     write.update('checklistItems', row, patch)
   })
 }
 
 export function removeItem(engine: Engine, viewer: Viewer, step: Step): Changed<TaskSheet> {
-  needMember(viewer, 'change the checklist')
   needSight(engine, viewer, step.taskId)
+  needOnTask(engine, viewer, step.taskId, 'edit', 'change the checklist')
   const row = needItem(engine, step)
   return changed(engine, viewer, step.taskId, (write) => write.remove('checklistItems', row.id))
 }

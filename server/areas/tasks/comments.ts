@@ -4,6 +4,7 @@ import type { TaskSheet } from '#contract/tasks.ts'
 import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, type Viewer } from '../../engine/viewer.ts'
+import { needOnTask } from '../access/levels.ts'
 import { cleanRich, tellMentioned } from '../talk/rich.ts'
 import { commentOf } from './queries.ts'
 import { needSight, taskSheet } from './service.ts'
@@ -15,6 +16,7 @@ export function addComment(
   body: string,
 ): Changed<TaskSheet> {
   needSight(engine, viewer, taskId)
+  needOnTask(engine, viewer, taskId, 'comment', 'comment on this')
   const clean = cleanRich(body) || refuse('empty', 'There is nothing in this comment.', 'body')
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     write.insert('comments', { taskId, authorId: viewer.id, body: clean, at: write.at })
@@ -31,6 +33,7 @@ export function editComment(
   body: string,
 ): Changed<TaskSheet> {
   needSight(engine, viewer, taskId)
+  needOnTask(engine, viewer, taskId, 'comment', 'change what you said')
   const row = commentOf.get(engine.reader, { id, task: taskId })
   if (!row) refuse('not-found', 'That comment is gone; someone removed it.')
   if (row.authorId !== viewer.id) refuse('forbidden', 'Only who wrote a comment may change it.')

@@ -6,6 +6,7 @@ import type { Engine } from '../../engine/services.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
+import { levelAt, needLevel, needOnTask } from '../access/levels.ts'
 import { countedLarge } from '../journal/counted.ts'
 import { needOwnContacts, peopleUnder } from '../people/contacts.ts'
 import { checkNotUnder } from './check.ts'
@@ -114,6 +115,9 @@ export function duplicateTask(
 ): Large<TaskSheet> {
   needMember(viewer, 'copy tasks')
   needTask(engine, viewer, id)
+  const { projectId, phaseId, clientId } = needContext(engine, id).task
+  const at = levelAt(engine, viewer, { projectId, phaseId, clientId })
+  needLevel(at, 'edit', 'put a copy beside it')
   const { title, take } = body
   return engine.journal.large({
     actor: actorOf(viewer),
@@ -156,6 +160,7 @@ export function mergeTask(
   needMember(viewer, 'merge tasks')
   needTask(engine, viewer, id)
   needTask(engine, viewer, into)
+  for (const each of [id, into]) needOnTask(engine, viewer, each, 'edit', 'merge it')
   if (id === into) refuse('same-task', 'Choose another task to merge this one into.', 'into')
   checkNotUnder(engine.reader, into, id, {
     sentence: 'A task cannot be merged into one of its own subtasks.',

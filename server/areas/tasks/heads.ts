@@ -81,11 +81,11 @@ const runningHeads = ready((orm, a: { sight: Sight }) =>
     )
     .orderBy(asc(projects.name)),
 )
-const phasesOfProject = ready((orm, a: { project: ProjectId }) =>
+const phasesOfProject = ready((orm, a: { project: ProjectId; sight: Sight }) =>
   orm
     .select({ key: phases.id, name: phases.name })
     .from(phases)
-    .where(eq(phases.projectId, a.project))
+    .where(and(eq(phases.projectId, a.project), seesProject(a.sight, phases.projectId)))
     .orderBy(asc(phases.position)),
 )
 const phaseHeads = ready((orm, a: { ids: string; sight: Sight }) =>
@@ -204,7 +204,7 @@ const ITEMS: Readonly<Partial<Record<Target, (asked: Asked) => Heads>>> = {
   phase: ({ engine: { reader }, viewer, query, keys }) =>
     fixed(
       query.scope.of === 'project'
-        ? phasesOfProject.all(reader, { project: query.scope.id })
+        ? phasesOfProject.all(reader, { project: query.scope.id, sight: sightOf(viewer) })
         : phaseHeads.all(reader, { ids: keys, sight: sightOf(viewer) }),
       none('In no phase'),
     ),

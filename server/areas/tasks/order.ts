@@ -4,6 +4,7 @@ import type { BulkDone } from '#contract/tasks.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
+import { needOnTask } from '../access/levels.ts'
 import { counted } from '../journal/counted.ts'
 import { nextPlaceIn, placeOf, placesIn } from './queries.ts'
 import { needTask } from './service.ts'
@@ -38,6 +39,7 @@ export function orderTask(
 ): Changed<BulkDone> {
   needMember(viewer, 'put tasks in order')
   const task = needTask(engine, viewer, id)
+  needOnTask(engine, viewer, id, 'edit', 'put it in order')
   const project =
     task.project?.id ?? refuse('no-order', 'Only tasks of a project have an order by hand.')
   const low = after === null ? undefined : placeOf.get(engine.reader, { id: after, project })

@@ -208,7 +208,7 @@ export function outline(
     sightOf(viewer),
     (sees) =>
       sql`select ${sql.join(columns, comma)} from ${c.from}
-        where ${sees(tasks.id)} and ${c.where} order by ${c.order} limit ${sql.raw(String(most + 1))}`,
+        where ${sees()} and ${c.where} order by ${c.order} limit ${sql.raw(String(most + 1))}`,
   )
   const cut = lines.length > most
   if (cut) lines.length = most

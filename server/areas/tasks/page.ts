@@ -43,7 +43,7 @@ export function taskPage(
     engine.reader,
     sightOf(viewer),
     (sees) =>
-      sql`select ${tasks.id} from ${from} where ${sees(tasks.id)} and ${where}
+      sql`select ${tasks.id} from ${from} where ${sees()} and ${where}
         order by ${order} limit ${limit + 1} offset ${offset}`,
   ).map(([id]) => id)
   const more = ids.length > limit

@@ -128,12 +128,12 @@ export const contextOf = within((orm, a: { id: TaskId }) =>
 export type TaskContext = Row<typeof contextOf>
 export type TaskRecord = TaskContext['task']
 
-/** Which of some tasks are there. */
-export const presentIn = within((orm, a: { ids: string }) =>
+/** Which of some tasks are there to be seen. */
+export const presentIn = ready((orm, a: { ids: string; sight: Sight }) =>
   orm
     .select({ id: tasks.id })
     .from(tasks)
-    .where(inArray(tasks.id, listed(a.ids))),
+    .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
 )
 export const parentOf = within((orm, a: { id: TaskId }) =>
   orm.select({ parentId: tasks.parentId }).from(tasks).where(eq(tasks.id, a.id)),
@@ -203,19 +203,6 @@ export const taggingsOf = within((orm, a: { id: TaskId }) =>
     .from(taskTags)
     .where(eq(taskTags.taskId, a.id))
     .orderBy(asc(taskTags.id)),
-)
-export const isAssigned = within((orm, a: { id: TaskId; person: PersonId }) =>
-  orm
-    .select({ id: taskAssignees.id })
-    .from(taskAssignees)
-    .where(and(eq(taskAssignees.taskId, a.id), eq(taskAssignees.personId, a.person))),
-)
-/** All tasks that a person is on, or was when they were closed. */
-export const assignedTo = within((orm, a: { person: PersonId }) =>
-  orm
-    .select({ id: taskAssignees.taskId })
-    .from(taskAssignees)
-    .where(eq(taskAssignees.personId, a.person)),
 )
 /** Who is on any of some tasks, each once. */
 export const assignedIn = within((orm, a: { ids: string }) =>

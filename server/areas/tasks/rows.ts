@@ -13,6 +13,7 @@ import {
   checklistItems,
   clients,
   comments,
+  fields,
   fieldValues,
   people,
   phases,
@@ -42,10 +43,14 @@ const entered = parsed<Record<number, number>>(
     (select ${stateDates.stateId}, max(${stateDates.at}) as "at" from ${stateDates}
      where ${stateDates.taskId} = ${tasks.id} group by ${stateDates.stateId}) "d")`,
 )
-const fieldsOfTask = parsed<Record<string, string | number>>(
-  sql`(select json_group_object(${fieldValues.fieldId}, coalesce(${fieldValues.text}, ${fieldValues.number}))
-    from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id})`,
-)
+/** Values of the fields that are the viewer's to read. */
+const fieldsOfTask = ({ all, inside }: Sight) =>
+  parsed<Record<string, string | number>>(
+    sql`(select json_group_object(${fieldValues.fieldId}, coalesce(${fieldValues.text}, ${fieldValues.number}))
+    from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id} and (${all} or ${fieldValues.fieldId} not in
+      (select "kept"."id" from ${fields} "kept" where "kept"."readers" <> 'everyone'
+        and not ("kept"."readers" = 'members' and ${inside}))))`,
+  )
 const checklist = objects<TaskRow['checklist'][number]>(
   {
     id: sql`"i"."id"`,
@@ -102,7 +107,7 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
       subtasks: { done: subtasks(isNotNull(child.closedAt)), of: subtasks() },
       doneBy: tasks.doneBy,
       tags: tagsOfTask,
-      fields: fieldsOfTask,
+      fields: fieldsOfTask(a.sight),
       values: plainValues(),
       files: counted(sql`from ${attachments} where ${attachments.taskId} = ${tasks.id}`),
       cover,
@@ -171,9 +176,11 @@ export function taskRows(engine: Engine, viewer: Viewer, ids: readonly TaskId[])
   })
 }
 
+const EVERYTHING = sight({ all: true, inside: true, me: 0 })
+
 /** The row of a task as the engine itself sees it; undefined for one that is gone. */
 export function rowFor(engine: Engine, id: TaskId): TaskRow | undefined {
-  const raw = rowsOf.get(engine.reader, { ids: JSON.stringify([id]), sight: sight(true, 0) })
+  const raw = rowsOf.get(engine.reader, { ids: JSON.stringify([id]), sight: EVERYTHING })
   return raw && toRow(engine, engine.firm.nowLocal(), raw)
 }
 

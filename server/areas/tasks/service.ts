@@ -1,12 +1,14 @@
 import type { TaskId } from '#core/brands.ts'
+import { reaches } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { NewTask, TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
 import type { State } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
-import { actorOf, isGuest, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, isGuest, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { attachmentsOfTask } from '../attachments/queries.ts'
-import { fieldsOf } from '../fields/queries.ts'
+import { levelOn, seesThatTask } from '../access/levels.ts'
+import { fieldsOf, readsField } from '../fields/queries.ts'
 import { stateRow, statesOf } from '../states/queries.ts'
 import { cleanRich, tellMentioned } from '../talk/rich.ts'
 import { checkPatch } from './check.ts'
@@ -55,8 +57,18 @@ export function taskSheet(engine: Engine, viewer: Viewer, id: TaskId): TaskSheet
       subtasksOf.all(reader, { id, sight }).map((child) => child.id),
     ),
     states: statesOf(reader, setFor(home)),
-    customFields: fieldsOf(reader, home),
-    may: { edit: !isGuest(viewer), progress: true },
+    customFields: fieldsOf(reader, home).filter(({ readers }) => readsField(viewer, readers)),
+    may: mayOn(engine, viewer, id),
+  }
+}
+
+/** What the viewer may do with a task they see. */
+function mayOn(engine: Engine, viewer: Viewer, id: TaskId): TaskSheet['may'] {
+  const has = levelOn(engine, viewer, id)
+  return {
+    edit: reaches(has, 'edit'),
+    progress: reaches(has, 'work'),
+    comment: reaches(has, 'comment'),
   }
 }
 
@@ -149,9 +161,11 @@ export function needSight(engine: Engine, viewer: Viewer, id: TaskId): void {
 
 /** Makes a task by hand. A subtask stands where its parent does, unless it says otherwise. */
 export function makeTask(engine: Engine, viewer: Viewer, task: NewTask): Changed<TaskSheet> {
-  needMember(viewer, 'make tasks')
   checkDates(task)
-  const parent = task.parentId ? contextOf.get(engine.reader, { id: task.parentId })?.task : null
+  const parent =
+    task.parentId && seesThatTask(engine, viewer, task.parentId)
+      ? contextOf.get(engine.reader, { id: task.parentId })?.task
+      : null
   const whole: NewTask = {
     ...(parent && {
       projectId: parent.projectId,

@@ -133,7 +133,11 @@ describe('editing a task', () => {
       checklist: ['a'],
     }).result
     const other = makeTask(l.engine, l.tobias, { title: 'O' }).result
-    expect(taskSheet(l.engine, l.corrie, id).may).toEqual({ edit: false, progress: true })
+    expect(taskSheet(l.engine, l.corrie, id).may).toEqual({
+      edit: false,
+      progress: true,
+      comment: true,
+    })
     expect(
       editTask(l.engine, l.corrie, id, { patch: { state: 'in-review' }, seen: null }).result.state,
     ).toBe('in-review')
@@ -153,7 +157,7 @@ describe('editing a task', () => {
       () => removeItem(l.engine, l.corrie, { taskId: id, id: item.id }).result,
       () => makeTask(l.engine, l.corrie, { title: 'x' }).result,
     ])
-      expect(attempt).toThrow(/Guests may/)
+      expect(attempt).toThrow(/^You may not/)
     expect(() => taskSheet(l.engine, l.corrie, other.id)).toThrow(/not shared with you/)
     expect(() => addComment(l.engine, l.corrie, other.id, 'x').result).toThrow(
       /not shared with you/,

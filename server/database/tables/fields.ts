@@ -11,7 +11,7 @@ import type {
 } from '#core/brands.ts'
 import { CUSTOM_KINDS, type FieldOptions } from '#contract/fields.ts'
 import type { ViewDefinition } from '#contract/query.ts'
-import { STATES } from '#contract/words.ts'
+import { READERS, STATES } from '#contract/words.ts'
 import { flag, id, instant, json, version } from './columns.ts'
 import { people } from './people.ts'
 import { states } from './states.ts'
@@ -71,6 +71,7 @@ export const fields = sqliteTable('fields', {
     .references(() => projects.id, { onDelete: 'cascade' }),
   templateId: integer().$type<TemplateId>(),
   hidden: flag().notNull().default(false),
+  readers: text({ enum: READERS }).notNull().default('everyone'),
   position: integer().notNull().default(0),
 })
 

@@ -2,7 +2,7 @@ import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqli
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
 import type { DateWays } from '#contract/desks.ts'
-import { ACCESS, TIERS } from '#contract/words.ts'
+import { ACCESS, TEAM_KINDS, TIERS } from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
 
 /** Minutes of work on each weekday. */
@@ -60,7 +60,12 @@ export const people = sqliteTable(
   (t) => [uniqueIndex('people_by_email').on(t.email)],
 )
 
-export const teams = sqliteTable('teams', { id: id<'team'>(), name: text().notNull() })
+/** Teams; who is in a closed one, and that there is one, only they and managers know. */
+export const teams = sqliteTable('teams', {
+  id: id<'team'>(),
+  name: text().notNull(),
+  kind: text({ enum: TEAM_KINDS }).notNull().default('open'),
+})
 
 export const teamMembers = sqliteTable(
   'teamMembers',
@@ -75,7 +80,28 @@ export const teamMembers = sqliteTable(
       .$type<PersonId>()
       .references(() => people.id),
   },
-  (t) => [uniqueIndex('teamMembers_once').on(t.teamId, t.personId)],
+  (t) => [
+    uniqueIndex('teamMembers_once').on(t.teamId, t.personId),
+    index('teamMembers_by_person').on(t.personId, t.teamId),
+  ],
+)
+
+/** Who asks to be let into a team. */
+export const teamAsks = sqliteTable(
+  'teamAsks',
+  {
+    id: id<'team ask'>(),
+    teamId: integer()
+      .notNull()
+      .$type<TeamId>()
+      .references(() => teams.id, { onDelete: 'cascade' }),
+    personId: integer()
+      .notNull()
+      .$type<PersonId>()
+      .references(() => people.id),
+    at: instant().notNull(),
+  },
+  (t) => [uniqueIndex('teamAsks_once').on(t.teamId, t.personId)],
 )
 
 export const timeOff = sqliteTable(

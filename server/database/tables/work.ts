@@ -20,13 +20,14 @@ import type {
   StateId,
   StateSetId,
   TaskId,
+  TeamId,
   TemplateId,
 } from '#core/brands.ts'
-import { DONE_BY, HEALTHS, PRIORITIES, STATES } from '#contract/words.ts'
+import { AUDIENCES, DONE_BY, HEALTHS, PRIORITIES, SHARED, STATES } from '#contract/words.ts'
 import type { ViewDefinition } from '#contract/query.ts'
 import { flag, id, instant, json, version } from './columns.ts'
 import { stateSets, states } from './states.ts'
-import { clients, people } from './people.ts'
+import { clients, people, teams } from './people.ts'
 
 /**
  * Projects. `health` is set by hand (null: judged by dates); `stateSetId` is null for the firm's
@@ -54,6 +55,11 @@ export const projects = sqliteTable(
     health: text({ enum: HEALTHS }),
     healthReason: text().notNull().default(''),
     view: json<ViewDefinition>(),
+    /** Who sees it, besides managers, its lead and those it is shared with. */
+    audience: text({ enum: AUDIENCES }).notNull().default('firm'),
+    teamId: integer()
+      .$type<TeamId>()
+      .references(() => teams.id),
     closedAt: instant(),
     archivedAt: instant(),
     seriesId: integer().$type<SeriesId>(),
@@ -68,6 +74,10 @@ export const projects = sqliteTable(
     index('projects_by_states')
       .on(t.stateSetId)
       .where(sql`stateSetId is not null`),
+    // Most are the firm's: what members do not see is looked for among the others.
+    index('projects_apart')
+      .on(t.audience, t.teamId)
+      .where(sql`audience <> 'firm'`),
     index('projects_running')
       .on(t.name)
       .where(sql`closedAt is null and archivedAt is null`),
@@ -77,6 +87,43 @@ export const projects = sqliteTable(
     index('projects_archived')
       .on(t.archivedAt, t.id)
       .where(sql`archivedAt is not null`),
+  ],
+)
+
+/**
+ * What is shared with somebody by name: a project, a phase of one, or a client with all that is done
+ * for it; one of the three. `may` is the most they may do there.
+ */
+export const shares = sqliteTable(
+  'shares',
+  {
+    id: id<'share'>(),
+    personId: integer()
+      .notNull()
+      .$type<PersonId>()
+      .references(() => people.id),
+    projectId: integer()
+      .$type<ProjectId>()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    phaseId: integer()
+      .$type<PhaseId>()
+      .references(() => phases.id, { onDelete: 'cascade' }),
+    clientId: integer()
+      .$type<ClientId>()
+      .references(() => clients.id, { onDelete: 'cascade' }),
+    may: text({ enum: SHARED }).notNull(),
+  },
+  (t) => [
+    index('shares_by_person').on(t.personId, t.projectId),
+    uniqueIndex('shares_of_project')
+      .on(t.projectId, t.personId)
+      .where(sql`projectId is not null and phaseId is null`),
+    uniqueIndex('shares_of_phase')
+      .on(t.phaseId, t.personId)
+      .where(sql`phaseId is not null`),
+    uniqueIndex('shares_of_client')
+      .on(t.clientId, t.personId)
+      .where(sql`clientId is not null`),
   ],
 )
 

@@ -1,4 +1,5 @@
 import type { Route } from '../route.ts'
+import { ACCESS } from './access.ts'
 import { EXPORTS } from './exports.ts'
 import { FILES } from './files.ts'
 import { FIRM } from './firm.ts'
@@ -15,6 +16,7 @@ import { VIEWS } from './views.ts'
 export const ROUTES: readonly Route[] = [
   ...PEOPLE,
   ...FIRM,
+  ...ACCESS,
   ...EXPORTS,
   ...TASKS,
   ...FILES,

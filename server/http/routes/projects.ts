@@ -90,6 +90,7 @@ export const PROJECTS: readonly Route[] = [
   }),
   write('post', {
     path: '/projects/:id/posts',
+    who: 'everybody',
     about: 'Write about a project',
     body: shapes.postBody,
     status: 201,
@@ -97,6 +98,7 @@ export const PROJECTS: readonly Route[] = [
   }),
   write('put', {
     path: '/projects/:id/posts/:post',
+    who: 'everybody',
     about: 'Reword a post',
     body: shapes.postEdit,
     handle: ({ engine, viewer, param, body }) =>

@@ -55,6 +55,7 @@ export const TASKS: readonly Route[] = [
   }),
   write('post', {
     path: '/tasks',
+    who: 'everybody',
     about: 'Make a task',
     body: shapes.newTask,
     status: 201,
@@ -140,6 +141,7 @@ export const TASKS: readonly Route[] = [
   }),
   write('post', {
     path: '/tasks/:id/items',
+    who: 'everybody',
     about: 'Add to the checklist',
     body: shapes.newItem,
     status: 201,
@@ -156,6 +158,7 @@ export const TASKS: readonly Route[] = [
   }),
   write('delete', {
     path: '/tasks/:id/items/:item',
+    who: 'everybody',
     about: 'Remove from the checklist',
     handle: ({ engine, viewer, param }) =>
       removeItem(engine, viewer, { taskId: param('id'), id: param('item') }),

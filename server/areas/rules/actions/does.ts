@@ -5,7 +5,7 @@ import type { Who } from '#contract/rules.ts'
 import type { NoticeKind } from '#contract/words.ts'
 import type { Writer } from '../../../engine/journal.ts'
 import type { Engine } from '../../../engine/services.ts'
-import type { News } from '../../notices/notify.ts'
+import { mayHear, type News } from '../../notices/notify.ts'
 import { othersContacts } from '../../people/contacts.ts'
 import { personById, personName, resolveWho } from '../../people/queries.ts'
 
@@ -59,6 +59,21 @@ export function someone(run: LiveRun, who: Who, doing: string): Found | null {
   if (found.people.length) return found
   run.account.left.push(`${doing} found nobody (${nobody(who)})`)
   return null
+}
+
+/** The same of whom is to be told: who does not see the task is accounted for, and hears nothing. */
+export function listeners(run: LiveRun, who: Who, doing: string): Found | null {
+  const found = someone(run, who, doing)
+  if (!found) return null
+  const { engine, task, account } = run
+  const about = { kind: 'task', id: task.id } as const
+  const people = found.people.filter((to) => mayHear(engine, { to, about }))
+  const names = (ids: readonly PersonId[]) =>
+    ids.map((id) => personName(engine.reader, id)).join(' and ')
+  const others = found.people.filter((id) => !people.includes(id))
+  if (others.length)
+    account.left.push(`${names(others)} does not see this task, so nothing was told there`)
+  return people.length ? { people, names: names(people) } : null
 }
 
 /** As long as the subject of a mail is. */

@@ -1,0 +1,98 @@
+import type { PersonId, ProjectId, TaskId } from '#core/brands.ts'
+import {
+  isGuestAccess,
+  mostOf,
+  reaches,
+  reachOfPlace,
+  reachOfTask,
+  type Looker,
+  type Reach,
+} from '#core/access/reach.ts'
+import { refuse } from '#core/refusal.ts'
+import type { SeenBy, SeenProjects, WhoSees } from '#contract/access.ts'
+import type { Engine } from '../../engine/services.ts'
+import { needMember, needStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { personById } from '../people/queries.ts'
+import { placeOf, seesAllOf, seesThatTask, spotOf, viewerOf } from './levels.ts'
+import { teamNamed } from './service.ts'
+import {
+  clientNamed,
+  everyLooker,
+  placeById,
+  placesSeen,
+  runningCount,
+  spotById,
+} from './queries.ts'
+
+/** “Who can see this, and why?”, and “what does this person see?” */
+
+const strongest = (all: readonly Reach[]): Reach[] =>
+  all.toSorted((a, b) => Number(reaches(b.may, a.may)) - Number(reaches(a.may, b.may)))
+
+/** Everybody who reaches something, whoever may do most first. */
+function seers({ reader }: Engine, reachOf: (looker: Looker) => Reach[]) {
+  const all = everyLooker.all(reader)
+  const people = all.flatMap(({ active: _, ...person }): SeenBy[] => {
+    const why = strongest(reachOf({ id: person.id, access: person.access, active: true }))
+    const may = mostOf(why)
+    return may === null ? [] : [{ ...person, may, why }]
+  })
+  return { people, others: all.length - people.length }
+}
+
+function facts(engine: Engine, viewer: Viewer, projectId: ProjectId | null, client: number | null) {
+  const row = projectId === null ? undefined : placeById.get(engine.reader, { id: projectId })
+  const clientId = row?.clientId ?? client
+  return {
+    project: row ? { id: row.id, name: row.name } : null,
+    client: (clientId !== null && clientNamed.get(engine.reader, { id: clientId })) || null,
+    audience: row?.audience ?? ('firm' as const),
+    team: teamNamed(engine, viewer, row?.teamId ?? null),
+  }
+}
+
+/** Who sees a project whole, and why. @throws Refusal `not-found` */
+export function whoSeesProject(engine: Engine, viewer: Viewer, id: ProjectId): WhoSees {
+  needMember(viewer, 'see who sees what')
+  const row = placeById.get(engine.reader, { id })
+  if (!row || !seesAllOf(engine, viewer, id))
+    return refuse('not-found', `There is no project ${id} here, or it is not shared with you.`)
+  const place = placeOf(engine.reader, row)
+  return {
+    name: row.name,
+    ...facts(engine, viewer, id, null),
+    ...seers(engine, (looker) => reachOfPlace(looker, place)),
+  }
+}
+/** Who sees a task, and why. @throws Refusal `not-found` */
+export function whoSeesTask(engine: Engine, viewer: Viewer, id: TaskId): WhoSees {
+  needMember(viewer, 'see who sees what')
+  const row = spotById.get(engine.reader, { id })
+  const spot = spotOf(engine.reader, id)
+  if (!row || !spot || !seesThatTask(engine, viewer, id))
+    return refuse('not-found', `There is no task ${id} here, or it is not shared with you.`)
+  return {
+    name: row.title,
+    ...facts(engine, viewer, row.projectId, row.clientId),
+    ...seers(engine, (looker) => reachOfTask(looker, spot)),
+  }
+}
+
+/** What somebody sees of the projects that run, and why. @throws Refusal `not-found` */
+export function whatSees(engine: Engine, viewer: Viewer, id: PersonId): SeenProjects {
+  needStructure(viewer, 'see what others see')
+  const { reader } = engine
+  const person =
+    personById.get(reader, { id }) ?? refuse('not-found', `There is nobody with the number ${id}.`)
+  const looker: Looker = { id, access: person.access, active: person.active }
+  const seen = person.active ? placesSeen.all(reader, { sight: sightOf(viewerOf(person)) }) : []
+  return {
+    person: { id: person.id, name: person.name, access: person.access },
+    projects: seen.map((row) => {
+      const why = strongest(reachOfPlace(looker, placeOf(reader, row)))
+      return { id: row.id, name: row.name, audience: row.audience, may: mostOf(why), why }
+    }),
+    unseen: (runningCount.get(reader)?.projects ?? 0) - seen.length,
+    loose: person.active && !isGuestAccess(person.access),
+  }
+}
