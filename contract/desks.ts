@@ -3,7 +3,7 @@ import type { PersonRef } from './common.ts'
 import type { TodayGroup } from '#core/query/due-groups.ts'
 import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
-import type { Access, Health, ItemKind, NoticeKind, Tier } from './words.ts'
+import type { Access, Audience, Health, ItemKind, NoticeKind, TeamKind, Tier } from './words.ts'
 
 /** How dates and times are written and picked: the day weeks begin on, hours by 12 or 24. */
 export interface DateWays {
@@ -89,6 +89,8 @@ export interface ProjectRow {
   readonly archivedAt: number | null
   /** How it stands: set by hand with a reason, or judged by its dates. */
   readonly health: { value: Health; reason: string; byHand: boolean }
+  /** Who sees it besides managers, its lead and those it is shared with. */
+  readonly audience: Audience
 }
 export interface PersonRow extends PersonRef {
   readonly access: Me['access']
@@ -98,7 +100,13 @@ export interface PersonRow extends PersonRef {
 /** What there is to choose from; of projects, those that run. */
 export interface Directory {
   readonly people: readonly PersonRow[]
-  readonly teams: readonly { id: number; name: string; members: readonly number[] }[]
+  /** Those that one may know of. */
+  readonly teams: readonly {
+    id: number
+    name: string
+    kind: TeamKind
+    members: readonly number[]
+  }[]
   readonly clients: readonly { id: number; name: string; short: string; tier: Tier }[]
   readonly projects: readonly {
     id: number

@@ -3,7 +3,7 @@ import { id, isoDay, line, type PersonRef, shape } from './common.ts'
 import type { Attachment } from './tasks.ts'
 import type { ProjectRow } from './desks.ts'
 import { viewDefinition, type ViewDefinition } from './query.ts'
-import { COPIES, HEALTHS, type Copies, type Health } from './words.ts'
+import { AUDIENCES, COPIES, HEALTHS, type Audience, type Copies, type Health } from './words.ts'
 
 /**
  * A phase with what is in it; `effort` in minutes, tasks without an estimate counted as half an
@@ -54,6 +54,8 @@ export interface ProjectSheet extends ProjectRow {
   /** How its work is shown to who has not chosen otherwise; null as any project’s. */
   readonly view: ViewDefinition | null
   readonly version: number
+  /** The team it is for, where it is for one that the viewer knows of. */
+  readonly team: { readonly id: number; readonly name: string } | null
   readonly may: { structure: boolean; edit: boolean; comment: boolean }
 }
 
@@ -94,6 +96,8 @@ export const newProject = shape<NewProject>({
   leadId: id.allow(null),
   anchor: isoDay.allow(null),
   phases: Joi.array().items(line(80)).max(50),
+  audience: Joi.valid(...AUDIENCES),
+  teamId: id.allow(null),
 })
 export interface NewProject {
   name: string
@@ -101,6 +105,9 @@ export interface NewProject {
   leadId?: number | null
   anchor?: string | null
   phases?: string[]
+  /** Everybody inside where it is not said. */
+  audience?: Audience
+  teamId?: number | null
 }
 
 /**

@@ -48,8 +48,8 @@ export interface TaskSheet extends TaskRow {
   readonly states: readonly StateRow[]
   readonly customFields: readonly CustomField[]
   readonly creator: PersonRef | null
-  /** What this viewer may do. */
-  readonly may: { edit: boolean; progress: boolean; comment: boolean }
+  /** What this viewer may do. `give`: who is on it, its tags and fields, where it is; no guest. */
+  readonly may: { edit: boolean; give: boolean; progress: boolean; comment: boolean }
 }
 
 /** A file or a link as the slip of its task shows it. */

@@ -44,6 +44,13 @@ it('the demo shows every part of work with something true in it', async () => {
   between("projects where health is not null and healthReason <> ''", 1)
   between('views where shared = 1', 2)
   between('viewPins', 2)
+  between("teams where kind = 'closed'", 1)
+  between("projects where audience = 'team'", 1)
+  between("projects where audience = 'named'", 1)
+  between(
+    "shares join people on people.id = personId where access = 'client' and may = 'comment'",
+    1,
+  )
   between('projects where archivedAt is not null', 3)
   between('tasks where mergedInto is not null', 1)
   between("comments where body like '%data-person%'", 1)

@@ -15,6 +15,7 @@ import { handWork } from './hand-work.ts'
 import { PASSWORD } from './people.ts'
 import { noticesBefore, waitingBefore } from './queries.ts'
 import { makeRules } from './rules.ts'
+import { shareOut } from './sharing.ts'
 import { by, type Scene } from './scene.ts'
 import { demoSeries } from './series.ts'
 import { startProjects, startsOn } from './starts.ts'
@@ -71,6 +72,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   clock.set(now)
   handWork(scene)
   furnish(scene, await keepFiles(engine.files))
+  shareOut(scene)
   runner.tick()
   tidyPost(scene, now)
 }

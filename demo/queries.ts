@@ -34,6 +34,14 @@ export const openTask = within((orm, a: { title: string; client: ClientId | null
 export const projectCalled = within((orm, a: { name: string }) =>
   orm.select({ id: projects.id }).from(projects).where(eq(projects.name, a.name)),
 )
+/** The running projects of a client, of calibration first. */
+export const runningFor = within((orm, a: { client: ClientId }) =>
+  orm
+    .select({ id: projects.id })
+    .from(projects)
+    .where(and(eq(projects.clientId, a.client), isNull(projects.closedAt)))
+    .orderBy(sql`${projects.name} not like '%calibration%'`, asc(projects.id)),
+)
 /** Projects that were finished first. */
 export const oldestClosed = within((orm) =>
   orm

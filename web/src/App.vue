@@ -85,6 +85,7 @@ const CHOICES = new Set([
   'teamMembers',
   'clients',
   'projects',
+  'shares',
   'phases',
   'templates',
   'stateSets',
@@ -107,7 +108,9 @@ const desks = computed(() => [
   { to: '/today', name: 'Today' },
   { to: '/work', name: 'Work' },
   ...(session.me?.may.member ? [{ to: '/clients', name: 'Clients' }] : []),
-  ...(session.me?.may.structure ? [{ to: '/people', name: 'People' }] : []),
+  ...(session.me?.may.member
+    ? [{ to: session.me.may.structure ? '/people' : '/people/teams', name: 'People' }]
+    : []),
   ...(session.me?.may.member ? [{ to: '/clockwork', name: 'Clockwork' }] : []),
 ])
 const nav = useTemplateRef<HTMLElement>('nav')
@@ -140,7 +143,11 @@ async function leave(): Promise<void> {
           v-for="desk in desks"
           :key="desk.to"
           :to="desk.to"
-          :class="{ on: route.path.startsWith(desk.to) }"
+          :class="{
+            on:
+              route.path.startsWith(desk.to) ||
+              route.path.startsWith(`/${desk.name.toLowerCase()}/`),
+          }"
         >
           {{ desk.name }}
         </v-btn>

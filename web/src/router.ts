@@ -49,6 +49,21 @@ export const router = createRouter({
       meta: { title: 'People' },
     },
     {
+      path: '/people/teams',
+      component: () => import('./desks/people/TeamsPage.vue'),
+      meta: { title: 'Teams' },
+    },
+    {
+      path: '/people/:id(\\d+)/sees',
+      component: () => import('./desks/access/SeesPage.vue'),
+      meta: { title: 'What they see' },
+    },
+    {
+      path: '/who-sees/:what(project|task)/:id(\\d+)',
+      component: () => import('./desks/access/WhoSeesPage.vue'),
+      meta: { title: 'Who sees it' },
+    },
+    {
       path: '/today',
       component: () => import('./desks/today/TodayPage.vue'),
       meta: { title: 'Today' },

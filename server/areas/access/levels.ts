@@ -1,4 +1,4 @@
-import type { ClientId, PersonId, PhaseId, ProjectId, TaskId } from '#core/brands.ts'
+import type { ClientId, PersonId, PhaseId, ProjectId, TaskId, TeamId } from '#core/brands.ts'
 import {
   mostOf,
   reaches,
@@ -9,7 +9,8 @@ import {
   type Spot,
 } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
-import type { Access, Level } from '#contract/words.ts'
+import type { AudienceBody } from '#contract/access.ts'
+import type { Access, Audience, Level } from '#contract/words.ts'
 import type { Reader, Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
@@ -24,6 +25,7 @@ import {
   sharesOfPhase,
   sharesOfProject,
   spotById,
+  teamsFor,
 } from './queries.ts'
 
 /** What somebody may do with what they see: the one place where services ask. */
@@ -118,6 +120,33 @@ export const seesThatProject = ({ reader }: Engine, viewer: Viewer, id: ProjectI
   seesItsProject.get(reader, { id, sight: sightOf(viewer) }) !== undefined
 export const seesAllOf = ({ reader }: Engine, viewer: Viewer, id: ProjectId): boolean =>
   seesAllOfProject.get(reader, { id, sight: sightOf(viewer) }) !== undefined
+
+/** A team as the viewer knows it; what they do not know of has no name. */
+export function teamNamed(
+  reader: Reader,
+  viewer: Viewer,
+  id: TeamId | null,
+): { id: number; name: string } | null {
+  const known = { all: mayStructure(viewer), me: viewer.id }
+  const team = id === null ? undefined : teamsFor.all(reader, known).find((each) => each.id === id)
+  return team ? { id: team.id, name: team.name } : null
+}
+/**
+ * Who a project is for, as it is kept.
+ * @throws Refusal `no-such-team`, `empty-team`
+ */
+export function audienceColumns(
+  { reader }: Engine,
+  viewer: Viewer,
+  { audience = 'firm', teamId = null }: Partial<AudienceBody>,
+): { audience: Audience; teamId: TeamId | null } {
+  if (audience !== 'team') return { audience, teamId: null }
+  if (teamId === null || !teamNamed(reader, viewer, teamId))
+    return refuse('no-such-team', 'Choose the team that it is for.', 'teamId')
+  if (!membersOf.get(reader, { team: teamId }))
+    refuse('empty-team', 'Nobody is in that team; put people in it first.', 'teamId')
+  return { audience, teamId }
+}
 
 /** Somebody as a viewer, who does not ask themselves: whom something is told, who is asked about. */
 export const viewerOf = (person: { id: PersonId; name: string; access: Access }): Viewer => ({

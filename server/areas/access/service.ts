@@ -3,19 +3,12 @@ import { refuse } from '#core/refusal.ts'
 import type { AudienceBody, ShareBody, SharedSheet, ShareRow } from '#contract/access.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import {
-  actorOf,
-  isGuestAccess,
-  mayStructure,
-  needStructure,
-  type Viewer,
-} from '../../engine/viewer.ts'
+import { actorOf, isGuestAccess, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { needOwnContacts } from '../people/contacts.ts'
 import { clientById, personById } from '../people/queries.ts'
 import { needProject } from '../projects/sheet.ts'
-import { needInProject } from './levels.ts'
+import { audienceColumns, needInProject, teamNamed } from './levels.ts'
 import {
-  membersOf,
   phaseHome,
   placeById,
   shareById,
@@ -24,27 +17,12 @@ import {
   sharesOfClient,
   sharesOfPhase,
   sharesOfProject,
-  teamsFor,
 } from './queries.ts'
 
 /** Who a project is for, and what is shared with whom by name. */
 
 const placeRow = (engine: Engine, id: ProjectId) =>
   placeById.get(engine.reader, { id }) ?? refuse('not-found', `There is no project ${id} here.`)
-
-/** A team as the viewer knows it; what they do not know of has no name. */
-export const teamFor = ({ reader }: Engine, viewer: Viewer, id: number | null) =>
-  id === null
-    ? undefined
-    : teamsFor.all(reader, { all: mayStructure(viewer), me: viewer.id }).find((t) => t.id === id)
-export const teamNamed = (
-  engine: Engine,
-  viewer: Viewer,
-  id: number | null,
-): { id: number; name: string } | null => {
-  const team = teamFor(engine, viewer, id)
-  return team ? { id: team.id, name: team.name } : null
-}
 
 /** How a project is shared, for whoever may change that. */
 export function sharedSheet(engine: Engine, viewer: Viewer, id: ProjectId): SharedSheet {
@@ -53,29 +31,26 @@ export function sharedSheet(engine: Engine, viewer: Viewer, id: ProjectId): Shar
   const row = placeRow(engine, id)
   return {
     audience: row.audience,
-    team: teamNamed(engine, viewer, row.teamId),
+    team: teamNamed(engine.reader, viewer, row.teamId),
     shares: sharedIn.all(engine.reader, { id }),
   }
 }
 
 /**
  * Says who a project is for.
- * @throws Refusal `no-such-team`, `empty-team`
+ * @throws Refusal those of `audienceColumns`
  */
 export function setAudience(
   engine: Engine,
   viewer: Viewer,
   id: ProjectId,
-  { audience, teamId = null }: AudienceBody,
+  body: AudienceBody,
 ): Changed<SharedSheet> {
   needProject(engine, viewer, id)
   needInProject(engine, viewer, id, 'structure', 'say who sees it')
-  if (audience === 'team' && !teamFor(engine, viewer, teamId))
-    refuse('no-such-team', 'Choose the team that it is for.', 'teamId')
-  if (teamId !== null && !membersOf.get(engine.reader, { team: teamId }))
-    refuse('empty-team', 'Nobody is in that team; put people in it first.', 'teamId')
+  const columns = audienceColumns(engine, viewer, body)
   const { change } = engine.journal.change(actorOf(viewer), (write) =>
-    write.update('projects', id, { audience, teamId: audience === 'team' ? teamId : null }),
+    write.update('projects', id, columns),
   )
   return { result: sharedSheet(engine, viewer, id), change }
 }

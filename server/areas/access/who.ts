@@ -9,12 +9,12 @@ import {
   type Reach,
 } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
+import { LEVELS } from '#contract/words.ts'
 import type { SeenBy, SeenProjects, WhoSees } from '#contract/access.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, needStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { personById } from '../people/queries.ts'
-import { placeOf, seesAllOf, seesThatTask, spotOf, viewerOf } from './levels.ts'
-import { teamNamed } from './service.ts'
+import { placeOf, seesAllOf, seesThatTask, spotOf, teamNamed, viewerOf } from './levels.ts'
 import {
   clientNamed,
   everyLooker,
@@ -37,7 +37,8 @@ function seers({ reader }: Engine, reachOf: (looker: Looker) => Reach[]) {
     const may = mostOf(why)
     return may === null ? [] : [{ ...person, may, why }]
   })
-  return { people, others: all.length - people.length }
+  const most = people.toSorted((a, b) => LEVELS.indexOf(b.may) - LEVELS.indexOf(a.may))
+  return { people: most, others: all.length - people.length }
 }
 
 function facts(engine: Engine, viewer: Viewer, projectId: ProjectId | null, client: number | null) {
@@ -47,7 +48,7 @@ function facts(engine: Engine, viewer: Viewer, projectId: ProjectId | null, clie
     project: row ? { id: row.id, name: row.name } : null,
     client: (clientId !== null && clientNamed.get(engine.reader, { id: clientId })) || null,
     audience: row?.audience ?? ('firm' as const),
-    team: teamNamed(engine, viewer, row?.teamId ?? null),
+    team: teamNamed(engine.reader, viewer, row?.teamId ?? null),
   }
 }
 

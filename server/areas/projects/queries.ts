@@ -53,6 +53,7 @@ export const projectRows = ready(
         archivedAt: projects.archivedAt,
         health: projects.health,
         healthReason: projects.healthReason,
+        audience: projects.audience,
         client: { id: clients.id, name: clients.name, short: clients.short },
         lead: { id: people.id, name: people.name },
         template: { id: templates.id, name: templates.name },

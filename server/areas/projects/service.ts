@@ -8,7 +8,7 @@ import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needNewest } from '../../engine/versions.ts'
-import { levelIn, needInProject } from '../access/levels.ts'
+import { audienceColumns, levelIn, needInProject } from '../access/levels.ts'
 import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { clientById, isActive, personName } from '../people/queries.ts'
 import { cleanRich } from '../talk/rich.ts'
@@ -71,12 +71,14 @@ export function makeProject(
 ): Changed<ProjectSheet> {
   needMember(viewer, 'make projects')
   const anchor = checkPoints(engine, body)
+  const columns = audienceColumns(engine, viewer, body)
   const { result: id, change } = engine.journal.change(actorOf(viewer), (write) => {
     const projectId = write.insert('projects', {
       name: body.name,
       clientId: body.clientId,
       leadId: body.leadId ?? viewer.id,
       anchor,
+      ...columns,
       createdAt: write.at,
     })
     for (const [position, name] of (body.phases ?? []).entries())

@@ -67,6 +67,7 @@ function mayOn(engine: Engine, viewer: Viewer, id: TaskId): TaskSheet['may'] {
   const has = levelOn(engine, viewer, id)
   return {
     edit: reaches(has, 'edit'),
+    give: reaches(has, 'edit') && !isGuest(viewer),
     progress: reaches(has, 'work'),
     comment: reaches(has, 'comment'),
   }

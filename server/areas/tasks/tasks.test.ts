@@ -135,6 +135,7 @@ describe('editing a task', () => {
     const other = makeTask(l.engine, l.tobias, { title: 'O' }).result
     expect(taskSheet(l.engine, l.corrie, id).may).toEqual({
       edit: false,
+      give: false,
       progress: true,
       comment: true,
     })

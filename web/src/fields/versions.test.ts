@@ -15,7 +15,7 @@ const known: Known = {
     fields: [
       {
         ...{ id: 5, name: 'Fee', kind: 'money', options: { currency: 'GBP' } },
-        ...{ projectId: null, templateId: null, hidden: false },
+        ...{ projectId: null, templateId: null, hidden: false, readers: 'everyone' as const },
       },
     ],
   },

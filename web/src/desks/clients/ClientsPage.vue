@@ -7,6 +7,7 @@ import ListHead from '#web/parts/ListHead.vue'
 import { useSession } from '#web/state/session.ts'
 import { everythingWith } from '#web/state/everything.ts'
 import ClientEdit from './ClientEdit.vue'
+import ClientShare from './ClientShare.vue'
 import ClientsMake from './ClientsMake.vue'
 
 /** Whom the firm works for; each opens everything that is done for it. */
@@ -16,6 +17,7 @@ const words = ref('')
 const MOST = 300
 const making = ref(false)
 const editing = ref<ClientSheet | null>(null)
+const sharing = ref<ClientSheet | null>(null)
 const may = computed(() => session.me?.may.structure === true)
 interface Shown extends ClientSheet {
   /** Running projects. */
@@ -60,6 +62,7 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
         </template>
         <template #[`item.more`]="{ item: c }">
           <v-btn variant="text" :aria-label="`Change ${c.name}`" @click="editing = c">Change</v-btn>
+          <v-btn variant="text" :aria-label="`Share ${c.name}`" @click="sharing = c">Share</v-btn>
         </template>
       </v-data-table>
       <p v-if="shown.length > MOST" class="quiet">
@@ -67,6 +70,7 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
         others.
       </p>
     </div>
+    <ClientShare v-if="sharing" :client="sharing" @close="sharing = null" />
     <ClientEdit v-if="editing" :client="editing" @close="editing = null" />
   </main>
 </template>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import type { DataTableHeader } from 'vuetify'
 import type { Invited, PersonPatch, PersonSheet } from '#contract/people.ts'
-import { ACCESS, type Access } from '#contract/words.ts'
+import { ACCESS } from '#contract/words.ts'
 import { patch, post } from '#web/api/client.ts'
 import { WIDE } from '#web/parts/columns.ts'
 import ListHead from '#web/parts/ListHead.vue'
@@ -13,7 +13,9 @@ import { everythingWith } from '#web/state/everything.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
+import { ACCESS_NAMES } from './access-names.ts'
 import PeopleInvite from './PeopleInvite.vue'
+import PeopleNav from './PeopleNav.vue'
 
 /** Everybody of the firm and its guests: what they are, who is in, who is still to come. */
 const session = useSession()
@@ -27,10 +29,6 @@ const words = ref('')
 /** As many rows as are drawn. */
 const MOST = 300
 const inviting = ref(false)
-const NAMES: Readonly<Record<Access, string>> = {
-  ...{ owner: 'Owner', manager: 'Manager', member: 'Member', contractor: 'Contractor' },
-  client: 'Client contact',
-}
 const shown = computed(() =>
   (data.value ?? []).filter(({ name, email, title }) =>
     `${name} ${email} ${title}`.toLowerCase().includes(words.value.trim().toLowerCase()),
@@ -62,12 +60,13 @@ function linesFor(person: PersonSheet): (MenuLine | false)[] {
   if (!active)
     return [{ name: 'Bring back', run: () => set(person, { active: true }, `${name} is back.`) }]
   return [
+    { name: 'See what they see', to: `/people/${person.id}/sees` },
     !joined && { name: 'Send another invitation', run: () => again(person) },
     ...ACCESS.filter(
       (to) => to !== 'client' && to !== access && (to !== 'owner' || owner.value),
     ).map((to) => ({
-      name: `Make ${/^[aeiou]/.test(to) ? 'an' : 'a'} ${NAMES[to].toLowerCase()}`,
-      run: () => set(person, { access: to }, `${name}: ${NAMES[to].toLowerCase()} now.`),
+      name: `Make ${/^[aeiou]/.test(to) ? 'an' : 'a'} ${ACCESS_NAMES[to].toLowerCase()}`,
+      run: () => set(person, { access: to }, `${name}: ${ACCESS_NAMES[to].toLowerCase()} now.`),
     })),
     {
       name: 'Say that they left',
@@ -80,13 +79,14 @@ const COLUMNS: DataTableHeader<PersonSheet>[] = [
   { title: 'Name', key: 'name' },
   { title: 'E-mail address', key: 'email', ...WIDE },
   { title: 'What they do', key: 'title', ...WIDE },
-  { title: 'Access', key: 'access', value: (p) => NAMES[p.access] },
+  { title: 'Access', key: 'access', value: (p) => ACCESS_NAMES[p.access] },
   { title: 'Stands', key: 'stands', value: standing },
   { title: '', key: 'more', sortable: false },
 ]
 </script>
 
 <template>
+  <PeopleNav />
   <main>
     <div class="sheet">
       <ListHead v-model="words" title="People" narrows="Narrow the people">

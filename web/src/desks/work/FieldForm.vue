@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { CUSTOM_NAMES, PALETTE, type CustomField, type CustomKind } from '#contract/fields.ts'
 import type { FieldBody } from '#contract/setup.ts'
+import type { Readers } from '#contract/words.ts'
 import { post, put } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
@@ -16,6 +17,11 @@ const emit = defineEmits<{ done: []; close: [] }>()
 const session = useSession()
 const messages = useMessages()
 
+const READERS_LIST: readonly { value: Readers; title: string }[] = [
+  { value: 'everyone', title: 'everyone who sees the task, guests too' },
+  { value: 'members', title: 'everybody inside' },
+  { value: 'managers', title: 'managers alone' },
+]
 /** Everywhere, one project (p12) or the projects of one template (t3). */
 const whereOf = ({ projectId, templateId }: Pick<CustomField, 'projectId' | 'templateId'>) =>
   projectId ? `p${projectId}` : templateId ? `t${templateId}` : ''
@@ -25,6 +31,7 @@ const begun = {
   name: field?.name ?? '',
   kind: field?.kind ?? ('text' as CustomKind),
   where: field ? whereOf(field) : '',
+  readers: field?.readers ?? ('everyone' as Readers),
   currency: field?.options.currency ?? 'GBP',
   choices: field?.options.choices ?? [],
   /** A choice that is being named, not among them yet. */
@@ -60,6 +67,7 @@ const form = useDialogForm({
       projectId: numberOf(value.where, 'p'),
       templateId: numberOf(value.where, 't'),
       hidden: field?.hidden ?? false,
+      readers: value.readers,
     }
     const done = field ? await put(`/fields/${field.id}`, body) : await post('/fields', body)
     messages.did(`The field “${body.name}” is saved.`, done)
@@ -129,6 +137,10 @@ function add(): void {
     <div class="field">
       <label for="ff-where">Where</label>
       <v-autocomplete id="ff-where" v-model="draft.where" :items="places" />
+    </div>
+    <div class="field">
+      <label for="ff-readers">Who reads it</label>
+      <v-select id="ff-readers" v-model="draft.readers" :items="READERS_LIST" />
     </div>
   </FormDialog>
 </template>

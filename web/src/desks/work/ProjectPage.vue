@@ -74,6 +74,16 @@ useTitle(() => shown.value?.name)
           <HealthMark :health="shown.health" :terse="narrow" />
           <span v-if="shown.archivedAt" class="tint c-slate">archived</span>
           <span v-else-if="shown.closedAt" class="tint c-fern">finished</span>
+          <v-btn
+            v-if="shown.audience !== 'firm' && session.me?.may.member"
+            variant="plain"
+            class="tint c-heather"
+            :to="`/who-sees/project/${shown.id}`"
+          >
+            {{
+              shown.audience === 'named' ? 'for those named' : `for ${shown.team?.name ?? 'a team'}`
+            }}
+          </v-btn>
           <ProjectFacts v-if="!narrow" class="facts" :project="shown" />
           <span class="gap" />
           <OneOf

@@ -121,6 +121,9 @@ const COLUMNS: DataTableHeader<ProjectRow>[] = [
         <v-data-table v-else :headers="COLUMNS" :items="shown">
           <template #[`item.name`]="{ item: p }">
             <v-btn variant="plain" :to="`/work/${p.id}`" class="name">{{ p.name }}</v-btn>
+            <span v-if="p.audience !== 'firm' && session.me?.may.member" class="tint c-heather">
+              {{ p.audience === 'named' ? 'for those named' : 'for its team' }}
+            </span>
             <v-btn
               variant="plain"
               v-if="p.series && session.me?.may.member"

@@ -85,7 +85,7 @@ const share = (person: number, text: string) =>
       :none="task.role ? `nobody fills ${task.role}` : 'nobody'"
       :chosen="idsOf(task.assignees)"
       :items="people"
-      :readonly="!task.may.edit"
+      :readonly="!task.may.give"
       @toggle="emit('save', toggling('assignees', $event))"
     />
     <template v-if="task.assignees.length > 1">
@@ -95,7 +95,7 @@ const share = (person: number, text: string) =>
           <span :class="{ ticked: a.doneAt }">{{ a.name }}</span>
           <TypeIn
             class="num"
-            :readonly="!task.may.edit"
+            :readonly="!task.may.give"
             :label="`Estimate of ${a.name}`"
             placeholder="0m"
             :check="notLength"
@@ -110,12 +110,12 @@ const share = (person: number, text: string) =>
             { value: 'all', name: 'done when all are' },
           ]"
           label="Done when"
-          :disabled="!task.may.edit"
+          :disabled="!task.may.give"
           @update:model-value="emit('save', { doneBy: $event })"
         />
       </span>
     </template>
-    <template v-if="task.may.edit">
+    <template v-if="task.may.give">
       <label for="ts-followers">Followers</label>
       <span class="followers">
         <SeveralField

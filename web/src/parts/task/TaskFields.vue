@@ -42,7 +42,7 @@ const check = (field: CustomField) => (text: string) =>
 </script>
 
 <template>
-  <template v-if="task.may.edit || task.tags.length">
+  <template v-if="task.may.give || task.tags.length">
     <label for="ts-tags">Tags</label>
     <SeveralField
       id="ts-tags"
@@ -51,20 +51,20 @@ const check = (field: CustomField) => (text: string) =>
       none="none"
       :chosen="tagged"
       :items="session.directory.tags"
-      :readonly="!task.may.edit"
+      :readonly="!task.may.give"
       @toggle="toggle"
     />
   </template>
   <template
-    v-for="f in task.customFields.filter((f) => task.may.edit || value(f) !== undefined)"
+    v-for="f in task.customFields.filter((f) => task.may.give || value(f) !== undefined)"
     :key="f.id"
   >
     <label :for="`cf-${f.id}`">{{ f.name }}</label>
     <v-autocomplete
       v-if="f.kind === 'choice' || f.kind === 'person' || f.kind === 'yes-no'"
       :id="`cf-${f.id}`"
-      :readonly="!task.may.edit"
-      :clearable="task.may.edit"
+      :readonly="!task.may.give"
+      :clearable="task.may.give"
       :model-value="value(f) ?? null"
       :items="choices(f)"
       @update:model-value="set(f, $event ?? null)"
@@ -73,7 +73,7 @@ const check = (field: CustomField) => (text: string) =>
       v-else-if="f.kind === 'date'"
       :id="`cf-${f.id}`"
       :model-value="(value(f) as string | undefined) ?? null"
-      :disabled="!task.may.edit"
+      :disabled="!task.may.give"
       @update:model-value="set(f, $event)"
     />
     <span v-else class="one">
@@ -82,7 +82,7 @@ const check = (field: CustomField) => (text: string) =>
         :type="f.kind === 'link' ? 'url' : 'text'"
         :inputmode="f.kind === 'number' || f.kind === 'money' ? 'decimal' : undefined"
         :check="check(f)"
-        :readonly="!task.may.edit"
+        :readonly="!task.may.give"
         :value="
           value(f) === undefined
             ? ''

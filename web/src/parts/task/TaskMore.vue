@@ -5,6 +5,7 @@ import type { TaskSheet } from '#contract/tasks.ts'
 import { patch } from '#web/api/client.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
+import { useSession } from '#web/state/session.ts'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 import TaskCopy from './TaskCopy.vue'
 import TaskMerge from './TaskMerge.vue'
@@ -14,6 +15,7 @@ import TaskMove from './TaskMove.vue'
 const props = defineProps<{ task: TaskSheet }>()
 const emit = defineEmits<{ changed: []; go: [id: number] }>()
 const messages = useMessages()
+const session = useSession()
 const { attempt } = useAttempt()
 const router = useRouter()
 const DIALOGS = { copy: TaskCopy, move: TaskMove, merge: TaskMerge }
@@ -49,7 +51,11 @@ const print = () => window.open(router.resolve(`/print/task/${props.task.id}`).h
 const lines = computed((): (MenuLine | false)[] => [
   { name: 'Copy the link', run: copyLink },
   { name: 'Print', run: print },
-  ...(props.task.may.edit
+  session.me?.may.member === true && {
+    name: 'See who sees this',
+    to: `/who-sees/task/${props.task.id}`,
+  },
+  ...(props.task.may.give
     ? [
         { name: 'Copy…', run: ask('copy') },
         { name: 'To another project…', run: ask('move') },

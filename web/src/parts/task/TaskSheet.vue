@@ -177,6 +177,7 @@ const part = computed(() => task.value?.assignees.find((a) => a.id === session.m
           :model-value="task.stateId ?? 0"
           :options="task.states.map((s) => ({ value: s.id, name: s.name }))"
           label="State"
+          :disabled="!task.may.progress"
           @update:model-value="save({ stateId: $event })"
         />
         <TokenPick

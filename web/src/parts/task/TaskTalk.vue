@@ -47,7 +47,7 @@ const when = (instant: number) => session.sayAt(instant)
       :around="around"
       :reword="(body) => step(() => put(`${at}/${said.id}`, { body }))"
     />
-    <form class="say" @submit.prevent="say">
+    <form v-if="task.may.comment" class="say" @submit.prevent="say">
       <RichText
         v-model="comment"
         :around="around"

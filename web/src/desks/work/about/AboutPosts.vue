@@ -5,7 +5,6 @@ import type { ProjectSheet } from '#contract/projects.ts'
 import { post, put } from '#web/api/client.ts'
 import SaidNote from '#web/parts/SaidNote.vue'
 import { useDraft } from '#web/state/draft.ts'
-import { useSession } from '#web/state/session.ts'
 import HealthMark from '../HealthMark.vue'
 import { useProjectEdits } from './useProjectEdits.ts'
 import { later } from '#web/state/later.ts'
@@ -15,7 +14,6 @@ const RichText = later(() => import('#web/parts/RichText.vue'))
 /** What is said to everyone on a project, some of it as a status update. */
 const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
-const session = useSession()
 const { home, run } = useProjectEdits(
   () => props.project,
   () => emit('changed'),
@@ -38,7 +36,7 @@ const reword = (id: number, body: string) =>
 
 <template>
   <h2 class="section">What is said</h2>
-  <form v-if="session.me?.may.member" class="say" @submit.prevent="say">
+  <form v-if="project.may.comment" class="say" @submit.prevent="say">
     <RichText
       v-model="said"
       label="Say something about the project"
@@ -52,7 +50,10 @@ const reword = (id: number, body: string) =>
         aria-label="As a status update"
         :items="[
           { value: '', title: 'a word to everyone' },
-          ...HEALTHS.map((h) => ({ value: h, title: `status: ${HEALTH_NAMES[h]}` })),
+          ...(project.may.edit ? HEALTHS : []).map((h) => ({
+            value: h,
+            title: `status: ${HEALTH_NAMES[h]}`,
+          })),
         ]"
       />
       <v-btn type="submit" variant="flat" :disabled="!said.trim()">Say it</v-btn>

@@ -2,14 +2,12 @@
 import { ref } from 'vue'
 import { HEALTH_NAMES, HEALTHS, type Health } from '#contract/words.ts'
 import type { ProjectSheet } from '#contract/projects.ts'
-import { useSession } from '#web/state/session.ts'
 import HealthMark from '../HealthMark.vue'
 import { useProjectEdits } from './useProjectEdits.ts'
 
 /** How a project stands: judged by its dates, or by hand. */
 const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
-const session = useSession()
 const { edit } = useProjectEdits(
   () => props.project,
   () => emit('changed'),
@@ -34,7 +32,7 @@ async function judge(): Promise<void> {
       {{ project.health.byHand ? 'Set by hand.' : 'Judged by its dates.' }}
     </span>
   </p>
-  <form v-if="session.me?.may.member" class="btns" @submit.prevent="judge">
+  <form v-if="project.may.edit" class="btns" @submit.prevent="judge">
     <v-select
       v-model="judging"
       class="judge"

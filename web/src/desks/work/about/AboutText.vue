@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { onBeforeUnmount, ref, watch } from 'vue'
 import type { ProjectSheet } from '#contract/projects.ts'
-import { useSession } from '#web/state/session.ts'
 import { useProjectEdits } from './useProjectEdits.ts'
 import { later } from '#web/state/later.ts'
 
@@ -10,7 +9,6 @@ const RichText = later(() => import('#web/parts/RichText.vue'))
 /** What a project is about, saved when it is left; two people’s versions are asked about. */
 const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
-const session = useSession()
 const { edit } = useProjectEdits(
   () => props.project,
   () => emit('changed'),
@@ -53,7 +51,7 @@ onBeforeUnmount(keep)
     v-model="about"
     label="Description of the project"
     placeholder="What it is for, and when it is done"
-    :readonly="!session.me?.may.member"
+    :readonly="!project.may.edit"
     @leave="keep"
   />
   <div v-if="clash" class="note" role="alert">

@@ -2,7 +2,6 @@
 import { useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
 import FileList from '#web/parts/FileList.vue'
-import { useSession } from '#web/state/session.ts'
 import AboutMilestones from './AboutMilestones.vue'
 import AboutPhases from './AboutPhases.vue'
 import AboutPosts from './AboutPosts.vue'
@@ -14,7 +13,6 @@ import AboutText from './AboutText.vue'
  */
 const props = defineProps<{ project: ProjectSheet }>()
 const emit = defineEmits<{ changed: [] }>()
-const session = useSession()
 const router = useRouter()
 const openTask = (id: number) =>
   router.push({ path: `/work/${props.project.id}`, query: { task: String(id) } })
@@ -37,7 +35,7 @@ const openTask = (id: number) =>
       <FileList
         :files="project.files"
         :home="`/projects/${project.id}`"
-        :may="session.me?.may.member === true"
+        :may="project.may.edit"
         @changed="emit('changed')"
         @open="openTask"
       />

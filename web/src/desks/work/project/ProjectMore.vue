@@ -45,7 +45,8 @@ const lines = computed((): (MenuLine | false)[] => {
   const ask = (what: keyof typeof DIALOGS) => () => void (asking.value = what)
   return [
     may.structure && { name: 'Name, client, lead, date…', run: ask('edit') },
-    { name: 'Copy…', run: ask('copy') },
+    may.edit && { name: 'Copy…', run: ask('copy') },
+    { name: 'See who sees it', to: `/who-sees/project/${id}` },
     { name: 'Its journal', to: { path: '/work/journal', query: { project: id } } },
     may.structure &&
       (closedAt === null

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
+import type { Audience } from '#contract/words.ts'
+import { AUDIENCE_LIST } from '#web/desks/access/words.ts'
 import { post } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
@@ -13,8 +15,15 @@ import { useSession } from '#web/state/session.ts'
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const router = useRouter()
+const AUDIENCES = AUDIENCE_LIST.map(({ value, name: title }) => ({ value, title }))
 const form = useDialogForm({
-  value: { name: '', clientId: null as number | null, anchor: null as string | null, phases: '' },
+  value: {
+    ...{ name: '', phases: '' },
+    clientId: null as number | null,
+    anchor: null as string | null,
+    audience: 'firm' as Audience,
+    teamId: null as number | null,
+  },
   async send({ phases, ...body }) {
     const names = phases.split(',').map((name) => name.trim())
     const made = await post<ProjectSheet>('/projects', { ...body, phases: names.filter(Boolean) })
@@ -31,7 +40,7 @@ const form = useDialogForm({
     title="An empty project"
     does="Make it"
     :form="form"
-    :places="['name', 'anchor', 'phases']"
+    :places="['name', 'anchor', 'phases', 'teamId']"
     @close="emit('close')"
   >
     <LineField v-model="draft.name" label="Name" needed :fault="faultAt('name')" />
@@ -54,5 +63,18 @@ const form = useDialogForm({
       placeholder="Gather, Close"
       :fault="faultAt('phases')"
     />
+    <div class="field">
+      <label for="np-for">Who sees it</label>
+      <v-select id="np-for" v-model="draft.audience" :items="AUDIENCES" />
+    </div>
+    <div v-if="draft.audience === 'team'" class="field">
+      <label for="np-team">Team</label>
+      <v-select
+        id="np-team"
+        v-model="draft.teamId"
+        :items="withNone(session.directory.teams, 'choose one')"
+        :error-messages="faultAt('teamId')"
+      />
+    </div>
   </FormDialog>
 </template>

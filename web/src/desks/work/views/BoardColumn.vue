@@ -5,8 +5,8 @@ import type { OutlineGroup } from '#contract/query.ts'
 import type { NewTask } from '#contract/tasks.ts'
 import { carrying, vCarry, vLand, type Carried, type Landing } from '#web/drag/carry.ts'
 import type { Point } from '#web/drag/way.ts'
-import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
+import { useMayChange } from './may-change.ts'
 import BoardSlip from './BoardSlip.vue'
 import { paletteOf, sayCount } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
@@ -40,7 +40,7 @@ const emit = defineEmits<{
   made: []
 }>()
 const tasks = useTasks()
-const session = useSession()
+const mayChange = useMayChange()
 const over = ref(false)
 const column = ref<HTMLElement | null>(null)
 const scroller = ref<HTMLElement | null>(null)
@@ -88,7 +88,7 @@ function find(on: Spot): HTMLElement | null {
 defineExpose({ find, keyOf: () => props.group.key })
 function carried(id: number): Carried | false {
   const task = tasks.rows.get(id)
-  if (!session.me?.may.member || !task) return false
+  if (!mayChange.value || !task) return false
   return { kind: 'task', id, name: task.title, out: String(props.group.key) }
 }
 </script>
@@ -144,7 +144,7 @@ function carried(id: number): Carried | false {
       </ul>
     </div>
     <QuickAdd
-      v-if="session.me?.may.member"
+      v-if="mayChange"
       :label="`Add a task to ${group.name}`"
       :placeholder="`Add to ${group.name}`"
       :tabindex="stop === 'add' ? 0 : -1"

@@ -7,7 +7,7 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
-import { useSession } from '#web/state/session.ts'
+import { useMayChange } from './may-change.ts'
 import { useBoardKeys } from './useBoardKeys.ts'
 import { SORTED } from './useRowMoves.ts'
 import type { MenuLine } from '#web/parts/LineMenu.vue'
@@ -23,7 +23,7 @@ import type { Known } from '#web/fields/known.ts'
 const props = defineProps<{ def: ViewDefinition; outline: Outline; known: Known }>()
 const emit = defineEmits<{ open: [id: number]; reload: [] }>()
 const tasks = useTasks()
-const session = useSession()
+const mayChange = useMayChange()
 const messages = useMessages()
 const { attempt } = useAttempt()
 const field = computed(() => boardField(props.def))
@@ -100,11 +100,11 @@ async function shift(at: number, id: number, by: 1 | -1): Promise<boolean> {
 const columnRefs = useTemplateRef<InstanceType<typeof BoardColumn>[]>('column')
 const { stop, keydown, came } = useBoardKeys({
   columns: () => columns.value,
-  adds: () => session.me?.may.member === true,
+  adds: () => mayChange.value,
   find: (at, on) =>
     columnRefs.value?.find((c) => c.keyOf() === columns.value[at]?.key)?.find(on) ?? null,
-  step: async (at, id, by) => session.me?.may.member === true && step(at, id, by),
-  shift: async (at, id, by) => session.me?.may.member === true && shift(at, id, by),
+  step: async (at, id, by) => mayChange.value && step(at, id, by),
+  shift: async (at, id, by) => mayChange.value && shift(at, id, by),
   act: deeds.key,
 })
 const edits = useColumnEdits({

@@ -9,6 +9,7 @@ import type { Point } from '#web/drag/way.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
+import { useMayChange } from './may-change.ts'
 import { daysOf, headingOf, leaf, rowsOf, type Lying, type Sheet } from './calendar-days.ts'
 import CalendarWeek from './CalendarWeek.vue'
 import { layWeek } from './lanes.ts'
@@ -36,6 +37,7 @@ const emit = defineEmits<{
   range: [range: { first: string; last: string }]
 }>()
 const session = useSession()
+const mayChange = useMayChange()
 const tasks = useTasks()
 const messages = useMessages()
 const at = ref(props.known.today)
@@ -125,7 +127,7 @@ async function showMore(first: string): Promise<void> {
 }
 /** Begins a task that is due on a day: what is typed next is its name. */
 async function beginAdding(day: string): Promise<void> {
-  if (!session.me?.may.member) return
+  if (!mayChange.value) return
   adding.value = day
   await nextTick()
   sheet.value?.querySelector<HTMLElement>('.addhere input')?.focus()
@@ -141,7 +143,7 @@ async function added(made: TaskRow): Promise<void> {
   await go({ day: made.due!, on: made.id })
 }
 function startAdding(event: MouseEvent): void {
-  if (!session.me?.may.member || !(event.target as HTMLElement).classList.contains('cell')) return
+  if (!mayChange.value || !(event.target as HTMLElement).classList.contains('cell')) return
   const day = dayAt({ x: event.clientX, y: event.clientY })
   if (day !== null) void beginAdding(plusDays(days.value.first, day))
 }
@@ -214,7 +216,7 @@ const STEPS = [
         :laid="week"
         :month="step === 'month' ? at.slice(0, 7) : null"
         :moving="moving?.id ?? null"
-        :may="session.me?.may.member === true"
+        :may="mayChange"
         @open="emit('open', $event)"
         @add="beginAdding"
         @more="showMore(week.first)"

@@ -11,8 +11,8 @@ import { useNarrow } from '#web/parts/narrow.ts'
 import QuickAdd from '#web/parts/QuickAdd.vue'
 import { printing } from '#web/state/printing.ts'
 import { useSelection } from '#web/state/selection.ts'
-import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
+import { useMayChange } from './may-change.ts'
 import { beginsInGroup } from './definition.ts'
 import { idsIn, itemsOf, type Item } from './grid-items.ts'
 import GridHeads from './GridHeads.vue'
@@ -30,7 +30,6 @@ const emit = defineEmits<{
   reload: []
 }>()
 const tasks = useTasks()
-const session = useSession()
 const selection = useSelection()
 
 const folded = reactive({ groups: new Set<string>(), rows: new Set<number>() })
@@ -46,11 +45,11 @@ const narrow = useNarrow()
 /** On a narrow page a row of a list takes two lines or more: what it is, and below what is said of it. */
 const stacked = computed(() => narrow.value && !cells.value)
 const headed = computed(() => props.def.group !== null)
-const member = computed(() => session.me?.may.member === true)
+const mayChange = useMayChange()
 /** Groups that a new task can be put in, by what it begins with. */
 const ADDABLE = ['phase', 'state', 'priority', 'assignee', 'project', 'client']
 const addable = (group: OutlineGroup) =>
-  member.value &&
+  mayChange.value &&
   (!headed.value || ADDABLE.includes(props.def.group!)) &&
   (props.def.scope.of === 'project' || group.key !== null || !headed.value)
 const items = computed(() =>
@@ -127,7 +126,7 @@ const { over, landing, shift } = useRowMoves(() => props, items, {
 })
 function carried(item: Item): Carried | false {
   const task = item.kind === 'row' ? tasks.rows.get(item.id) : undefined
-  if (!member.value || !task) return false
+  if (!mayChange.value || !task) return false
   return { kind: 'task', id: task.id, name: task.title, out: String(item.group.key) }
 }
 const { cursor, keydown } = useGridKeys(() => props.def, items, {
@@ -135,7 +134,7 @@ const { cursor, keydown } = useGridKeys(() => props.def, items, {
   lineOf: (index) => scroller.value?.querySelector<HTMLElement>(`[data-index="${index}"]`),
   deeds,
   fold: foldItem,
-  shift: async (id, by) => member.value && shift(id, by),
+  shift: async (id, by) => mayChange.value && shift(id, by),
 })
 /** Notes that the focus came to a head or a line to add: listened for once, not by each of them. */
 function came({ target }: FocusEvent): void {
@@ -171,7 +170,7 @@ const { copy, paste } = useGridClipboard(() => props, items, {
     class="scroller"
     data-work
     :class="{ cells, marking: selection.count > 0 }"
-    v-land="member && landing"
+    v-land="mayChange && landing"
     :role="tree ? 'treegrid' : 'grid'"
     :aria-label="cells ? 'Table of tasks' : 'List of tasks'"
     :aria-rowcount="items.length + 1"

@@ -8,12 +8,14 @@ import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import MarginPane from '#web/parts/MarginPane.vue'
 import { useSelection } from '#web/state/selection.ts'
+import { useSession } from '#web/state/session.ts'
 import BulkBar from './BulkBar.vue'
 import { standard, useDefinition, type Within } from './definition.ts'
 import FieldMenu from '#web/fields/FieldMenu.vue'
 import { useKnown } from '#web/fields/useKnown.ts'
 import GridView from './GridView.vue'
 import TakeOut from './TakeOut.vue'
+import { provideMayChange } from './may-change.ts'
 import { useOutline } from './useOutline.ts'
 import ViewTools from './ViewTools.vue'
 import { later } from '#web/state/later.ts'
@@ -41,6 +43,8 @@ const props = withDefaults(
 )
 const emit = defineEmits<{ split: [ids: number[]] }>()
 const selection = useSelection()
+const session = useSession()
+provideMayChange(() => props.home?.may.edit ?? session.me?.may.member === true)
 const route = useRoute()
 const router = useRouter()
 const { def, changed, change, show, putBack } = useDefinition(

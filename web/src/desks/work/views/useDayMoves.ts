@@ -3,9 +3,9 @@ import type { TaskRow } from '#contract/tasks.ts'
 import type { Carried, Landing } from '#web/drag/carry.ts'
 import type { Place, Point } from '#web/drag/way.ts'
 import { sayDate } from '#web/parts/say.ts'
-import { useSession } from '#web/state/session.ts'
 import { useTasks } from '#web/state/tasks.ts'
 import type { Known } from '#web/fields/known.ts'
+import { useMayChange } from './may-change.ts'
 import { dragged, nudged, type Drag, type Moved } from './span.ts'
 
 /** Days that a task goes by with Alt and an arrow. */
@@ -41,14 +41,14 @@ export function useDayMoves(
   dayAt: (point: Point) => number | null,
   grain: () => Place['grain'],
 ) {
-  const session = useSession()
+  const mayChange = useMayChange()
   const tasks = useTasks()
   const { put, span } = usePut(known)
   /** Where what is carried would come to lie. */
   const moving = ref<Moved | null>(null)
   /** A task, or an edge of it, as what is picked up. */
   const carry = (task: TaskRow, part: Drag['part'] = 'whole'): Carried | false =>
-    session.me?.may.member === true && {
+    mayChange.value && {
       ...{ kind: part === 'whole' ? 'task' : 'edge', part },
       ...{ id: task.id, name: task.title },
     }
@@ -78,7 +78,7 @@ export function useDayMoves(
   /** Moves a task by keyboard; answers where to, once it is there, or null. */
   async function key(event: KeyboardEvent, task: TaskRow): Promise<Moved | null> {
     const by = event.altKey ? (NUDGES[event.key] ?? 0) : 0
-    if (!by || !session.me?.may.member) return null
+    if (!by || !mayChange.value) return null
     event.preventDefault()
     const moved = nudged({ id: task.id, start: task.start, due: task.due! }, by, event.shiftKey)
     if (moved) await put(moved)

@@ -58,6 +58,7 @@ const directory: Directory = {
       projectId: null,
       templateId: null,
       hidden: false,
+      readers: 'everyone',
     },
     {
       id: 2,
@@ -67,6 +68,7 @@ const directory: Directory = {
       projectId: null,
       templateId: null,
       hidden: false,
+      readers: 'everyone',
     },
     {
       id: 3,
@@ -76,6 +78,7 @@ const directory: Directory = {
       projectId: null,
       templateId: null,
       hidden: true,
+      readers: 'everyone',
     },
     {
       id: 4,
@@ -85,6 +88,7 @@ const directory: Directory = {
       projectId: 9,
       templateId: null,
       hidden: false,
+      readers: 'everyone',
     },
     {
       id: 5,
@@ -94,6 +98,7 @@ const directory: Directory = {
       projectId: null,
       templateId: 8,
       hidden: false,
+      readers: 'everyone',
     },
   ],
 }
