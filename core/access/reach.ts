@@ -69,9 +69,9 @@ export const mostOf = (all: readonly Reach[]): Level | null =>
 const within = (looker: Looker, may: Level): Level =>
   isGuestAccess(looker.access) && rank(may) > rank('edit') ? 'edit' : may
 const sharedWith = (looker: Looker, shares: readonly Share[], why: Reason): Reach[] =>
-  shares
-    .filter(({ personId }) => personId === looker.id)
-    .map(({ may }) => ({ why, may: within(looker, may) }))
+  shares.flatMap(({ personId, may }) =>
+    personId === looker.id ? [{ why, may: within(looker, may) }] : [],
+  )
 /** What comes with who one is; null where that is not enough. */
 function byAccess({ access }: Looker): Reach | null {
   return access === 'owner' || access === 'manager' ? { why: access, may: 'structure' } : null

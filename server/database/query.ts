@@ -4,7 +4,7 @@ import type Sqlite from 'better-sqlite3'
 import { LRUCache } from 'lru-cache'
 import { decoder, type Selected } from './decode.ts'
 import type { Sight } from './sight.ts'
-import { seenBy } from './sees.ts'
+import { hiddenShare, seenBy } from './sees.ts'
 
 /** Drizzle's builder over the firm's database; the tables are imported where they are asked. */
 export type Orm = BetterSQLite3Database
@@ -220,12 +220,20 @@ export function ask<R extends readonly unknown[]>(
   question: (sees: () => SQL) => SQL<R>,
 ): R[] {
   let looked = false
+  const { orm } = connectionOf(reader)
   const text = question(() => {
     looked = true
-    return seenBy(sight)
+    return seenBy(sight, seesMost(orm, sight))
   })
   if (!looked) throw new Error('This composed question does not look at the viewer’s sight.')
-  return connectionOf(reader).orm.values(text) as unknown as R[]
+  return orm.values(text) as unknown as R[]
+}
+/** Whether somebody of the firm sees at least half of its projects. */
+function seesMost(orm: Orm, sight: Sight): boolean {
+  if (sight.all || !sight.inside) return sight.all
+  const [counts] = orm.values(hiddenShare(sight))
+  const [all, hidden] = counts as [number, number]
+  return hidden * 2 <= all
 }
 
 /**

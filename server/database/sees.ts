@@ -72,28 +72,55 @@ interface EntryColumns {
   readonly projectId: SQLWrapper
 }
 
-/** The projects that somebody sees all of, for questions that begin at what is theirs. */
-const wholePlaces = (sight: Looker): SQL =>
-  sql`(select "place"."id" from ${projects} "place" where ${wholePlace(sight)})`
-/** Those that somebody of the firm does not see: few, and found by an index of their own. */
-const placesApart = (sight: Looker): SQL =>
+/**
+ * The projects that are not for everybody inside and yet seen whole by somebody: each way to see one
+ * begins at an index of its own.
+ */
+const placesOpened = ({ inside, me }: Looker): SQL =>
+  sql`(select "place"."id" from ${teamMembers} "own"
+      join ${projects} "place" on "place"."audience" <> 'firm' and "place"."audience" = 'team'
+        and "place"."teamId" = "own"."teamId"
+      where "own"."personId" = ${me} and ${inside}
+    union select "place"."id" from ${projects} "place" where "place"."leadId" = ${me}
+    union select "own"."projectId" from ${shares} "own"
+      where "own"."personId" = ${me} and "own"."projectId" is not null and "own"."phaseId" is null
+    union select "place"."id" from ${shares} "own"
+      join ${projects} "place" on "place"."clientId" = "own"."clientId"
+      where "own"."personId" = ${me} and "place"."audience" <> 'named')`
+/** Those that somebody of the firm does not see: found by an index of what is apart. */
+const placesHidden = (looker: Looker): SQL =>
   sql`(select "place"."id" from ${projects} "place" where "place"."audience" <> 'firm'
-    and not ${wholePlace(sight)})`
+    and "place"."id" not in ${placesOpened(looker)})`
+/** The tasks of a phase that is shared with somebody. */
+const inPhases = (me: number): SQL =>
+  sql`select "spot"."id" from ${tasks} "spot" where "spot"."phaseId" in ${phasesFor(me)}`
+
+/** How many projects there are, and how many of them somebody of the firm does not see. */
+export const hiddenShare = ({ me }: Sight): SQL<[all: number, hidden: number]> =>
+  sql`select (select count(*) from ${projects}),
+    (select count(*) from ${placesHidden({ inside: 1, me })})`
 
 /**
- * The same of the tasks of one composed question, where the sight is known: what members do not see
- * is left out, what guests see is begun at.
+ * The same of the tasks of one composed question, where the sight is known. Where little is hidden
+ * from somebody (`mostly`), that is left out, but for what they are on; otherwise it is begun at what
+ * they see, as for guests: either way few are looked at in vain.
  */
-export function seenBy({ all, inside, me }: Sight): SQL {
+export function seenBy({ all, inside, me }: Sight, mostly: boolean): SQL {
   if (all) return sql`1`
   const looker = { inside: inside ? 1 : 0, me }
-  if (inside)
-    return sql`(${tasks.projectId} is null or ${tasks.projectId} not in ${placesApart(looker)}
-      or ${tasks.phaseId} in ${phasesFor(me)} or ${isOn(me, tasks.id)})`
+  const mine = sql`select "on"."taskId" from ${taskAssignees} "on"`
+  const spots = sql`select "spot"."id" from ${tasks} "spot"`
+  if (inside && mostly)
+    return sql`(${tasks.projectId} is null or ${tasks.projectId} not in ${placesHidden(looker)}
+      or ${tasks.id} in (${mine} join ${tasks} "spot" on "spot"."id" = "on"."taskId"
+        where "on"."personId" = ${me} and "spot"."projectId" in ${placesHidden(looker)}
+        union ${inPhases(me)}))`
   return sql`${tasks.id} in (
-    select "on"."taskId" from ${taskAssignees} "on" where "on"."personId" = ${me}
-    union select "spot"."id" from ${tasks} "spot" where "spot"."projectId" in ${wholePlaces(looker)}
-    union select "spot"."id" from ${tasks} "spot" where "spot"."phaseId" in ${phasesFor(me)}
-    union select "spot"."id" from ${tasks} "spot" where "spot"."projectId" is null
-      and "spot"."clientId" in ${clientsFor(me)})`
+    ${mine} where "on"."personId" = ${me}
+    union ${spots} where "spot"."projectId" in ${placesOpened(looker)}
+    union ${spots} where ${looker.inside} and "spot"."projectId" in
+      (select "place"."id" from ${projects} "place" where "place"."audience" = 'firm')
+    union ${inPhases(me)}
+    union ${spots} where "spot"."projectId" is null
+      and (${looker.inside} or "spot"."clientId" in ${clientsFor(me)}))`
 }

@@ -114,7 +114,6 @@ export const everyLooker = ready((orm) =>
       name: people.name,
       access: people.access,
       title: people.title,
-      active: people.active,
     })
     .from(people)
     .where(eq(people.active, true))

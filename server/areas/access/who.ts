@@ -2,7 +2,6 @@ import type { PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import {
   isGuestAccess,
   mostOf,
-  reaches,
   reachOfPlace,
   reachOfTask,
   type Looker,
@@ -26,17 +25,18 @@ import {
 
 /** “Who can see this, and why?”, and “what does this person see?” */
 
-const strongest = (all: readonly Reach[]): Reach[] =>
-  all.toSorted((a, b) => Number(reaches(b.may, a.may)) - Number(reaches(a.may, b.may)))
+const strongest = (all: readonly Reach[]): readonly Reach[] =>
+  all.length < 2 ? all : all.toSorted((a, b) => LEVELS.indexOf(b.may) - LEVELS.indexOf(a.may))
 
 /** Everybody who reaches something, whoever may do most first. */
 function seers({ reader }: Engine, reachOf: (looker: Looker) => Reach[]) {
   const all = everyLooker.all(reader)
-  const people = all.flatMap(({ active: _, ...person }): SeenBy[] => {
-    const why = strongest(reachOf({ id: person.id, access: person.access, active: true }))
-    const may = mostOf(why)
-    return may === null ? [] : [{ ...person, may, why }]
-  })
+  const people: SeenBy[] = []
+  for (const { id, name, access, title } of all) {
+    const why = strongest(reachOf({ id, access, active: true }))
+    const [first] = why
+    if (first) people.push({ id, name, access, title, may: first.may, why })
+  }
   const most = people.toSorted((a, b) => LEVELS.indexOf(b.may) - LEVELS.indexOf(a.may))
   return { people: most, others: all.length - people.length }
 }
