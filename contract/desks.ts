@@ -20,6 +20,8 @@ export interface Me extends PersonRef {
   readonly zone: string
   readonly dates: DateWays
   readonly demo: boolean
+  /** The firm asks for a code from a second device, and there is none yet: nothing else is open. */
+  readonly lacksCode: boolean
   readonly unread: number
   readonly may: { structure: boolean; member: boolean }
 }

@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { WEEKDAYS, type Weekday } from '#core/calendar/calendar.ts'
 import { line, shape } from './common.ts'
+import { MAIL_SECURITY, type MailSecurity } from './words.ts'
 
 /** Minutes of work on each weekday; a day that is left out is free. */
 export type WeekHours = Partial<Record<Weekday, number>>
@@ -88,4 +89,92 @@ export interface Usual {
   readonly week: readonly Weekday[]
   /** The holidays of the next twelve months, as they would be kept. */
   readonly holidays: readonly { readonly date: string; readonly name: string }[]
+}
+
+/** The mail server of the firm, as it is shown: never with its password. */
+export interface MailSheet {
+  readonly host: string
+  readonly port: number
+  readonly security: MailSecurity
+  readonly user: string
+  readonly hasPassword: boolean
+  readonly from: string
+}
+/** What a firm is, as its own page shows it. */
+export interface FirmSheet {
+  readonly name: string
+  readonly country: string | null
+  readonly region: string | null
+  readonly zone: string
+  readonly hours: WeekHours
+  readonly currency: string
+  readonly address: string | null
+  readonly proxies: number | null
+  readonly demandsCodes: boolean
+  readonly mail: MailSheet | null
+  /** What the server was told as it was started: it goes before what is said here. */
+  readonly told: {
+    readonly address: string | null
+    readonly proxies: number
+    readonly mail: boolean
+  }
+}
+export interface FirmPatch {
+  name?: string
+  zone?: string
+  hours?: WeekHours
+  currency?: string
+  address?: string | null
+  proxies?: number | null
+  demandsCodes?: boolean
+}
+const publicAddress = Joi.string()
+  .max(300)
+  .custom((text: string, helpers) =>
+    /^https?:\/\//.test(text) && URL.canParse(text) ? text : helpers.error('any.address'),
+  )
+  .messages({ 'any.address': '{{#label}} must be an address such as https://work.example' })
+export const firmPatch = shape<FirmPatch>({
+  name: line(120),
+  zone,
+  hours,
+  currency,
+  address: publicAddress.allow(null),
+  proxies: Joi.number().integer().min(0).max(9).allow(null),
+  demandsCodes: Joi.boolean(),
+}).min(1)
+/** Where the firm is: its holidays from today on become those of the place. */
+export const placeBody = shape<{ country: string; region: string | null }>({
+  country: Joi.string()
+    .pattern(/^[A-Z]{2}$/)
+    .required(),
+  region: Joi.string().max(10).allow(null).required(),
+})
+/** A mail server; a password that is left out stays as it is. */
+export const mailBody = shape<MailBody>({
+  host: Joi.string()
+    .pattern(/^[A-Za-z0-9.:_-]{1,200}$/)
+    .required()
+    .messages({ 'string.pattern.base': '{{#label}} must be a host name such as mail.example.org' }),
+  port: Joi.number().integer().min(1).max(65_535).required(),
+  security: Joi.valid(...MAIL_SECURITY).required(),
+  user: Joi.string().allow('').max(200).required(),
+  password: Joi.string().allow('').max(500),
+  from: Joi.string()
+    .pattern(/^[^\r\n]{3,200}$/)
+    .required(),
+})
+export interface MailBody {
+  host: string
+  port: number
+  security: MailSecurity
+  user: string
+  password?: string
+  from: string
+}
+
+/** Where a firm can be, and the regions of a country that was asked for. */
+export interface Places {
+  readonly countries: readonly Coded[]
+  readonly regions: readonly Coded[]
 }

@@ -91,6 +91,24 @@ export interface SessionRow {
   /** The one that asks. */
   readonly here: boolean
 }
+/** One’s second device; `since` in epoch milliseconds, null where there is none. */
+export interface SecondFactor {
+  readonly since: number | null
+  /** Codes on paper that were not used. */
+  readonly codesLeft: number
+  /** The firm asks for one. */
+  readonly demanded: boolean
+}
+/** What a second device reads: a secret in base 32, and the same with whose it is. */
+export interface SecondSecret {
+  readonly secret: string
+  readonly address: string
+}
+export const codeBody = shape<{ code: string }>({ code: line(40).required() })
+/** Something that asks for one’s password once more. */
+export const sureBody = shape<{ password: string }>({
+  password: Joi.string().min(1).max(200).required(),
+})
 export const mePatch = shape<{ name: string }>({ name: line(120).required() })
 
 /** Who an invitation is for. */

@@ -55,3 +55,7 @@ export type NoticeKind = (typeof NOTICE_KINDS)[number]
 
 /** What a firm keeps records of that grow by themselves. */
 export const RECORDS = ['journal', 'runs', 'notices', 'mail'] as const
+
+/** How the line to a mail server is kept from being read: not at all, by STARTTLS, from the start. */
+export const MAIL_SECURITY = ['none', 'starttls', 'tls'] as const
+export type MailSecurity = (typeof MAIL_SECURITY)[number]

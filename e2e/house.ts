@@ -26,6 +26,7 @@ export const VIEWS = [
   '/clients',
   '/people',
   '/people/teams',
+  '/people/firm',
   '/people/3/sees',
   '/who-sees/project/39',
   '/who-sees/task/590',

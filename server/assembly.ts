@@ -6,7 +6,7 @@ import { ladderKind } from './areas/rules/climb.ts'
 import { placingKind } from './areas/rules/placing.ts'
 import { repeatKind } from './areas/rules/repeat.ts'
 import { forgetNames } from './areas/search/names.ts'
-import { seriesKind } from './areas/series/make.ts'
+import { seriesDays, seriesKind } from './areas/series/make.ts'
 import { seriesWork } from './areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from './areas/tasks/derived.ts'
 import { startTallies, templateVersions } from './areas/templates/derived.ts'
@@ -19,7 +19,7 @@ import { memoryFiles, type FileStore } from './engine/files.ts'
 import type { Handlers } from './engine/handlers.ts'
 import type { Deriver } from './engine/journal.ts'
 import { createRunner, type Runner } from './engine/runner.ts'
-import type { Engine } from './engine/services.ts'
+import type { Engine, Told } from './engine/services.ts'
 
 /** Hands the engine what the areas do: the same for live, tests and rehearsal. */
 
@@ -35,6 +35,7 @@ const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
   startTallies(reader),
   templateVersions(reader),
   seriesWork(reader),
+  seriesDays({ reader, firm }),
 ]
 const HANDLERS: Handlers = {
   listeners: [hearNotices, hearRules],
@@ -51,15 +52,18 @@ export interface Assembly {
 interface Surroundings {
   readonly log?: Logger
   readonly files?: FileStore
-  readonly address?: URL | null
+  readonly told?: Told
 }
 /** A firm's engine and what makes it go, over a database and a clock. */
 export function assemble(
   db: Database,
   clock: Clock,
-  { log = SILENT, files = memoryFiles(), address = null }: Surroundings = {},
+  { log = SILENT, files = memoryFiles(), told }: Surroundings = {},
 ): Assembly {
-  const engine = createEngine(db, clock, { log, files, address, derive, forgets: FORGETS })
+  const engine = createEngine(db, clock, {
+    ...{ log, files, derive, forgets: FORGETS },
+    ...(told && { told }),
+  })
   engine.journal.recover()
   return { engine, runner: createRunner(engine, HANDLERS) }
 }
@@ -74,7 +78,7 @@ export interface Reading {
 /** The engine of a thread that reads: the services are the same, and none of them can write. */
 export function reading(db: Database, files: FileStore): Reading {
   const clock = handClock(0)
-  const none = { log: SILENT, address: null, derive: () => [] }
+  const none = { log: SILENT, derive: () => [] }
   const engine = createEngine(db, clock, { ...none, files, forgets: FORGETS })
   let known = newestEntry.get(engine.reader)?.id ?? 0
   function catchUp(): void {

@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import pino, { type Logger } from 'pino'
 import { holdFolder } from './database/lock.ts'
 import { openDatabase, type Database } from './database/open.ts'
+import { firmSender } from './delivery/firm-mail.ts'
 import { smtpSender } from './delivery/smtp.ts'
 import { startStandInMail } from './delivery/stand-in-mail.ts'
 import { handClock, systemClock, type HandClock } from './engine/clock.ts'
@@ -13,7 +14,7 @@ import { assemble } from './assembly.ts'
 import { hasBegun } from './areas/firm/begin.ts'
 import { dropUnfinished, folderFiles } from './engine/files.ts'
 import { createLoop } from './engine/loop.ts'
-import type { Engine } from './engine/services.ts'
+import type { Engine, Told } from './engine/services.ts'
 import { createApp } from './http/app.ts'
 import { createLive } from './http/live.ts'
 import { createNightly, type Nightly } from './nightly.ts'
@@ -94,12 +95,12 @@ async function listen(app: ReturnType<typeof createApp>, { port, host }: ServerO
   return server
 }
 
-/** Where mail goes: to the server named, or to the stand-in, which is started for it. */
-async function startMail({ smtp, data }: ServerOptions, now: () => number) {
+/** Where mail goes: to the server named, to the firm’s own, or to the stand-in, started for it. */
+async function startMail({ smtp, data }: ServerOptions, { reader, clock }: Engine) {
   if (smtp) return { sender: smtpSender(smtp), tray: undefined }
-  const tray = await startStandInMail(join(data, 'mail'), now)
+  const tray = await startStandInMail(join(data, 'mail'), () => clock.now())
   const from = '"Fernwick" <fernwick@quillhaven.example>'
-  return { sender: smtpSender({ host: '127.0.0.1', port: tray.port, from }), tray }
+  return { sender: firmSender(reader, { host: '127.0.0.1', port: tray.port, from }), tray }
 }
 
 /** Starts everything: database, engine loop, mail, HTTP. @throws Error that says what is in the way */
@@ -126,6 +127,10 @@ function besideOf(engine: Engine, threads: Threads, nightly?: Nightly): { beside
 const keyFor = (engine: Engine): string | null =>
   hasBegun(engine) ? null : randomBytes(18).toString('base64url')
 
+const toldOf = ({ address, proxies = 0, smtp }: ServerOptions): Told => ({
+  ...{ address: address ?? null, proxies, mail: smtp !== undefined },
+})
+
 async function startOn(db: Database, options: ServerOptions, letGo: () => void): Promise<Running> {
   const { data, web, address, proxies, testNow, nightly, grace = GRACE } = options
   const log = options.log ?? pino({ level: process.env['FERNWICK_LOG'] ?? 'warn' })
@@ -133,9 +138,9 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
   const clock = hand ?? systemClock
   const folder = join(data, 'files')
   dropUnfinished(folder)
-  const around = { log, files: folderFiles(folder), address: address ?? null }
+  const around = { log, files: folderFiles(folder), told: toldOf(options) }
   const { engine, runner } = assemble(db, clock, around)
-  const mail = await startMail(options, () => clock.now())
+  const mail = await startMail(options, engine)
   const threads = startThreads(engine, data)
   const underWay = countRequests()
   const loop = createLoop({
@@ -149,6 +154,7 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
     ...{ threads, live, underWay, changed: loop.changed },
     ...(web && { web }),
     beginKey,
+    send: mail.sender.send,
     ...(mail.tray && { tray: mail.tray }),
     ...(address && { address }),
     ...(proxies && { proxies }),

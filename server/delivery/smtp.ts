@@ -1,14 +1,20 @@
 import nodemailer from 'nodemailer'
+import type { MailSecurity } from '#contract/words.ts'
 import type { Mail } from '../engine/outbox.ts'
 
 /** How long each step of a delivery may take, and one as a whole, in milliseconds. */
 const LIMITS = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 20_000 }
 const LONGEST = 45_000
 
-interface Server {
+/** A mail server, and who mails are from. */
+export interface MailServer {
   readonly host: string
   readonly port: number
   readonly from: string
+  readonly security?: MailSecurity
+  /** What opens it; nothing where it asks for nothing. */
+  readonly user?: string
+  readonly password?: string
   /** How long one mail may take as a whole; for tests. */
   readonly longest?: number
 }
@@ -17,14 +23,18 @@ interface Server {
  * Sends by SMTP. The Message-ID is made of the mail's key, so that a repeated delivery can be told.
  * A server that says nothing, or says it without end, is given up.
  */
-export function smtpSender({ host, port, from, longest = LONGEST }: Server): {
+export function smtpSender(server: MailServer): {
   send: (mail: Mail) => Promise<void>
   close: () => void
 } {
+  const { host, port, from, security, user, password, longest = LONGEST } = server
   const connect = () =>
     nodemailer.createTransport({
-      ...{ pool: true, maxConnections: 1, host, port, secure: false, ...LIMITS },
-      ignoreTLS: host === '127.0.0.1',
+      ...{ pool: true, maxConnections: 1, host, port, secure: security === 'tls', ...LIMITS },
+      // Where nothing is said, the line is made secret if the other side can.
+      ignoreTLS: security === 'none' || host === '127.0.0.1',
+      requireTLS: security === 'starttls',
+      ...(user && { auth: { user, pass: password ?? '' } }),
     })
   let transport = connect()
   const send = async (mail: Mail) => {

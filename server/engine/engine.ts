@@ -5,7 +5,7 @@ import type { FileStore } from './files.ts'
 import { createFirm, type Firm } from './firm.ts'
 import { createJournal, type Deriver } from './journal.ts'
 import type { Reader } from '../database/query.ts'
-import type { Engine } from './services.ts'
+import type { Engine, Told } from './services.ts'
 
 /** Tables that the firm's calendar and those of its people are read from. */
 const FIRM_TABLES: ReadonlySet<string> = new Set(['firm', 'holidays', 'people', 'timeOff'])
@@ -20,10 +20,11 @@ export interface Deriving {
 /** Makes what forgets what is remembered of some tables, when rows of theirs change. */
 export type Forgets = (reader: Reader) => (changed: ReadonlySet<string>) => void
 
+const NOTHING_TOLD: Told = { address: null, proxies: 0, mail: false }
 interface Parts {
   readonly log: Logger
   readonly files: FileStore
-  readonly address: URL | null
+  readonly told?: Told
   /** What is derived from every change, inside its transaction, in this order. */
   readonly derive: (parts: Deriving) => readonly Deriver[]
   readonly forgets: readonly Forgets[]
@@ -33,7 +34,7 @@ interface Parts {
 export function createEngine(
   db: Database,
   clock: Clock,
-  { log, files, address, derive, forgets }: Parts,
+  { log, files, told = NOTHING_TOLD, derive, forgets }: Parts,
 ): Engine {
   const { reader } = db
   const firm = createFirm(reader, clock)
@@ -49,5 +50,10 @@ export function createEngine(
     [forgetting, ...derive({ reader, clock, firm })],
     (error) => log.error({ err: error }, 'a change could not be taken back; trying again'),
   )
-  return { reader, clock, firm, journal, log, files, address, forget }
+  return {
+    ...{ reader, clock, firm, journal, log, files, told, forget },
+    get address() {
+      return told.address ?? firm.address()
+    },
+  }
 }

@@ -14,6 +14,11 @@ export interface Firm {
   /** Whether it is the demo's, with sign-in by one click. */
   demo(): boolean
   retention(): Retention
+  /** What people open, and how many proxies are in front, as the firm says; null: as it was told. */
+  address(): URL | null
+  proxies(): number | null
+  /** Whether a code from a second device is asked of all but guests; never in a demo. */
+  demandsCodes(): boolean
   /** How dates and times are written and picked. */
   dates(): DateWays
   calendar(): Calendar
@@ -33,6 +38,9 @@ interface FirmRow {
   readonly demo: boolean
   readonly retention: Retention
   readonly dates: Partial<DateWays>
+  readonly address: string | null
+  readonly proxies: number | null
+  readonly demandsCodes: boolean
 }
 const USUAL_DATES: DateWays = { first: 'MO', clock: 24 }
 /** Until there is a firm. */
@@ -44,6 +52,9 @@ const NONE: FirmRow = {
   demo: false,
   retention: {},
   dates: {},
+  address: null,
+  proxies: null,
+  demandsCodes: false,
 }
 
 export function createFirm(reader: Reader, clock: Clock): Firm {
@@ -76,6 +87,12 @@ export function createFirm(reader: Reader, clock: Clock): Firm {
     zone: () => read().zone,
     demo: () => read().demo,
     retention: () => read().retention,
+    address() {
+      const { address } = read()
+      return address !== null && URL.canParse(address) ? new URL(address) : null
+    },
+    proxies: () => read().proxies,
+    demandsCodes: () => read().demandsCodes && !read().demo,
     dates: () => ({ ...USUAL_DATES, ...read().dates }),
     calendar: firmCalendar,
     calendarOf(personId) {

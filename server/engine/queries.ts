@@ -21,6 +21,7 @@ import {
   firm,
   holidays,
   journal,
+  mailServer,
   openChanges,
   outbox,
   people,
@@ -34,6 +35,8 @@ import {
 export const PORTION = 500
 
 export const firmRow = ready((orm) => orm.select().from(firm).where(eq(firm.id, 1)))
+/** The mail server that the firm named, if it did. */
+export const mailRow = ready((orm) => orm.select().from(mailServer).where(eq(mailServer.id, 1)))
 export const allHolidays = ready((orm) =>
   orm.select({ date: holidays.date, name: holidays.name, half: holidays.half }).from(holidays),
 )

@@ -5,6 +5,14 @@ import type { FileStore } from './files.ts'
 import type { Firm } from './firm.ts'
 import type { Journal } from './journal.ts'
 
+/** What a server is told from outside. */
+export interface Told {
+  readonly address: URL | null
+  readonly proxies: number
+  /** Whether a mail server was named. */
+  readonly mail: boolean
+}
+
 /** What every service is handed: where data is read, how it is changed, what time it is. */
 export interface Engine {
   readonly reader: Reader
@@ -15,6 +23,8 @@ export interface Engine {
   readonly log: Logger
   /** The address people open, for what is sent to them; null where nobody said. */
   readonly address: URL | null
+  /** What the server was told as it was started: it goes before what the firm says. */
+  readonly told: Told
   /** Forgets what is remembered of some tables, where rows of theirs changed elsewhere. */
   readonly forget: (changed: ReadonlySet<string>) => void
 }

@@ -162,6 +162,13 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
     people: [{ name: 'Ines', email: 'ines@example.org', access: 'member' }],
     address: 'https://fernwick.example',
   },
+  'get /firm': undefined,
+  'patch /firm': { name: 'Ours' },
+  'put /firm/place': { country: 'GB', region: null },
+  'put /firm/mail': {
+    ...{ host: 'mail.example.org', port: 25, security: 'none', user: '', from: 'a@example.org' },
+  },
+  'delete /firm/mail': undefined,
   'patch /people/:id': { active: false },
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside' }] },

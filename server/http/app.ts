@@ -6,11 +6,14 @@ import helmet from 'koa-helmet'
 import { refuse } from '#core/refusal.ts'
 import type { Tray } from '../delivery/stand-in-mail.ts'
 import { personById } from '../areas/people/queries.ts'
+import { needFactor } from '../areas/people/second-factor.ts'
 import { firmRow } from '../engine/queries.ts'
+import type { Mail } from '../engine/outbox.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest } from '../engine/viewer.ts'
 import { withoutThreads, type Threads } from '../workers/threads.ts'
 import type { Live } from './live.ts'
+import { firmRoutes } from './firm-routes.ts'
 import { openApi } from './openapi.ts'
 import { sameOrigin } from './origin.ts'
 import { ROUTES } from './routes/index.ts'
@@ -34,6 +37,8 @@ export interface AppOptions {
   readonly address?: URL
   /** What a server without a firm says as it starts: asked of who begins one from elsewhere. */
   readonly beginKey?: string | null
+  /** Sends a mail at once; left out, none can be tried. */
+  readonly send?: (mail: Mail) => Promise<void>
   /** How many proxies in front are believed. */
   readonly proxies?: number
   /** Routes that only tests switch on. */
@@ -80,6 +85,13 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
     if (!GONE.has(error.code ?? '') && !error.expose)
       engine.log.error({ err: error }, 'request failed')
   })
+  // The firm may say so itself, where the server was not told.
+  app.use((_, next) => {
+    const believed = proxies || (engine.firm.proxies() ?? 0)
+    app.proxy = believed > 0
+    app.maxIpsCount = believed
+    return next()
+  })
   if (underWay) app.use(underWay.count)
   app.use(headers)
   app.use(compress({ threshold: 1024, ...QUICK }))
@@ -97,7 +109,7 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
   })
   sessionRoutes(router, { engine, cookies, threads, beginKey: options.beginKey ?? null, changed })
   router.get('/api/v1/live', (ctx) => {
-    cookies.viewer(ctx)
+    needFactor(engine, cookies.viewer(ctx))
     ctx.set({
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-cache, no-transform',
@@ -115,6 +127,7 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
     const own = personById.get(engine.reader, { id: viewer.id })?.email
     ctx.body = isGuest(viewer) ? mails.filter((mail) => mail.to === own) : mails
   })
+  firmRoutes(router, { engine, cookies, send: options.send })
   const serving = { engine, cookies, threads, ...(changed && { changed }) }
   for (const route of ROUTES)
     router[route.method](nameOf(route), `/api/v1${route.path}`, serve(serving, route))

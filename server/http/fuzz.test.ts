@@ -74,7 +74,11 @@ function operations(): Operation[] {
 }
 const OPERATIONS = operations()
 const allowed = ({ who }: Operation): Kind[] =>
-  who === 'managers' ? ['manager'] : KINDS.slice(0, who === 'members' ? 2 : 4)
+  who === 'owners'
+    ? []
+    : who === 'managers'
+      ? ['manager']
+      : KINDS.slice(0, who === 'members' ? 2 : 4)
 
 let db: Database
 let firm: Assembly

@@ -27,7 +27,7 @@ export interface Asked<Body, Query> extends Omit<Request, 'query' | 'body' | 'pa
 }
 
 /** Who may call an address at all; what they may do there is for the service to say. */
-export type Who = 'everybody' | 'members' | 'managers'
+export type Who = 'everybody' | 'members' | 'managers' | 'owners'
 
 /**
  * What takes long is answered on a thread of its own, where nobody waits for it: `read` for

@@ -6,6 +6,7 @@ import type { Changed } from '../engine/journal.ts'
 import { isLarge } from '../engine/portions.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
+import { needFactor } from '../areas/people/second-factor.ts'
 import type { Threads } from '../workers/threads.ts'
 import { answerOf, answerOfError, send, type Answer } from './answer.ts'
 import { JSON_LIMIT, readBytes, readText } from './body.ts'
@@ -57,8 +58,14 @@ function needWho({ who, about, method }: Route, viewer: Viewer): void {
   const does = method === 'get' ? 'see' : 'do'
   if (who !== 'everybody' && isGuest(viewer))
     refuse('forbidden', `Guests may not ${does} this: “${about}”.`)
+  if (who === 'owners' && viewer.access !== 'owner')
+    refuse('forbidden', `Only an owner may ${does} this: “${about}”.`)
   if (who === 'managers' && !mayStructure(viewer))
     refuse('forbidden', `Only a manager may ${does} this: “${about}”.`)
+}
+/** Before a second device that the firm demands, one is told who one is, and nothing else. */
+function needDevice(engine: Engine, { path }: Route, viewer: Viewer): void {
+  if (path !== '/me') needFactor(engine, viewer)
 }
 
 /** What was made by somebody else at the same browser is not done in this name. @throws Refusal */
@@ -140,6 +147,7 @@ export async function ask(
   { signal, ...asked }: Question,
 ): Promise<Answer> {
   needWho(route, asked.viewer)
+  needDevice(engine, route, asked.viewer)
   const at = engine.journal.told
   if (route.apart) return markedAt(at, await threads.answer(route, asked, signal))
   const done = await patiently(async () => route.answer({ engine, ...asked }))
@@ -150,6 +158,7 @@ async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise
   const { engine, cookies, threads } = serving
   const viewer = confirming(ctx, cookies.viewer(ctx))
   needWho(route, viewer)
+  needDevice(engine, route, viewer)
   needSame(ctx, viewer)
   const params = numbersOf(ctx['params'], ctx.path)
   const asked = { viewer, params, query: { ...ctx.query }, seen: seenOf(ctx) }

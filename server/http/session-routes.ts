@@ -14,15 +14,18 @@ import type { Threads } from '../workers/threads.ts'
 import { beginRoutes } from './begin-routes.ts'
 import { readText, STRANGERS_LIMIT } from './body.ts'
 import { checkedJson } from './calls.ts'
+import { forgottenRoutes } from './forgotten-routes.ts'
 import { countGuesses } from './guesses.ts'
 import { joinRoutes } from './join-routes.ts'
 import { meRoutes } from './me-routes.ts'
+import { takeCode } from '../areas/people/second-factor.ts'
 import type { Cookies } from './session-cookie.ts'
 import { checkPassword, closeSession, firstWith, openSession, viewerOf } from './sessions.ts'
 
-const credentials = shape<{ email: string; password: string }>({
+const credentials = shape<{ email: string; password: string; code?: string }>({
   email: line(200).required(),
   password: Joi.string().min(1).max(200).required(),
+  code: line(40),
 })
 const DEMO = ['manager', 'member', 'contractor', 'client'] as const satisfies readonly Access[]
 const demoWho = shape<{ who: (typeof DEMO)[number] }>({ who: Joi.valid(...DEMO).required() })
@@ -52,16 +55,20 @@ export function sessionRoutes(router: Router, parts: Parts): void {
     const { firm } = engine
     ctx.set(AT_HEADER, String(engine.journal.told))
     const me = viewer && whoAmI(engine, viewer)
-    ctx.body = { begun: hasBegun(engine), demo: firm.demo(), firm: firm.name(), me }
+    const mayForget = engine.address !== null
+    ctx.body = { begun: hasBegun(engine), demo: firm.demo(), firm: firm.name(), mayForget, me }
   })
   beginRoutes(router, { engine, threads, signIn, changed, key: beginKey })
   meRoutes(router, { engine, cookies, threads, guesses })
+  forgottenRoutes(router, { engine, threads, changed })
   joinRoutes(router, { engine, threads, signIn, changed })
   router.post('/api/v1/session', async (ctx) => {
     const body = checkedJson(credentials, await readText(ctx, STRANGERS_LIMIT))
     const account = accountOf(body.email)
     await guesses.begin(account, ctx.ip)
     const personId = await checkPassword(engine, threads, { account, password: body.password })
+    // A right password without its code counts as a guess: codes are short.
+    await patiently(() => takeCode(engine, personId, body.code))
     await guesses.right(account, ctx.ip)
     await signIn(ctx, personId)
   })

@@ -1,4 +1,9 @@
-import { createRouter, createWebHistory } from 'vue-router'
+import {
+  createRouter,
+  createWebHistory,
+  type RouteLocationNormalized,
+  type RouteLocationRaw,
+} from 'vue-router'
 import { NOT_FETCHED } from './state/later.ts'
 import { useMessages } from './state/messages.ts'
 import { useSession } from './state/session.ts'
@@ -27,6 +32,21 @@ export const router = createRouter({
       path: '/join',
       component: () => import('./desks/door/JoinPage.vue'),
       meta: { open: true, title: 'Come in' },
+    },
+    {
+      path: '/new-password',
+      component: () => import('./desks/door/JoinPage.vue'),
+      meta: { open: true, title: 'Another password', forgotten: true },
+    },
+    {
+      path: '/forgotten',
+      component: () => import('./desks/door/ForgottenPage.vue'),
+      meta: { open: true, title: 'Forgotten password' },
+    },
+    {
+      path: '/people/firm',
+      component: () => import('./desks/people/FirmPage.vue'),
+      meta: { title: 'The firm' },
     },
     {
       path: '/first-steps',
@@ -166,6 +186,16 @@ export const router = createRouter({
   ],
 })
 
+/** What comes before the page that is wanted; true where nothing does. */
+function firstOf(to: RouteLocationNormalized): RouteLocationRaw | true {
+  const session = useSession()
+  if (!session.begun) return to.path === '/begin' || { path: '/begin' }
+  if (to.path === '/begin') return '/first-steps'
+  if (to.meta['open']) return session.me && to.path === '/door' ? wanted(to.query['to']) : true
+  if (!session.me) return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
+  // A second device that the firm demands comes before all else.
+  return !session.me.lacksCode || to.path === '/me' || '/me'
+}
 router.beforeEach(async (to) => {
   const session = useSession()
   if (!session.known) {
@@ -175,12 +205,7 @@ router.beforeEach(async (to) => {
       // The door shows that the server cannot be reached.
     }
   }
-  if (!session.begun) return to.path === '/begin' || { path: '/begin' }
-  if (to.path === '/begin') return '/first-steps'
-  if (!session.me && !to.meta['open'])
-    return { path: '/door', query: to.path === '/today' ? {} : { to: to.fullPath } }
-  if (session.me && to.path === '/door') return wanted(to.query['to'])
-  return true
+  return firstOf(to)
 })
 router.afterEach((to) => {
   document.title = `${String(to.meta['title'] ?? 'Fernwick')} · Fernwick`

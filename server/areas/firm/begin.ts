@@ -11,6 +11,12 @@ import { publicHolidays, regionsOf, type Place } from './holidays.ts'
 /** For so many years ahead a firm knows its holidays from the beginning. */
 const YEARS_AHEAD = 10
 
+/** The years whose holidays are kept, seen from a day: the one before it, and ten after. */
+export function yearsAhead(today: string): number[] {
+  const year = Number(today.slice(0, 4))
+  return Array.from({ length: YEARS_AHEAD + 2 }, (_, i) => year - 1 + i)
+}
+
 export const hasBegun = ({ reader }: Pick<Engine, 'reader'>): boolean =>
   firmRow.get(reader) !== undefined
 
@@ -52,8 +58,7 @@ export async function beginFirm(
   hash: (password: string) => Promise<string>,
 ): Promise<number> {
   const { name, country, region, zone, hours, currency, person } = body
-  const year = Number(toLocal(engine.clock.now(), zone).date.slice(0, 4))
-  const years = Array.from({ length: YEARS_AHEAD + 2 }, (_, i) => year - 1 + i)
+  const years = yearsAhead(toLocal(engine.clock.now(), zone).date)
   const days = await publicHolidays({ country, region }, years)
   const passwordHash = await hash(person.password)
   // Whoever else began meanwhile was first.

@@ -9,6 +9,7 @@ import { teamsFor } from '../access/queries.ts'
 import { unread } from '../notices/service.ts'
 import { projectChoices } from '../projects/queries.ts'
 import { allStates } from '../states/queries.ts'
+import { lacksFactor } from './second-factor.ts'
 import { allClients, allMembers, everybody, personById } from './queries.ts'
 
 /** Who is signed in, and what they may do. */
@@ -25,6 +26,7 @@ export function whoAmI(engine: Engine, viewer: Viewer): Me {
     zone: firm.zone(),
     dates: firm.dates(),
     demo: firm.demo(),
+    lacksCode: lacksFactor(engine, viewer),
     unread: unread(engine, viewer),
     may: { structure: mayStructure(viewer), member: !isGuest(viewer) },
   }

@@ -127,6 +127,11 @@ function movedBy({ clock }: Placing, entries: readonly Entry[]): Map<TaskId, num
   return moved
 }
 
+/** Whether a change moves working days, or the moments that local times are. */
+export const movesDays = (entry: Entry): boolean =>
+  entry.entity === 'holidays' ||
+  (entry.entity === 'firm' && touches(entry, ['zone', 'week', 'hours']))
+
 /** An alarm that comes before all others: a rule is put up anew, in portions, before it acts. */
 function putUp({ reader }: Placing, write: Writer, id: RuleId): void {
   const key = `placing:${id}`
@@ -143,6 +148,8 @@ export function ladderAlarms(reader: Reader, clock: Clock, firm: Firm): Deriver 
     const active = () => (known ??= activeRules.all(reader).flatMap((rule) => ladderOf(rule) ?? []))
     for (const entry of entries)
       if (entry.entity === 'rules' && moves(entry)) putUp(placing, write, entry.entityId)
+    // Another calendar, or another zone, moves the rungs of all.
+    if (entries.some(movesDays)) for (const rule of active()) putUp(placing, write, rule.id)
     for (const [id, from] of movedBy(placing, entries))
       placeTask(placing, write, { id, from }, active)
   }

@@ -207,7 +207,9 @@ describe('the run log', () => {
 it('a mail leads to its task, where the address that people open is known', () => {
   const l = lab()
   const address = new URL('https://work.quillhaven.example')
-  const { engine, runner } = assemble(l.db, l.clock, { address })
+  const { engine, runner } = assemble(l.db, l.clock, {
+    told: { address, proxies: 0, mail: false },
+  })
   const mailing: Action = { kind: 'tell', who: { is: 'owner' }, mail: true, text: '{task}' }
   rule(l, [rung({ days: 1, unit: 'working', time: '09:00' }, mailing)])
   const task = makeTask(engine, l.imogen, { title: 'Post', due: '2026-11-23' }).result

@@ -7,16 +7,17 @@ import { richText } from '#core/text/rich.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { Makes } from '#contract/clockwork.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
-import { ENGINE, type Item, type Writer } from '../../engine/journal.ts'
+import { ENGINE, type Deriver, type Item, type Writer } from '../../engine/journal.ts'
 import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
+import { movesDays } from '../rules/ladder-alarms.ts'
 import { clientById, isActive } from '../people/queries.ts'
 import { projectAtRest } from '../tasks/rest.ts'
 import { insertTask } from '../tasks/write.ts'
 import { projectSteps, tasksIn } from '../templates/start.ts'
-import { seriesById, type SeriesRecord } from './queries.ts'
+import { allSeries, seriesById, type SeriesRecord } from './queries.ts'
 
 /** What a series does by itself: its next occurrence made, its next alarm put up. */
 
@@ -25,7 +26,7 @@ const MAKE_TIME: LocalTime = localTime('06:00')
 
 /** When an occurrence is made: so many working days ahead, at six, never after the date itself. */
 export function makeAt(
-  { firm }: Engine,
+  { firm }: Pick<Engine, 'firm'>,
   leadDays: number,
   occurrence: Occurrence,
 ): { day: IsoDate; at: number } {
@@ -37,7 +38,7 @@ export function makeAt(
 
 /** The occurrence a series has to deal with next; null when its schedule has no date left. */
 export const nextOccurrence = (
-  { firm }: Engine,
+  { firm }: Pick<Engine, 'firm'>,
   row: Pick<SeriesRecord, 'schedule' | 'reached'>,
 ): Occurrence | null =>
   occurrencesAfter(row.schedule, firm.calendar(), row.reached).next().value ?? null
@@ -108,7 +109,11 @@ function* makeOccurrence(
 }
 
 /** Puts up the one alarm of a series for its next occurrence, or ends it when none is left. */
-export function planSeries(engine: Engine, write: Writer, id: SeriesId): void {
+export function planSeries(
+  engine: Pick<Engine, 'reader' | 'firm'>,
+  write: Writer,
+  id: SeriesId,
+): void {
   const { reader } = engine
   const key = `series:${id}`
   const old = alarmByKey.get(reader, { key })
@@ -121,6 +126,15 @@ export function planSeries(engine: Engine, write: Writer, id: SeriesId): void {
     write.insert('alarms', { at, kind: 'series', key, itemKind: 'series', itemId: id })
   } else if (row.endedAt === null) write.update('series', row.id, { endedAt: write.at })
 }
+
+/** Other working days, or another zone, move when what was not made yet is made. */
+export const seriesDays =
+  (engine: Pick<Engine, 'reader' | 'firm'>): Deriver =>
+  (write, entries) => {
+    if (!entries.some(movesDays)) return
+    for (const { series } of allSeries.all(engine.reader))
+      if (series.on && series.endedAt === null) planSeries(engine, write, series.id)
+  }
 
 /** What a series makes goes into a project that stands still. */
 const atRest = ({ reader }: Engine, makes: Makes): boolean =>

@@ -2,7 +2,7 @@ import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqli
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
 import type { DateWays } from '#contract/desks.ts'
-import { ACCESS, TEAM_KINDS, TIERS } from '#contract/words.ts'
+import { ACCESS, MAIL_SECURITY, TEAM_KINDS, TIERS } from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
 
 /** Minutes of work on each weekday. */
@@ -32,6 +32,23 @@ export const firm = sqliteTable('firm', {
   currency: text().notNull().default('GBP'),
   retention: json<Retention>().notNull().default({}),
   dates: json<Partial<DateWays>>().notNull().default({}),
+  /** What people open, and how many proxies stand in front; null: as the server was told. */
+  address: text(),
+  proxies: integer(),
+  /** Whoever is not a guest signs in with a code from a second device as well. */
+  demandsCodes: flag().notNull().default(false),
+})
+
+/** The mail server of the firm, with what opens it: the one row with id 1, never journalled. */
+export const mailServer = sqliteTable('mailServer', {
+  id: integer().primaryKey(),
+  host: text().notNull(),
+  port: integer().notNull(),
+  security: text({ enum: MAIL_SECURITY }).notNull(),
+  user: text().notNull().default(''),
+  password: text().notNull().default(''),
+  /** Who mails are from: an address, with a name before it or not. */
+  from: text().notNull(),
 })
 
 export const holidays = sqliteTable('holidays', {
@@ -151,6 +168,44 @@ export const invitations = sqliteTable('invitations', {
   createdAt: instant().notNull(),
   expiresAt: instant().notNull(),
 })
+
+/** Links by which somebody who forgot their password sets another; as invitations, but for an hour. */
+export const passwordResets = sqliteTable('passwordResets', {
+  id: text().primaryKey(),
+  personId: integer()
+    .notNull()
+    .unique()
+    .$type<PersonId>()
+    .references(() => people.id, { onDelete: 'cascade' }),
+  expiresAt: instant().notNull(),
+})
+
+/**
+ * Second devices that make codes (RFC 6238): the secret in base 32, the step of the last code that
+ * was taken, so that none is taken twice; not in force until a first code was right.
+ */
+export const secondFactors = sqliteTable('secondFactors', {
+  /** Whose it is. */
+  id: integer()
+    .primaryKey()
+    .$type<PersonId>()
+    .references(() => people.id, { onDelete: 'cascade' }),
+  secret: text().notNull(),
+  since: instant(),
+  lastStep: integer().notNull().default(0),
+})
+/** Codes for who has lost the device, each good once; the id is a digest. */
+export const recoveryCodes = sqliteTable(
+  'recoveryCodes',
+  {
+    id: text().primaryKey(),
+    personId: integer()
+      .notNull()
+      .$type<PersonId>()
+      .references(() => people.id, { onDelete: 'cascade' }),
+  },
+  (t) => [index('recoveryCodes_by_person').on(t.personId)],
+)
 
 /**
  * Answers to requests that carried an idempotency key, so that a repeated one makes nothing twice.

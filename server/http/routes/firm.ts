@@ -1,12 +1,47 @@
 import { clientPatch, newClients } from '#contract/clients.ts'
+import * as firm from '#contract/firm.ts'
 import * as shapes from '#contract/people.ts'
 import { editClient, makeClients } from '../../areas/clients/service.ts'
+import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/firm/settings.ts'
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
 import { editPerson, listPeople } from '../../areas/people/service.ts'
 import { read, write, type Route } from '../route.ts'
 
 /** Who belongs to the firm, and whom it works for. */
 export const FIRM: readonly Route[] = [
+  read({
+    path: '/firm',
+    who: 'managers',
+    about: 'What the firm is, and how it is reached',
+    handle: ({ engine, viewer }) => firmSheet(engine, viewer),
+  }),
+  write('patch', {
+    path: '/firm',
+    who: 'managers',
+    about: 'Change what the firm is',
+    body: firm.firmPatch,
+    handle: ({ engine, viewer, body }) => editFirm(engine, viewer, body),
+  }),
+  write('put', {
+    path: '/firm/place',
+    who: 'managers',
+    about: 'Say where the firm is; its holidays come with it',
+    body: firm.placeBody,
+    handle: ({ engine, viewer, body }) => moveFirm(engine, viewer, body),
+  }),
+  write('put', {
+    path: '/firm/mail',
+    who: 'owners',
+    about: 'Name the mail server',
+    body: firm.mailBody,
+    handle: ({ engine, viewer, body }) => setMail(engine, viewer, body),
+  }),
+  write('delete', {
+    path: '/firm/mail',
+    who: 'owners',
+    about: 'Take the mail server out',
+    handle: ({ engine, viewer }) => dropMail(engine, viewer),
+  }),
   read({
     path: '/people',
     who: 'managers',

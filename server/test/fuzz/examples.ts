@@ -92,6 +92,12 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'patch /projects/:id/milestones/:milestone': { done: true },
   'post /projects/:id/posts': { body: '<p>So far so good</p>', health: 'steady' },
   'put /projects/:id/posts/:post': { body: '<p>Reworded</p>' },
+  'patch /firm': { name: 'Quillhaven', currency: 'GBP', hours: { MO: 450, TU: 450 } },
+  'put /firm/place': { country: 'GB', region: 'ENG' },
+  'put /firm/mail': {
+    ...{ host: 'mail.example.org', port: 587, security: 'starttls', user: 'quill' },
+    ...{ password: 'lichen', from: 'post@example.org' },
+  },
   'put /projects/:id/audience': { audience: 'named', teamId: null },
   'post /projects/:id/shares': { people: [2, 3], may: 'comment', phaseId: null },
   'post /clients/:id/shares': { people: [2], may: 'edit' },

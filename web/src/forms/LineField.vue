@@ -14,6 +14,8 @@ withDefaults(
     fault?: string
     placeholder?: string
     needed?: boolean
+    /** It is what is to be filled in now. */
+    focused?: boolean
   }>(),
   { most: 120, type: 'text', autocomplete: 'off', fault: '', placeholder: '' },
 )
@@ -31,6 +33,7 @@ const id = useId()
       :minlength="least"
       :maxlength="most"
       :required="needed"
+      :autofocus="focused"
       :placeholder="placeholder"
       :error-messages="fault"
     />

@@ -9,6 +9,8 @@ interface SessionAnswer {
   begun: boolean
   demo: boolean
   firm: string
+  /** Whether a forgotten password can be set anew by mail. */
+  mayForget: boolean
   me: Me | null
 }
 
@@ -55,6 +57,7 @@ export const useSession = defineStore('session', () => {
   const firm = ref('')
   /** Whether there is a firm here at all. */
   const begun = ref(true)
+  const mayForget = ref(false)
   const known = ref(false)
   const directory = ref<Directory>(NOTHING)
 
@@ -65,9 +68,9 @@ export const useSession = defineStore('session', () => {
     me.value = found.me
     demo.value = found.demo
     firm.value = found.firm
-    begun.value = found.begun
+    ;[begun.value, mayForget.value] = [found.begun, found.mayForget]
     known.value = true
-    if (found.me) directory.value = await get<Directory>('/directory')
+    if (found.me && !found.me.lacksCode) directory.value = await get<Directory>('/directory')
   }
   /**
    * Asks again about whoever is signed in, and, where that may have changed, about what there is to
@@ -76,7 +79,7 @@ export const useSession = defineStore('session', () => {
   async function refresh(choices: boolean): Promise<number> {
     const [found, more] = await Promise.all([
       get<Me>('/me'),
-      choices ? get<Directory>('/directory') : null,
+      choices && !me.value?.lacksCode ? get<Directory>('/directory') : null,
     ])
     me.value = found
     if (more) directory.value = more
@@ -86,12 +89,10 @@ export const useSession = defineStore('session', () => {
     me.value = await post<Me>(path, body)
     await read()
   }
-  const signIn = (email: string, password: string) => enter('/session', { email, password })
+  const signIn = (email: string, password: string, code: string) =>
+    enter('/session', { email, password, ...(code && { code }) })
   const signInAs = (who: string) => enter('/session/demo', { who })
-  async function signOut(): Promise<void> {
-    await remove('/session')
-    me.value = null
-  }
+  const signOut = () => remove('/session').then(() => void (me.value = null))
   const { visited, visit } = visitedProjects(directory)
   const active = computed(() => directory.value.people.filter((p) => p.active))
   const { today, saying, sayAt } = useSaying(me)
@@ -100,10 +101,8 @@ export const useSession = defineStore('session', () => {
     demo,
     firm,
     begun,
-    known,
-    directory,
-    visited,
-    visit,
+    mayForget,
+    ...{ known, directory, visited, visit },
     active,
     today,
     saying,

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { WEEKDAYS } from '#core/calendar/calendar.ts'
 import type { Countries, Usual } from '#contract/firm.ts'
 import { get, post, sentence } from '#web/api/client.ts'
 import { useForm } from '#web/forms/useForm.ts'
@@ -10,7 +9,18 @@ import LineField from '#web/forms/LineField.vue'
 import { plural, sayDate, sayMinutes } from '#web/parts/say.ts'
 import Sprig from '#web/parts/Sprig.vue'
 import { useSession } from '#web/state/session.ts'
-import { blank, bodyOf, hoursOf, likelyCountry, likelyZone, readDay, readWeek } from './begin.ts'
+import WeekFields from '#web/forms/WeekFields.vue'
+import {
+  blank,
+  bodyOf,
+  CURRENCIES,
+  hoursOf,
+  likelyCountry,
+  likelyZone,
+  readWeek,
+  weekFaults,
+  ZONES,
+} from './begin.ts'
 
 /** The first page of an empty server: a firm, its days, and who is first in it. */
 const session = useSession()
@@ -21,13 +31,7 @@ const key = computed(() => (typeof route.query['key'] === 'string' ? route.query
 const { draft, busy, fault, faults, faultAt, save } = useForm({
   key: () => 'begin',
   held: () => begun,
-  check: ({ hours }) =>
-    Object.fromEntries(
-      WEEKDAYS.filter((day) => readDay(hours[day]) === null).map((day) => [
-        `hours.${day}`,
-        'Hours of a day, such as 7h 30m',
-      ]),
-    ),
+  check: ({ hours }) => weekFaults(hours),
   async send(written) {
     await post('/beginning', bodyOf(written, key.value))
     return { value: written, version: 0 }
@@ -67,17 +71,6 @@ watch(placed, async (place, before) => {
   draft.value.hours = hoursOf(found.week)
 })
 
-const ZONES = Intl.supportedValuesOf('timeZone').map((code) => ({ code, name: code }))
-const money = new Intl.DisplayNames('en', { type: 'currency' })
-const CURRENCIES = Intl.supportedValuesOf('currency').map((code) => ({
-  ...{ code, name: `${code}, ${money.of(code) ?? code}` },
-}))
-const DAYS = WEEKDAYS.map((day, i) => ({
-  day,
-  name: new Intl.DateTimeFormat('en', { weekday: 'long', timeZone: 'UTC' }).format(
-    Date.UTC(2024, 0, 1 + i),
-  ),
-}))
 const week = computed(() =>
   draft.value
     ? Object.values(readWeek(draft.value.hours)).reduce((sum, minutes) => sum + minutes, 0)
@@ -135,18 +128,7 @@ async function begin(): Promise<void> {
         Working hours
         <span>{{ sayMinutes(week) || 'none' }} a week; a day left empty is free</span>
       </h2>
-      <div class="days">
-        <div v-for="{ day, name } in DAYS" :key="day" class="field">
-          <label :for="`bg-${day}`">{{ name }}</label>
-          <v-text-field
-            :id="`bg-${day}`"
-            v-model="draft.hours[day]"
-            maxlength="10"
-            placeholder="free"
-            :error-messages="faultAt(`hours.${day}`)"
-          />
-        </div>
-      </div>
+      <WeekFields v-model="draft.hours" :fault-at="(day) => faultAt(`hours.${day}`)" />
 
       <h2 class="section">
         You
@@ -226,11 +208,6 @@ h1 {
   grid-template-columns: repeat(2, minmax(0, 1fr));
   column-gap: 14px;
 }
-.days {
-  display: grid;
-  grid-template-columns: repeat(7, minmax(0, 1fr));
-  column-gap: 8px;
-}
 aside {
   border-left: 1px solid var(--rule-strong);
   padding-left: 24px;
@@ -259,9 +236,6 @@ time {
   aside {
     border-left: 0;
     padding-left: 0;
-  }
-  .days {
-    grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
   }
 }
 @media (max-width: 520px) {

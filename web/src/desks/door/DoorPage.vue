@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { sentence } from '#web/api/client.ts'
+import { ApiProblem, sentence } from '#web/api/client.ts'
+import LineField from '#web/forms/LineField.vue'
 import Sprig from '#web/parts/Sprig.vue'
 import { wanted } from '#web/router.ts'
 import { useSession } from '#web/state/session.ts'
@@ -11,6 +12,9 @@ const route = useRoute()
 const router = useRouter()
 const email = ref('')
 const password = ref('')
+const code = ref('')
+/** The password was right, and there is a second device. */
+const asksCode = ref(false)
 const wrong = ref('')
 const busy = ref(false)
 const PEOPLE = [
@@ -26,7 +30,10 @@ async function enter(work: () => Promise<void>): Promise<void> {
     await work()
     await router.push(wanted(route.query['to']))
   } catch (error) {
-    wrong.value = sentence(error)
+    const problem = error instanceof ApiProblem ? error.problem.code : ''
+    asksCode.value ||= problem === 'code-needed'
+    // That one is asked for is nothing that went wrong.
+    wrong.value = problem === 'code-needed' ? '' : sentence(error)
   } finally {
     busy.value = false
   }
@@ -39,7 +46,7 @@ if (!session.known) session.read().catch((error: unknown) => (wrong.value = sent
     <Sprig :size="40" class="sprig" />
     <h1>Fernwick</h1>
     <p class="quiet">{{ session.firm || 'Work that repeats, kept to the day' }}</p>
-    <form @submit.prevent="enter(() => session.signIn(email, password))">
+    <form @submit.prevent="enter(() => session.signIn(email, password, code))">
       <div class="field">
         <label for="email">E-mail address</label>
         <v-text-field id="email" v-model="email" type="email" autocomplete="username" required />
@@ -54,8 +61,22 @@ if (!session.known) session.read().catch((error: unknown) => (wrong.value = sent
           required
         />
       </div>
+      <LineField
+        v-if="asksCode"
+        v-model="code"
+        label="Code of your second device, or one on paper"
+        autocomplete="one-time-code"
+        :most="40"
+        needed
+        focused
+      />
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
-      <v-btn type="submit" variant="flat" :disabled="busy">Sign in</v-btn>
+      <p class="btns">
+        <v-btn type="submit" variant="flat" :disabled="busy">Sign in</v-btn>
+        <v-btn v-if="session.mayForget" variant="text" to="/forgotten">
+          My password is forgotten
+        </v-btn>
+      </p>
     </form>
     <section v-if="session.demo" aria-label="Demo">
       <h2 class="section">

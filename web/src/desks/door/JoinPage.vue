@@ -8,11 +8,12 @@ import LoadState from '#web/parts/LoadState.vue'
 import Sprig from '#web/parts/Sprig.vue'
 import { useSession } from '#web/state/session.ts'
 
-/** Where the link of an invitation leads: a password is chosen, and one is in. */
+/** Where the link of an invitation leads, and that of a forgotten password: one is chosen. */
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const key = String(route.query['key'] ?? '')
+const forgotten = route.meta['forgotten'] === true
 const invitation = ref<Invitation | null>(null)
 const gone = ref<string | null>(null)
 const password = ref('')
@@ -21,7 +22,9 @@ const busy = ref(false)
 async function read(): Promise<void> {
   gone.value = null
   try {
-    invitation.value = await get<Invitation>(`/join?key=${encodeURIComponent(key)}`)
+    invitation.value = await get<Invitation>(
+      `/${forgotten ? 'forgotten' : 'join'}?key=${encodeURIComponent(key)}`,
+    )
   } catch (error) {
     gone.value = sentence(error)
   }
@@ -31,9 +34,11 @@ async function join(): Promise<void> {
   busy.value = true
   wrong.value = ''
   try {
-    await post('/join', { key, password: password.value })
+    const body = { key, password: password.value }
+    await post(forgotten ? '/forgotten/password' : '/join', body)
     await session.read()
-    await router.push('/today')
+    // A second device is asked for at the door.
+    await router.push(forgotten ? '/door' : '/today')
   } catch (error) {
     wrong.value = sentence(error)
   } finally {
@@ -48,8 +53,11 @@ async function join(): Promise<void> {
     <template v-if="invitation">
       <h1>{{ invitation.firm }}</h1>
       <p class="sub">
-        Welcome, {{ invitation.name }}. Choose a password; with {{ invitation.email }} it lets you
-        in from now on.
+        {{
+          forgotten
+            ? `${invitation.name}, choose another password`
+            : `Welcome, ${invitation.name}. Choose a password`
+        }}; with {{ invitation.email }} it lets you in from now on.
       </p>
       <form @submit.prevent="join">
         <v-text-field
@@ -71,7 +79,9 @@ async function join(): Promise<void> {
           needed
           :fault="wrong"
         />
-        <v-btn type="submit" variant="flat" :disabled="busy">Sign in</v-btn>
+        <v-btn type="submit" variant="flat" :disabled="busy">
+          {{ forgotten ? 'Change it' : 'Sign in' }}
+        </v-btn>
       </form>
     </template>
     <template v-else>

@@ -55,3 +55,25 @@ export const likelyCountry = (languages: readonly string[], known: readonly Code
 /** The zone of a country to begin with: the browser's own where that is one of them. */
 export const likelyZone = ({ zones }: Pick<Usual, 'zones'>, own: string): string =>
   zones.includes(own) ? own : (zones[0] ?? own)
+
+/** All zones and currencies that there are, to choose from. */
+export const ZONES = Intl.supportedValuesOf('timeZone').map((code) => ({ code, name: code }))
+const money = new Intl.DisplayNames('en', { type: 'currency' })
+export const CURRENCIES = Intl.supportedValuesOf('currency').map((code) => ({
+  ...{ code, name: `${code}, ${money.of(code) ?? code}` },
+}))
+
+/** Hours as they are typed, from minutes. */
+export function weekOf(minutes: WeekHours): Record<Weekday, string> {
+  const hours = hoursOf([])
+  for (const day of WEEKDAYS) hours[day] = minutes[day] ? sayMinutes(minutes[day]) : ''
+  return hours
+}
+/** What of a week cannot be read, by its day. */
+export const weekFaults = (hours: Record<Weekday, string>): Record<string, string> =>
+  Object.fromEntries(
+    WEEKDAYS.filter((day) => readDay(hours[day]) === null).map((day) => [
+      `hours.${day}`,
+      'Hours of a day, such as 7h 30m',
+    ]),
+  )

@@ -11,6 +11,7 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
+import SecondDevice from './SecondDevice.vue'
 
 /** Oneself: what one is called, one’s password, and where one is signed in. */
 const session = useSession()
@@ -102,6 +103,7 @@ const signOthersOut = () =>
         <p v-if="secret.fault.value" class="wrong" role="alert">{{ secret.fault.value }}</p>
         <v-btn type="submit" :disabled="secret.busy.value">Change it</v-btn>
       </form>
+      <SecondDevice />
       <section aria-labelledby="me-where">
         <h2 id="me-where" class="section">
           Where I am signed in
