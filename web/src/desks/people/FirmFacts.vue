@@ -61,8 +61,8 @@ const form = useForm({
       v-model="form.draft.value.hours"
       :fault-at="(day) => form.faultAt(`hours.${day}`) || ''"
     />
-    <p v-if="form.fault.value || form.faultAt('hours')" class="wrong" role="alert">
-      {{ form.fault.value || form.faultAt('hours') }}
+    <p v-if="form.fault.value || form.faults.value['hours']" class="wrong" role="alert">
+      {{ form.fault.value || form.faults.value['hours'] }}
     </p>
     <v-btn type="submit" :disabled="!form.dirty.value || form.busy.value">Save</v-btn>
   </form>

@@ -114,7 +114,13 @@ const takeOut = () =>
       </p>
       <p class="btns">
         <v-btn type="submit" :disabled="!form.dirty.value || form.busy.value">Save</v-btn>
-        <v-btn :disabled="busy || form.dirty.value" @click="tryIt">Send a test</v-btn>
+        <v-btn
+          v-if="firm.mail || firm.told.mail"
+          :disabled="busy || form.dirty.value"
+          @click="tryIt"
+        >
+          Send a test
+        </v-btn>
         <v-btn v-if="firm.mail" variant="text" :disabled="busy" @click="takeOut">Take it out</v-btn>
       </p>
     </template>
@@ -125,7 +131,7 @@ const takeOut = () =>
 <style scoped>
 .two {
   display: grid;
-  grid-template-columns: 2fr 1fr;
+  grid-template-columns: 1fr 1fr;
   gap: 0 12px;
 }
 </style>
