@@ -20,12 +20,6 @@ const browser = await chromium.launch({
   ],
 })
 
-const CSV =
-  'Step,Stage,Who,Minutes,Days before\nAsk for the claim forms,Gather,Clerk,20,-5\n' +
-  'Check the claims,Gather,Clerk,45m,-3\n,Gather,Clerk,10,-3\nSend to the ' +
-  'insurer,Send,Checker,soon,-1\nBook the payment,Send,Checker,1h 30m,0\nFile the ' +
-  'batch,Send,Clerk,10,2\n'
-
 async function page(scheme: 'light' | 'dark', signedIn: boolean, of = base) {
   const context = await browser.newContext({
     baseURL: of,
@@ -105,14 +99,6 @@ await take('template', '/clockwork/templates/1', {
     await choose(p.getByLabel('Payroll lead'), 'least loaded in Payroll')
   },
 })
-await take('bring-in', '/clockwork/templates/bring-in', {
-  then: (p) =>
-    p.setInputFiles('input[type=file]', {
-      name: 'claims-batch.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(CSV),
-    }),
-})
 await take('series', `/clockwork/series/${series.find((s) => s.name.startsWith('VAT'))?.id ?? 1}`)
 await take('rule', '/clockwork/rules/1')
 await take('run-log', '/clockwork/log', {
@@ -120,6 +106,8 @@ await take('run-log', '/clockwork/log', {
 })
 await take('set-up', '/work/set-up')
 await take('people', '/people')
+const lease = projects.find((p) => p.name === 'Office lease')?.id ?? 1
+await take('who-sees', `/who-sees/project/${lease}`)
 if (empty) await take('begin', '/begin', { of: empty, signedIn: false })
 await browser.close()
 console.log(`${empty ? 19 : 18} pictures taken; look at each.`)

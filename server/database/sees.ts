@@ -95,6 +95,9 @@ const placesHidden = (looker: Looker): SQL =>
 const inPhases = (me: number): SQL =>
   sql`select "spot"."id" from ${tasks} "spot" where "spot"."phaseId" in ${phasesFor(me)}`
 
+/** The projects that somebody of the firm does not see, for a question made ready. */
+export const hiddenFrom = (sight: Sight): SQL<number> =>
+  sql<number>`(select count(*) from ${placesHidden(sight)})`
 /** How many projects there are, and how many of them somebody of the firm does not see. */
 export const hiddenShare = ({ me }: Sight): SQL<[all: number, hidden: number]> =>
   sql`select (select count(*) from ${projects}),

@@ -46,8 +46,6 @@ export interface Route {
   readonly query?: Joi.Schema
   /** The body is bytes, so many at most. */
   readonly raw?: { readonly limit: number }
-  /** Whoever asks a second time may still see what was answered the first. @throws Refusal */
-  readonly still?: (request: Request) => unknown
   /** The status of what was done; 200 where it is not said, 204 where nothing is answered. */
   readonly status?: number
   /** Answers a request whose query and body have been checked. */
@@ -68,7 +66,6 @@ interface Definition<Body, Query> {
   readonly query?: Joi.Schema<Query>
   readonly body?: Joi.Schema<Body>
   readonly raw?: { readonly limit: number }
-  readonly still?: (request: Request) => unknown
   readonly status?: number
 }
 

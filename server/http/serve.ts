@@ -6,6 +6,8 @@ import type { Changed } from '../engine/journal.ts'
 import { isLarge } from '../engine/portions.ts'
 import type { Engine } from '../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../engine/viewer.ts'
+import { needProject } from '../areas/projects/sheet.ts'
+import { needSight } from '../areas/tasks/service.ts'
 import { needFactor } from '../areas/people/second-factor.ts'
 import type { Threads } from '../workers/threads.ts'
 import { answerOf, answerOfError, send, type Answer } from './answer.ts'
@@ -106,6 +108,13 @@ export function leaving(ctx: Koa.Context): AbortSignal {
   return gone.signal
 }
 
+/** Whoever asks again still sees what it was about. @throws Refusal `not-found` */
+function stillSees({ path }: Route, { engine, viewer, params }: Request): void {
+  const { id = 0 } = params
+  if (path.startsWith('/tasks/:id')) needSight(engine, viewer, id)
+  if (path.startsWith('/projects/:id')) needProject(engine, viewer, id)
+}
+
 /** Runs a route; a creation with a key is done once. What touches very much is made in portions. */
 async function run(ctx: Koa.Context, route: Route, request: Request): Promise<Done> {
   const { engine, viewer } = request
@@ -130,7 +139,7 @@ async function run(ctx: Koa.Context, route: Route, request: Request): Promise<Do
   const done = await once(engine, viewer, {
     ...{ key, work, carry },
     request: `${ctx.path} ${JSON.stringify(request.body)}`,
-    still: () => route.still?.(request),
+    still: () => stillSees(route, request),
   })
   return { done, at }
 }

@@ -417,6 +417,22 @@ describe.each(SEEDS)('a firm made by chance, of seed %i', (seed) => {
     }
   })
 
+  it('who is in a closed team is not told to who does not know of it', () => {
+    const seen = here
+      .filter(isMember)
+      .flatMap((who) =>
+        firm.projects
+          .filter((p) => inProject(firm, who, p) !== null)
+          .map((p) => whoSeesProject(engine, who.viewer, p.id)),
+      )
+    expect(seen.length).toBeGreaterThan(0)
+    for (const { people, team } of seen.filter((each) => each.team === null))
+      expect(
+        people.flatMap((each) => each.why.map(({ why }) => why)),
+        String(team),
+      ).not.toContain('team')
+  })
+
   it('each may do what their level says, and no more', () => {
     for (const who of here) {
       const { viewer } = who

@@ -28,14 +28,23 @@ import {
 const strongest = (all: readonly Reach[]): readonly Reach[] =>
   all.length < 2 ? all : all.toSorted((a, b) => LEVELS.indexOf(b.may) - LEVELS.indexOf(a.may))
 
+const SHARED = 'shared' as const
 /** Everybody who reaches something, whoever may do most first. */
-function seers({ reader }: Engine, reachOf: (looker: Looker) => Reach[]) {
+function seers(
+  { reader }: Engine,
+  { knows }: { knows: boolean },
+  reachOf: (looker: Looker) => Reach[],
+) {
   const all = everyLooker.all(reader)
   const people: SeenBy[] = []
   for (const { id, name, access, title } of all) {
     const why = strongest(reachOf({ id, access, active: true }))
     const [first] = why
-    if (first) people.push({ id, name, access, title, may: first.may, why })
+    // Who is in a team that one does not know of is not told either.
+    const told = knows
+      ? why
+      : why.map((each) => (each.why === 'team' ? { ...each, why: SHARED } : each))
+    if (first) people.push({ id, name, access, title, may: first.may, why: told })
   }
   const most = people.toSorted((a, b) => LEVELS.indexOf(b.may) - LEVELS.indexOf(a.may))
   return { people: most, others: all.length - people.length }
@@ -52,6 +61,10 @@ function facts(engine: Engine, viewer: Viewer, projectId: ProjectId | null, clie
   }
 }
 
+/** Whether the team that something is for, if it is for one, is one the viewer knows of. */
+const knowsTeam = ({ audience, team }: ReturnType<typeof facts>): boolean =>
+  audience !== 'team' || team !== null
+
 /** Who sees a project whole, and why. @throws Refusal `not-found` */
 export function whoSeesProject(engine: Engine, viewer: Viewer, id: ProjectId): WhoSees {
   needMember(viewer, 'see who sees what')
@@ -59,10 +72,11 @@ export function whoSeesProject(engine: Engine, viewer: Viewer, id: ProjectId): W
   if (!row || !seesAllOf(engine, viewer, id))
     return refuse('not-found', `There is no project ${id} here, or it is not shared with you.`)
   const place = placeOf(engine.reader, row)
+  const known = facts(engine, viewer, id, null)
   return {
     name: row.name,
-    ...facts(engine, viewer, id, null),
-    ...seers(engine, (looker) => reachOfPlace(looker, place)),
+    ...known,
+    ...seers(engine, { knows: knowsTeam(known) }, (looker) => reachOfPlace(looker, place)),
   }
 }
 /** Who sees a task, and why. @throws Refusal `not-found` */
@@ -72,10 +86,11 @@ export function whoSeesTask(engine: Engine, viewer: Viewer, id: TaskId): WhoSees
   const spot = spotOf(engine.reader, id)
   if (!row || !spot || !seesThatTask(engine, viewer, id))
     return refuse('not-found', `There is no task ${id} here, or it is not shared with you.`)
+  const known = facts(engine, viewer, row.projectId, row.clientId)
   return {
     name: row.title,
-    ...facts(engine, viewer, row.projectId, row.clientId),
-    ...seers(engine, (looker) => reachOfTask(looker, spot)),
+    ...known,
+    ...seers(engine, { knows: knowsTeam(known) }, (looker) => reachOfTask(looker, spot)),
   }
 }
 

@@ -10,7 +10,7 @@ import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needInProject } from '../access/levels.ts'
-import { sharesOfProject } from '../access/queries.ts'
+import { copyShares } from '../access/shares.ts'
 import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { copyTask } from '../tasks/copy.ts'
 import { lastDueIn } from '../tasks/queries.ts'
@@ -51,10 +51,6 @@ function copyPhases(engine: Engine, write: Writer, project: ProjectId, into: Pro
 
 /** What comes out of a project is seen by nobody who did not see that. */
 const seenLike = ({ audience, teamId }: ReturnType<typeof needRecord>) => ({ audience, teamId })
-function copyShares({ reader }: Engine, write: Writer, id: ProjectId, into: ProjectId): void {
-  for (const { personId, may } of sharesOfProject.all(reader, { id }))
-    write.insert('shares', { projectId: into, personId, may })
-}
 
 /** The view of a copy: what it asks of phases would ask for those of the original. */
 function copiedView(view: ViewDefinition | null): ViewDefinition | null {

@@ -2,7 +2,7 @@ import { and, desc, eq, inArray, sql, type SQL, type SQLWrapper } from 'drizzle-
 import { unionAll } from 'drizzle-orm/sqlite-core'
 import type { PersonId } from '#core/brands.ts'
 import { most, ready } from '../../database/query.ts'
-import { seesProject, seesTask } from '../../database/sees.ts'
+import { hiddenFrom, seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { listed } from '../../database/sql.ts'
 import {
@@ -74,6 +74,10 @@ export const hits = ready((orm, a: { match: string }) =>
     .where(sql`${search} match ${a.match} and ${search}.rank match 'bm25(8.0, 1.0)'`)
     .orderBy(sql`${search}.rank`)
     .limit(most(HITS)),
+)
+/** Whether there is a project that somebody of the firm does not see. */
+export const hidden = ready((orm, a: { sight: Sight }) =>
+  orm.select({ projects: hiddenFrom(a.sight) }).from(sql`(select 1)`),
 )
 /**
  * The same among what somebody sees who does not see everything: others' hits take no room from

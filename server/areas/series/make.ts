@@ -12,12 +12,13 @@ import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
 import type { Large, Steps } from '../../engine/portions.ts'
 import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
+import { copyShares } from '../access/shares.ts'
 import { movesDays } from '../rules/ladder-alarms.ts'
 import { clientById, isActive } from '../people/queries.ts'
 import { projectAtRest } from '../tasks/rest.ts'
 import { insertTask } from '../tasks/write.ts'
 import { projectSteps, tasksIn } from '../templates/start.ts'
-import { allSeries, seriesById, type SeriesRecord } from './queries.ts'
+import { allSeries, lastProject, seriesById, type SeriesRecord } from './queries.ts'
 
 /** What a series does by itself: its next occurrence made, its next alarm put up. */
 
@@ -76,14 +77,16 @@ function* makeOccurrence(
   const common = { creatorId: row.ownerId, seriesId: row.id, occurrence: occurrence.scheduled }
   let projectId: ProjectId | null = null
   let taskId: TaskId | null = null
-  if (what.kind === 'project')
+  if (what.kind === 'project') {
+    // What comes by itself is seen by nobody who did not see the one before.
+    const before = lastProject.get(engine.reader, { id: row.id })
+    const seen = before && { audience: before.audience, teamId: before.teamId }
     projectId = yield* projectSteps(engine, write, what.templateId, {
-      ...what,
-      ...common,
-      name,
-      anchor: date,
+      ...{ ...what, ...common, name, anchor: date },
+      ...(seen && { seen }),
     })
-  else
+    if (before) copyShares(engine, write, before.id, projectId)
+  } else
     taskId = insertTask(engine, write, {
       ...common,
       title: name,

@@ -52,6 +52,16 @@ export const madeBy = ready((orm, a: { id: SeriesId; sight: Sight }) =>
     .orderBy(desc(occurrences.scheduled))
     .limit(most(50)),
 )
+/** The project that a series made last. */
+export const lastProject = within((orm, a: { id: SeriesId }) =>
+  orm
+    .select({ id: projects.id, audience: projects.audience, teamId: projects.teamId })
+    .from(occurrences)
+    .innerJoin(projects, eq(projects.id, occurrences.projectId))
+    .where(eq(occurrences.seriesId, a.id))
+    .orderBy(desc(occurrences.scheduled))
+    .limit(most(1)),
+)
 export const lastMade = ready((orm, a: { id: SeriesId }) =>
   orm
     .select({ scheduled: max(occurrences.scheduled) })

@@ -1,6 +1,7 @@
 import { seriesSheet } from './sheet.ts'
 import { describe, expect, it } from 'vitest'
 import { BOOKS, lab, london, type Lab } from '../../test/lab.ts'
+import { setAudience, sharedSheet, shareProject } from '../access/service.ts'
 import { listRuns } from '../rules/service.ts'
 import { makeSeries, switchSeries } from './service.ts'
 import { makeTemplate } from '../templates/service.ts'
@@ -45,6 +46,29 @@ describe('series', () => {
     expect(listRuns(l.engine, l.imogen, {})[0]).toMatchObject({
       outcome: 'done',
       summary: 'Made “Pay November”',
+    })
+  })
+  it('a project is seen as the one before it was, and shared with the same people', () => {
+    const l = lab()
+    const templateId = makeTemplate(l.engine, l.imogen, BOOKS).result.id
+    const makes = {
+      ...{ kind: 'project', templateId, name: 'Books {date}', clientId: null, leadId: null },
+      ...{ roles: {}, period: { of: 'month', which: 'before' } },
+    }
+    const schedule = { start: '2026-11-25', rule: 'FREQ=WEEKLY;BYDAY=WE', roll: 'none' }
+    const weekly = { ...body(l, ''), schedule, makes, leadDays: 0 }
+    makeSeries(l.engine, l.imogen, weekly as never)
+    l.until('2026-11-25T06:00')
+    const ids = () => l.rows<{ id: number }>('select id from projects order by id').map((p) => p.id)
+    const [first] = ids()
+    setAudience(l.engine, l.imogen, first!, { audience: 'team', teamId: l.team })
+    shareProject(l.engine, l.imogen, first!, { people: [l.corrie.id], may: 'comment' })
+    l.until('2026-12-02T06:00')
+    const [, second] = ids()
+    expect(sharedSheet(l.engine, l.imogen, second!)).toMatchObject({
+      audience: 'team',
+      team: { id: l.team },
+      shares: [{ person: { id: l.corrie.id }, may: 'comment' }],
     })
   })
   it('makes what downtime missed, each once', () => {

@@ -1,4 +1,5 @@
-import type { LocalStamp, PersonId, ProjectId, SeriesId, TemplateId } from '#core/brands.ts'
+import type { LocalStamp, PersonId, ProjectId, SeriesId, TeamId, TemplateId } from '#core/brands.ts'
+import type { Audience } from '#contract/words.ts'
 import { workDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import { richText } from '#core/text/rich.ts'
@@ -116,6 +117,8 @@ export interface StartInput extends StartBody {
   readonly seriesId?: SeriesId
   readonly occurrence?: LocalStamp
   readonly creatorId?: PersonId | null
+  /** Who sees it; everybody inside where it is not said. */
+  readonly seen?: { readonly audience: Audience; readonly teamId: TeamId | null }
 }
 
 /** A planned task as it is written. */
@@ -167,6 +170,7 @@ export function* projectSteps(
     templateVersion: row.version,
     stateSetId,
     anchor: workDay(input.anchor, 'anchor'),
+    ...input.seen,
     seriesId: input.seriesId ?? null,
     occurrence: input.occurrence ?? null,
     createdAt: write.at,

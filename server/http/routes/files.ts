@@ -8,7 +8,6 @@ import {
   removeAttachment,
   showOnBoard,
 } from '../../areas/attachments/service.ts'
-import { needSight } from '../../areas/tasks/service.ts'
 import { Download } from '../download.ts'
 import { read, upload, write, type Route } from '../route.ts'
 
@@ -33,7 +32,6 @@ export const FILES: readonly Route[] = [
     who: 'everybody',
     about: 'Add a link',
     body: shapes.newLink,
-    still: ({ engine, viewer, params }) => needSight(engine, viewer, Number(params['id'])),
     status: 201,
     handle: ({ engine, viewer, param, body }) =>
       addLink(engine, viewer, { taskId: param('id') }, body),

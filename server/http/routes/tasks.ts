@@ -12,7 +12,7 @@ import { orderTask } from '../../areas/tasks/order.ts'
 import { outline } from '../../areas/tasks/outline.ts'
 import { taskPage } from '../../areas/tasks/page.ts'
 import { taskRows } from '../../areas/tasks/rows.ts'
-import { editTask, makeTask, taskSheet, needSight } from '../../areas/tasks/service.ts'
+import { editTask, makeTask, taskSheet } from '../../areas/tasks/service.ts'
 import { needMember } from '../../engine/viewer.ts'
 import { read, unchanged, upload, write, type Route } from '../route.ts'
 
@@ -127,7 +127,6 @@ export const TASKS: readonly Route[] = [
     who: 'everybody',
     about: 'Comment',
     body: shapes.newComment,
-    still: ({ engine, viewer, params }) => needSight(engine, viewer, Number(params['id'])),
     status: 201,
     handle: ({ engine, viewer, param, body }) => addComment(engine, viewer, param('id'), body.body),
   }),
