@@ -95,7 +95,7 @@ const guests = computed(() => data.value?.people.filter((p) => guestWord(p.acces
         </h2>
         <v-data-table :headers="COLUMNS" :items="data.people">
           <template #[`item.name`]="{ item: p }">
-            <span class="person">
+            <span class="whom">
               <PersonMark :person="p" />
               {{ p.name }}
               <span v-if="p.title" class="quiet small">{{ p.title }}</span>
@@ -115,7 +115,7 @@ const guests = computed(() => data.value?.people.filter((p) => guestWord(p.acces
   color: var(--ink-2);
   margin: 2px 0 12px;
 }
-.person {
+.whom {
   display: inline-flex;
   gap: 6px;
   align-items: center;
