@@ -62,9 +62,13 @@ const peopleOn =
     return distinct([...events.flatMap(comersOf), ...now.map(({ id }) => Number(id))])
   }
 
-/** Rows that say who sees what: with them, what somebody sees may be another thing altogether. */
+/**
+ * Rows that say who sees what: with a change of them, what somebody sees may be another thing
+ * altogether. A project that is made, or finished, is told as any other change.
+ */
 const ACCESS: ReadonlySet<string> = new Set(['projects', 'shares', 'teams', 'teamMembers'])
-const changesSight = ({ rows }: Event): boolean => rows.some((row) => ACCESS.has(row))
+const changesSight = ({ kind, rows }: Event): boolean =>
+  kind === 'other' && rows.some((row) => ACCESS.has(row))
 
 /** The events that somebody may hear of: those of what they see, or came to, or were taken off. */
 function heardBy(engine: Engine, viewer: Viewer, events: readonly Event[]): readonly Event[] {
