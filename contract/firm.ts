@@ -128,7 +128,8 @@ export interface FirmPatch {
   proxies?: number | null
   demandsCodes?: boolean
 }
-const publicAddress = Joi.string()
+/** An address that people open, of a page and nothing else. */
+export const publicAddress = Joi.string()
   .max(300)
   .custom((text: string, helpers) =>
     /^https?:\/\//.test(text) && URL.canParse(text) ? text : helpers.error('any.address'),

@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { id, line, shape } from './common.ts'
-import { mailAddress, newPassword } from './firm.ts'
+import { mailAddress, newPassword, publicAddress } from './firm.ts'
 import { ACCESS, type Access } from './words.ts'
 
 /** Somebody to invite; a client's contact belongs to a client. */
@@ -27,12 +27,7 @@ export const inviteBody = shape<InviteBody>({
     .min(1)
     .max(MOST_INVITED)
     .required(),
-  address: Joi.string()
-    .max(300)
-    .custom((text: string, helpers) =>
-      /^https?:/.test(text) && URL.canParse(text) ? text : helpers.error('string.uri'),
-    )
-    .required(),
+  address: publicAddress.required(),
 })
 export interface InviteBody {
   people: NewPerson[]
@@ -65,6 +60,8 @@ export interface PersonSheet {
   readonly invitedUntil: number | null
   /** Has a password, and so has been in. */
   readonly joined: boolean
+  /** Signs in with a code from a second device as well. */
+  readonly secondDevice: boolean
 }
 export const personPatch = shape<PersonPatch>({
   name: line(120),

@@ -49,7 +49,15 @@ export type Tier = (typeof TIERS)[number]
 export const DONE_BY = ['any', 'all'] as const
 
 /** Kinds of thing that alarms, runs, notices and the journal speak of, by kind and number. */
-export const ITEM_KINDS = ['task', 'project', 'series', 'rule', 'template', 'client'] as const
+export const ITEM_KINDS = [
+  'task',
+  'project',
+  'series',
+  'rule',
+  'template',
+  'client',
+  'team',
+] as const
 export type ItemKind = (typeof ITEM_KINDS)[number]
 
 /** Who sees a project: everybody inside, its team, or those named alone. */

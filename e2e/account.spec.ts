@@ -94,6 +94,8 @@ test('the firm’s page: its facts saved, its place brought, its mail server tri
   await page.request.delete('/api/v1/session', { headers: { Origin: house.url } })
   await page.goto('/door')
   await page.getByRole('link', { name: 'My password is forgotten' }).click()
+  // The door asks for an address too: only on the page that comes is this one typed.
+  await expect(page.getByRole('heading', { name: 'A forgotten password' })).toBeVisible()
   await page.getByLabel('E-mail address').fill('casper.vell@quillhaven.example')
   await page.getByRole('button', { name: 'Send me a link' }).click()
   await expect(page.getByText(/a mail is on its way/)).toBeVisible()

@@ -231,6 +231,18 @@ describe('when things break', () => {
   })
 })
 
+it('what Node cannot read is answered with why, as everything else is', async () => {
+  const app = await started()
+  const long = await fetch(`${app.base}/api/v1/tasks?q=${'x'.repeat(20_000)}`)
+  const type = long.headers.get('content-type')
+  expect([long.status, type]).toEqual([431, 'application/problem+json; charset=utf-8'])
+  expect(await long.json()).toMatchObject({ code: 'too-long', detail: expect.stringContaining('too long') })
+  const socket = connect(app.server.port, '127.0.0.1')
+  socket.write('nothing\r\n\r\n')
+  const [answer] = await once(socket, 'data')
+  expect(String(answer)).toMatch(/^HTTP\/1.1 400 Bad Request\r\n[\s\S]*"code":"bad-request"/)
+})
+
 it('what a thread answers comes whole: words, bytes, refusals', async () => {
   const app = await started()
   const { headers } = await signedIn(app)

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { createServer, type Server } from 'node:http'
+import type { Server } from 'node:http'
 import { mkdirSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
@@ -16,6 +16,7 @@ import { dropUnfinished, folderFiles } from './engine/files.ts'
 import { createLoop } from './engine/loop.ts'
 import type { Engine, Told } from './engine/services.ts'
 import { createApp } from './http/app.ts'
+import { createListener } from './http/listener.ts'
 import { createLive } from './http/live.ts'
 import { createNightly, type Nightly } from './nightly.ts'
 import { countRequests } from './http/under-way.ts'
@@ -57,14 +58,6 @@ export interface Running {
 
 /** How long requests and mails under way may still take when a server stops. */
 const GRACE = 8_000
-/** Slow sockets: how long a request may take to come, headers first. */
-const SLOWEST = { headersTimeout: 20_000, requestTimeout: 120_000 }
-/**
- * Longer than clients and proxies keep an idle connection: the side that closes first must not be
- * this one, in the middle of a request.
- */
-const KEEP_ALIVE = 75_000
-
 const within = (wait: number, work: Promise<unknown>): Promise<unknown> => {
   let timer: NodeJS.Timeout | undefined
   const late = new Promise((resolve) => {
@@ -85,9 +78,7 @@ async function closeServer(server: Server, grace: number): Promise<void> {
 
 /** An application listening, with how many of its requests are under way. */
 async function listen(app: ReturnType<typeof createApp>, { port, host }: ServerOptions) {
-  const handle = app.callback()
-  const server = createServer(SLOWEST, (request, response) => void handle(request, response))
-  server.keepAliveTimeout = KEEP_ALIVE
+  const server = createListener(app)
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(port, host ?? '127.0.0.1', resolve)

@@ -223,17 +223,18 @@ export function ask<R extends readonly unknown[]>(
   const { orm } = connectionOf(reader)
   const text = question(() => {
     looked = true
-    return seenBy(sight, seesMost(orm, sight))
+    return seenBy(sight, hiddenFrom(orm, sight))
   })
   if (!looked) throw new Error('This composed question does not look at the viewer’s sight.')
   return orm.values(text) as unknown as R[]
 }
-/** Whether somebody of the firm sees at least half of its projects. */
-function seesMost(orm: Orm, sight: Sight): boolean {
-  if (sight.all || !sight.inside) return sight.all
+/** How much of the firm's work somebody does not see. */
+function hiddenFrom(orm: Orm, sight: Sight): Parameters<typeof seenBy>[1] {
+  if (sight.all || !sight.inside) return sight.all ? 'nothing' : 'most'
   const [counts] = orm.values(hiddenShare(sight))
   const [all, hidden] = counts as [number, number]
-  return hidden * 2 <= all
+  if (hidden === 0) return 'nothing'
+  return hidden * 2 <= all ? 'little' : 'most'
 }
 
 /**

@@ -105,15 +105,15 @@ export const hiddenShare = ({ me }: Sight): SQL<[all: number, hidden: number]> =
 
 /**
  * The same of the tasks of one composed question, where the sight is known. Where little is hidden
- * from somebody (`mostly`), that is left out, but for what they are on; otherwise it is begun at what
- * they see, as for guests: either way few are looked at in vain.
+ * from somebody, that is left out, but for what they are on; where most is, it is begun at what they
+ * see, as for guests: either way few are looked at in vain.
  */
-export function seenBy({ all, inside, me }: Sight, mostly: boolean): SQL {
-  if (all) return sql`1`
+export function seenBy({ all, inside, me }: Sight, hides: 'nothing' | 'little' | 'most'): SQL {
+  if (all || hides === 'nothing') return sql`1`
   const looker = { inside: inside ? 1 : 0, me }
   const mine = sql`select "on"."taskId" from ${taskAssignees} "on"`
   const spots = sql`select "spot"."id" from ${tasks} "spot"`
-  if (inside && mostly)
+  if (hides === 'little')
     return sql`(${tasks.projectId} is null or ${tasks.projectId} not in ${placesHidden(looker)}
       or ${tasks.id} in (${mine} join ${tasks} "spot" on "spot"."id" = "on"."taskId"
         where "on"."personId" = ${me} and "spot"."projectId" in ${placesHidden(looker)}

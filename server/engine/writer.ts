@@ -26,6 +26,7 @@ const OWN: Readonly<Partial<Record<Entity, ItemKind>>> = {
   rules: 'rule',
   templates: 'template',
   clients: 'client',
+  teams: 'team',
 }
 const number = (value: Stored[string] | undefined): number | null =>
   typeof value === 'number' ? value : null
@@ -35,14 +36,16 @@ const NAMING: Readonly<Partial<Record<TableName, readonly string[]>>> = {
   fieldValues: ['fieldId'],
 }
 /** Columns that say where a row belongs. */
-const PLACES = ['projectId', 'taskId'] as const
-/** Whose activity a row's change belongs to: its own, its task's, its project's. */
+const PLACES = ['projectId', 'taskId', 'teamId'] as const
+/** Whose activity a row's change belongs to: its own, its task's, its team's, its project's. */
 function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 'projectId'> {
   const projectId = entity === 'projects' ? id : number(row['projectId'])
   const own = OWN[entity]
   if (own) return { item: { kind: own, id }, projectId }
   const taskId = number(row['taskId'])
   if (taskId !== null) return { item: { kind: 'task', id: taskId }, projectId }
+  const teamId = number(row['teamId'])
+  if (teamId !== null) return { item: { kind: 'team', id: teamId }, projectId }
   return { item: projectId === null ? null : { kind: 'project', id: projectId }, projectId }
 }
 
@@ -218,6 +221,7 @@ export function writerOn(log: Log): Writer {
     insert: (table, row) => insert(log, table, hand(table).store(row)) as never,
     update(table, row, patch) {
       const stored = hand(table).store(patch)
+      if (Object.keys(stored).length === 0) return false
       if (typeof row !== 'object')
         return update(log, table, needed(log, table, row as Key, stored), stored)
       const whole = row as Readonly<Record<string, unknown>> & { readonly id: number }

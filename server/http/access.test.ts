@@ -170,6 +170,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   },
   'delete /firm/mail': undefined,
   'patch /people/:id': { active: false },
+  'delete /people/:id/second-factor': undefined,
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside' }] },
   'patch /clients/:id': { tier: 'bronze' },

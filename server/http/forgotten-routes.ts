@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type Router from '@koa/router'
 import { and, eq, gt, isNotNull } from 'drizzle-orm'
 import Joi from 'joi'
@@ -11,6 +10,7 @@ import { patiently } from '../database/faults.ts'
 import { ready } from '../database/query.ts'
 import { passwordResets, people } from '../database/tables/index.ts'
 import { ENGINE } from '../engine/journal.ts'
+import { digestOf, newLinkSecret } from '../engine/secrets.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Threads } from '../workers/threads.ts'
 import { readText, STRANGERS_LIMIT } from './body.ts'
@@ -30,7 +30,6 @@ const MOST = { account: 3, address: 30 }
 
 const forgottenBody = shape<{ email: string }>({ email: mailAddress.required() })
 const keyShape = Joi.object<{ key: string }>({ key: line(100).required() })
-const digest = (secret: string): string => createHash('sha256').update(secret).digest('base64url')
 
 const accountsOf = ready((orm, a: { email: string }) =>
   orm
@@ -57,9 +56,9 @@ function sendLink(engine: Engine, address: URL, email: string): void {
   const { reader, firm, journal } = engine
   const person = accountsOf.get(reader, { email })
   if (!person) return
-  const secret = randomBytes(24).toString('base64url')
+  const secret = newLinkSecret()
   const link = new URL(`/new-password?key=${secret}`, address).href
-  const id = digest(secret)
+  const id = digestOf(secret)
   journal.change(ENGINE, (write) => {
     for (const old of resetOf.all(reader, { person: person.id }))
       write.remove('passwordResets', old.id)
@@ -76,7 +75,7 @@ function sendLink(engine: Engine, address: URL, email: string): void {
   })
 }
 const needOpen = ({ reader, clock }: Engine, key: string) =>
-  opening.get(reader, { digest: digest(key), now: clock.now() }) ??
+  opening.get(reader, { digest: digestOf(key), now: clock.now() }) ??
   refuse('not-found', 'This link was used, or has run out; ask for another one.', 'key')
 
 interface Parts {

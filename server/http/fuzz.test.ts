@@ -1,4 +1,4 @@
-import { createServer, type Server } from 'node:http'
+import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { Writable } from 'node:stream'
 import pino from 'pino'
@@ -20,6 +20,7 @@ import {
 } from '../test/fuzz/generate.ts'
 import { london } from '../test/lab.ts'
 import { createApp } from './app.ts'
+import { createListener } from './listener.ts'
 import { createLive } from './live.ts'
 import { openApi } from './openapi.ts'
 import type { Who } from './route.ts'
@@ -100,10 +101,7 @@ beforeAll(async () => {
   })
   firm = assemble(db, clock, { log: pino({ level: 'error' }, sink) })
   const app = createApp(firm.engine, { live: createLive(firm.engine) })
-  const handle = app.callback()
-  server = createServer((request, response) => void handle(request, response))
-  // A tick that takes longer than that must not close the connection under the next request.
-  server.keepAliveTimeout = 75_000
+  server = createListener(app)
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   for (const kind of KINDS.slice(0, 4)) {

@@ -73,6 +73,27 @@ describe('a second device', () => {
     expect(statuses.at(-1)).toBe(429)
     expect((await signIn({ code: codeOf(secret) })).status).toBe(429)
   })
+  it('who has lost it is let in again by a manager, an owner by an owner', async () => {
+    const imogen = await signIn({}, 'imogen.achterberg@quillhaven.example')
+    const people = (
+      await imogen.at<{ id: number; email: string; secondDevice: boolean }[]>(
+        'GET',
+        '/api/v1/people',
+      )
+    ).body
+    const lost = people.find((person) => person.email === email)!
+    expect(people.filter((person) => person.secondDevice)).toEqual([lost])
+    const owner = people.find((person) => person.email.startsWith('casper'))!
+    const off = (id: number) => imogen.at('DELETE', `/api/v1/people/${id}/second-factor`)
+    expect((await off(owner.id)).status).toBe(422)
+    expect((await off(99_999)).status).toBe(404)
+    expect((await off(lost.id)).status).toBe(204)
+    await client()('POST', `/api/test/clock?to=${now() + 1000}`)
+    const again = (
+      await imogen.at<{ id: number; secondDevice: boolean }[]>('GET', '/api/v1/people')
+    ).body
+    expect(again.some((person) => person.secondDevice)).toBe(false)
+  })
   it('its secret and its codes are in no journal', () => {
     const rows = house.server.db.sqlite.prepare('select before, after from journal').all()
     const kept = JSON.stringify(rows)

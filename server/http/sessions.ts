@@ -1,4 +1,4 @@
-import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
+import { randomBytes, timingSafeEqual } from 'node:crypto'
 import { and, asc, desc, eq, gt, lte } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
@@ -7,6 +7,7 @@ import { most, ready } from '../database/query.ts'
 import { people, sessions } from '../database/tables/index.ts'
 import type { SessionRow } from '#contract/people.ts'
 import { ENGINE, type Writer } from '../engine/journal.ts'
+import { digestOf } from '../engine/secrets.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
 import { derive } from '../workers/derive.ts'
@@ -39,7 +40,6 @@ async function matches(threads: Threads, password: string, stored: string): Prom
   return timingSafeEqual(given, wanted)
 }
 
-const digest = (secret: string): string => createHash('sha256').update(secret).digest('base64url')
 /**
  * Compared when nobody has the address, so that a wrong address takes as long as a wrong password.
  */
@@ -98,7 +98,7 @@ export function openSession({ reader, journal }: Engine, personId: PersonId): st
   journal.change({ kind: 'person', id: personId }, (write) => {
     for (const old of expired.all(reader, { now: write.at })) write.remove('sessions', old.id)
     write.insert('sessions', {
-      id: digest(secret),
+      id: digestOf(secret),
       personId,
       createdAt: write.at,
       expiresAt: write.at + SESSION_DAYS * 86_400_000,
@@ -108,7 +108,7 @@ export function openSession({ reader, journal }: Engine, personId: PersonId): st
 }
 
 export function closeSession({ journal }: Engine, secret: string): void {
-  journal.change(ENGINE, (write) => write.remove('sessions', digest(secret)))
+  journal.change(ENGINE, (write) => write.remove('sessions', digestOf(secret)))
 }
 
 const ofPerson = ready((orm, a: { person: PersonId }) =>
@@ -124,12 +124,12 @@ export const sessionsOf = ({ reader, clock }: Engine, person: PersonId, secret: 
     .all(reader, { person })
     .filter(({ expiresAt }) => expiresAt > clock.now())
     .map(({ id, createdAt, expiresAt }) => ({
-      ...{ createdAt, expiresAt, here: id === digest(secret) },
+      ...{ createdAt, expiresAt, here: id === digestOf(secret) },
     })) satisfies SessionRow[]
 
 function closeOthers({ reader }: Engine, write: Writer, person: PersonId, secret: string): void {
   for (const { id } of ofPerson.all(reader, { person }))
-    if (id !== digest(secret)) write.remove('sessions', id)
+    if (id !== digestOf(secret)) write.remove('sessions', id)
 }
 /** Signs somebody out everywhere but at the browser that asks. */
 export function closeOtherSessions(engine: Engine, person: PersonId, secret: string): void {
@@ -153,5 +153,5 @@ export function changePassword(
 /** Who a cookie's secret belongs to; null when it is unknown or has run out. */
 export function viewerOf({ reader, clock }: Engine, secret: string | undefined): Viewer | null {
   if (!secret) return null
-  return signedIn.get(reader, { digest: digest(secret), now: clock.now() }) ?? null
+  return signedIn.get(reader, { digest: digestOf(secret), now: clock.now() }) ?? null
 }

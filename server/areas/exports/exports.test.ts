@@ -1,6 +1,6 @@
 import { toCsv } from './csv.ts'
 import { toIcs } from './calendar.ts'
-import { toXlsx } from './xlsx.ts'
+import { sheetName, toXlsx } from './xlsx.ts'
 import exceljs from 'exceljs'
 import ICAL from 'ical.js'
 import { parse } from 'csv-parse/sync'
@@ -121,6 +121,17 @@ it('money has the digits of its currency', async () => {
     '[$BHD] #,##0.000',
   ])
 })
+
+it.each(["'; drop table tasks; --", "'", 'History', '', ' ', 'a/b:c?', 'x'.repeat(60), "O'Neill"])(
+  'a view called “%s” leaves as a workbook',
+  (name) => {
+    const plain = sheetName(name)
+    expect(plain.length).toBeGreaterThan(0)
+    expect(plain.length).toBeLessThanOrEqual(31)
+    // The package says no to what workbooks do not take.
+    expect(() => new exceljs.Workbook().addWorksheet(plain)).not.toThrow()
+  },
+)
 
 describe('XLSX', () => {
   it('holds dates, hours and money as such, groups, and totals that are formulas with their result', async () => {

@@ -66,9 +66,18 @@ function addTotals(
   }
 }
 
+/** A name as workbooks take it for a sheet: short, of plain signs, and not the one they keep. */
+export function sheetName(name: string): string {
+  const plain = name
+    .replace(/[\\/?*[\]:]/g, ' ')
+    .replaceAll("'", '’')
+    .slice(0, 31)
+    .trim()
+  return /^(history)?$/i.test(plain) ? 'Work' : plain
+}
+
 function newSheet(book: exceljs.Workbook, name: string, columns: readonly Column[]) {
-  const title = name.replace(/[\\/?*[\]:]/g, ' ').slice(0, 31) || 'Work'
-  const sheet = book.addWorksheet(title, { views: [{ state: 'frozen', ySplit: 1 }] })
+  const sheet = book.addWorksheet(sheetName(name), { views: [{ state: 'frozen', ySplit: 1 }] })
   sheet.columns = columns.map(({ name: header, field }) => ({
     header,
     key: field,

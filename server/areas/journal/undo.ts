@@ -225,11 +225,6 @@ function needUndoable(engine: Engine, viewer: Viewer, change: ChangeId): number 
     refuse('changed-since', 'This is how the firm began; it is not taken back.')
   if (viewer.access !== 'owner' && ofOwners.get(reader, { change }))
     refuse('forbidden', 'Only an owner may take back who owns the firm.')
-  if (unseenIn.get(reader, { change, sight: sightOf(viewer) }))
-    refuse(
-      'forbidden',
-      'Part of what this changed is not shared with you; ask a manager to undo it.',
-    )
   if (first.at < journalFrom(engine))
     refuse('not-found', 'This was done before what the journal keeps; it stays as it is.')
   needOwn(engine, viewer, first)

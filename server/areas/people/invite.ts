@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import { and, eq, gt } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
@@ -7,6 +6,7 @@ import type { Invitation, InviteBody, Invited, NewPerson } from '#contract/peopl
 import { ready, within } from '../../database/query.ts'
 import { invitations, people } from '../../database/tables/index.ts'
 import { ENGINE, type Changed, type Writer } from '../../engine/journal.ts'
+import { digestOf, newLinkSecret } from '../../engine/secrets.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { clientById, personById } from './queries.ts'
@@ -16,7 +16,6 @@ import { clientById, personById } from './queries.ts'
 const DAY = 86_400_000
 /** For so many days an invitation holds. */
 export const INVITED_DAYS = 7
-const digest = (secret: string): string => createHash('sha256').update(secret).digest('base64url')
 
 const byAccount = within((orm, a: { email: string }) =>
   orm
@@ -51,10 +50,10 @@ function send(
   to: Omit<Invited, 'link' | 'expiresAt'>,
   by: Inviting,
 ) {
-  const secret = randomBytes(24).toString('base64url')
+  const secret = newLinkSecret()
   const expiresAt = write.at + INVITED_DAYS * DAY
   dropInvitation(engine, write, to.id)
-  const id = digest(secret)
+  const id = digestOf(secret)
   write.insert('invitations', { id, personId: to.id, createdAt: write.at, expiresAt })
   const link = new URL(`/join?key=${secret}`, engine.address ?? by.address).href
   const firm = engine.firm.name()
@@ -132,7 +131,7 @@ export function inviteAgain(
 }
 
 const needOpen = ({ reader, clock }: Engine, key: string) =>
-  opening.get(reader, { digest: digest(key), now: clock.now() }) ??
+  opening.get(reader, { digest: digestOf(key), now: clock.now() }) ??
   refuse(
     'not-found',
     'This invitation was taken up, taken back or has run out; ask for another one.',

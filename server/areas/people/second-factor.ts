@@ -1,20 +1,21 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { and, count, eq } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { SecondFactor, SecondSecret } from '#contract/people.ts'
 import { ready } from '../../database/query.ts'
 import { people, recoveryCodes, secondFactors } from '../../database/tables/index.ts'
-import type { Writer } from '../../engine/journal.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
+import { digestOf } from '../../engine/secrets.ts'
 import type { Engine } from '../../engine/services.ts'
-import { isGuest, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, isGuest, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { personById } from './queries.ts'
 import { addressOf, newSecret, stepOf } from './totp.ts'
 
 /** A second device beside the password: codes by RFC 6238, and codes on paper for who has lost it. */
 
 /** As many codes on paper as are given at once, each good once. */
 const ON_PAPER = 10
-const digest = (text: string): string => createHash('sha256').update(text).digest('base64url')
 /** A code on paper, however it is typed: letters in any case, with or without its dashes. */
 const plain = (code: string): string => code.toLowerCase().replace(/[^a-z0-9]/g, '')
 
@@ -100,7 +101,7 @@ function newPaper({ reader }: Engine, write: Writer, personId: PersonId): string
     const code = randomBytes(10)
       .toString('hex')
       .replace(/(.{5})(?=.)/g, '$1-')
-    write.insert('recoveryCodes', { id: digest(plain(code)), personId })
+    write.insert('recoveryCodes', { id: digestOf(plain(code)), personId })
     return code
   })
 }
@@ -119,12 +120,25 @@ export function takeCode(engine: Engine, person: PersonId, code: string | undefi
     const after = factor.lastStep
     const step = stepOf({ secret: factor.secret, after }, code, clock.now())
     if (step !== null) return void write.update('secondFactors', factor.id, { lastStep: step })
-    const paper = onPaper.get(reader, { person, id: digest(plain(code)) })
+    const paper = onPaper.get(reader, { person, id: digestOf(plain(code)) })
     if (paper) return write.remove('recoveryCodes', paper.id)
     refuse('wrong-code', 'That code is not right, or was used already; wait for the next.', 'code')
   })
 }
 
-/** Takes somebody's second device off. */
-export const dropFactor = (engine: Engine, person: PersonId, viewer = person): void =>
-  void engine.journal.change(by(viewer), (write) => drop(engine, write, person))
+/** Takes off one's own second device. */
+export const dropFactor = (engine: Engine, person: PersonId): void =>
+  void engine.journal.change(by(person), (write) => drop(engine, write, person))
+/**
+ * Takes off the device of somebody who has lost it, and their codes on paper with it.
+ * @throws Refusal `not-found`, `owners-only`
+ */
+export function dropFactorOf(engine: Engine, viewer: Viewer, id: PersonId): Changed<void> {
+  needStructure(viewer, 'take off a second device')
+  const person =
+    personById.get(engine.reader, { id }) ??
+    refuse('not-found', `There is nobody with the number ${id}.`)
+  if (person.access === 'owner' && viewer.access !== 'owner')
+    refuse('owners-only', 'Only an owner may take off the device of an owner.')
+  return engine.journal.change(actorOf(viewer), (write) => drop(engine, write, id))
+}

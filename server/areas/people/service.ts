@@ -5,7 +5,7 @@ import type { Me } from '#contract/desks.ts'
 import type { PersonPatch, PersonSheet } from '#contract/people.ts'
 import { ready } from '../../database/query.ts'
 import { held } from '../../database/sql.ts'
-import { invitations, people, sessions } from '../../database/tables/index.ts'
+import { invitations, people, secondFactors, sessions } from '../../database/tables/index.ts'
 import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
@@ -24,6 +24,9 @@ const sheet = {
   active: people.active,
   invitedUntil: invitations.expiresAt,
   joined: held(sql`${people.passwordHash} is not null`),
+  secondDevice:
+    held(sql`exists (select 1 from ${secondFactors} where ${secondFactors.id} = ${people.id}
+    and ${secondFactors.since} is not null)`),
 }
 const sheets = ready((orm) =>
   orm

@@ -4,6 +4,7 @@ import * as shapes from '#contract/people.ts'
 import { editClient, makeClients } from '../../areas/clients/service.ts'
 import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/firm/settings.ts'
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
+import { dropFactorOf } from '../../areas/people/second-factor.ts'
 import { editPerson, listPeople } from '../../areas/people/service.ts'
 import { read, write, type Route } from '../route.ts'
 
@@ -62,6 +63,12 @@ export const FIRM: readonly Route[] = [
     about: 'Change what somebody is, or say that they left',
     body: shapes.personPatch,
     handle: ({ engine, viewer, param, body }) => editPerson(engine, viewer, param('id'), body),
+  }),
+  write('delete', {
+    path: '/people/:id/second-factor',
+    who: 'managers',
+    about: 'Take off the second device of somebody who has lost it',
+    handle: ({ engine, viewer, param }) => dropFactorOf(engine, viewer, param('id')),
   }),
   write('post', {
     path: '/people/:id/invite',

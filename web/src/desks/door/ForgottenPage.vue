@@ -1,26 +1,19 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { post, sentence } from '#web/api/client.ts'
+import { post } from '#web/api/client.ts'
 import LineField from '#web/forms/LineField.vue'
 import Sprig from '#web/parts/Sprig.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 
 /** Asks for a link by which another password is set; nobody learns here who has an account. */
 const email = ref('')
-const wrong = ref('')
 const sent = ref('')
-const busy = ref(false)
-async function ask(): Promise<void> {
-  busy.value = true
-  wrong.value = ''
-  try {
+const { wrong, busy, attempt } = useAttempt('here')
+const ask = () =>
+  attempt(async () => {
     await post('/forgotten', { email: email.value.trim() })
     sent.value = email.value.trim()
-  } catch (error) {
-    wrong.value = sentence(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>

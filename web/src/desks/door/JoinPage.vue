@@ -6,6 +6,7 @@ import { get, post, sentence } from '#web/api/client.ts'
 import LineField from '#web/forms/LineField.vue'
 import LoadState from '#web/parts/LoadState.vue'
 import Sprig from '#web/parts/Sprig.vue'
+import { useAttempt } from '#web/state/attempt.ts'
 import { useSession } from '#web/state/session.ts'
 
 /** Where the link of an invitation leads, and that of a forgotten password: one is chosen. */
@@ -17,8 +18,7 @@ const forgotten = route.meta['forgotten'] === true
 const invitation = ref<Invitation | null>(null)
 const gone = ref<string | null>(null)
 const password = ref('')
-const wrong = ref('')
-const busy = ref(false)
+const { wrong, busy, attempt } = useAttempt('here')
 async function read(): Promise<void> {
   gone.value = null
   try {
@@ -30,21 +30,14 @@ async function read(): Promise<void> {
   }
 }
 onMounted(read)
-async function join(): Promise<void> {
-  busy.value = true
-  wrong.value = ''
-  try {
+const join = () =>
+  attempt(async () => {
     const body = { key, password: password.value }
     await post(forgotten ? '/forgotten/password' : '/join', body)
     await session.read()
     // A second device is asked for at the door.
     await router.push(forgotten ? '/door' : '/today')
-  } catch (error) {
-    wrong.value = sentence(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>

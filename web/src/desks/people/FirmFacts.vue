@@ -67,11 +67,3 @@ const form = useForm({
     <v-btn type="submit" :disabled="!form.dirty.value || form.busy.value">Save</v-btn>
   </form>
 </template>
-
-<style scoped>
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 12px;
-}
-</style>

@@ -127,11 +127,3 @@ const takeOut = () =>
     <p v-else class="small quiet">An owner names it.</p>
   </form>
 </template>
-
-<style scoped>
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 12px;
-}
-</style>

@@ -56,6 +56,11 @@ async function changed(): Promise<void> {
   gap: 0 40px;
   align-items: start;
 }
+.sheet :deep(.two) {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 12px;
+}
 .sheet :deep(.section) {
   margin: 20px 0 10px;
 }

@@ -66,11 +66,3 @@ const move = () =>
     <v-btn type="submit" :disabled="busy || !country || !moved">Use its holidays</v-btn>
   </form>
 </template>
-
-<style scoped>
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 12px;
-}
-</style>

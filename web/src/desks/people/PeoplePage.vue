@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { DataTableHeader } from 'vuetify'
 import type { Invited, PersonPatch, PersonSheet } from '#contract/people.ts'
 import { ACCESS } from '#contract/words.ts'
-import { patch, post } from '#web/api/client.ts'
+import { patch, post, remove } from '#web/api/client.ts'
 import { WIDE } from '#web/parts/columns.ts'
 import ListHead from '#web/parts/ListHead.vue'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
@@ -54,13 +54,24 @@ const again = (person: PersonSheet) =>
     messages.say(`Another invitation goes to ${person.email}.`)
     await reload()
   })
+const takeDeviceOff = ({ id, name }: PersonSheet) =>
+  attempt(async () => {
+    await remove(`/people/${id}/second-factor`)
+    messages.say(`${name} signs in by password alone now.`)
+    await reload()
+  })
 const owner = computed(() => session.me?.access === 'owner')
 function linesFor(person: PersonSheet): (MenuLine | false)[] {
-  const { name, active, access, joined } = person
+  const { name, active, access, joined, secondDevice } = person
   if (!active)
     return [{ name: 'Bring back', run: () => set(person, { active: true }, `${name} is back.`) }]
   return [
     { name: 'See what they see', to: `/people/${person.id}/sees` },
+    secondDevice && {
+      name: 'Take their second device off',
+      hint: 'lost: their password alone lets them in',
+      run: () => takeDeviceOff(person),
+    },
     !joined && { name: 'Send another invitation', run: () => again(person) },
     ...ACCESS.filter(
       (to) => to !== 'client' && to !== access && (to !== 'owner' || owner.value),
