@@ -98,6 +98,8 @@ export interface PersonRow extends PersonRef {
   readonly access: Me['access']
   readonly title: string
   readonly active: boolean
+  /** Away for the whole of today: the last day of it. */
+  readonly awayUntil?: string
 }
 /** What there is to choose from; of projects, those that run. */
 export interface Directory {

@@ -29,7 +29,8 @@ const zone = Joi.string()
 const currency = Joi.string()
   .pattern(/^[A-Z]{3}$/)
   .messages({ 'string.pattern.base': '{{#label}} must be three letters, such as GBP' })
-const hours = Joi.object(
+/** Minutes of each weekday, of which one at least is worked. */
+export const weekHours = Joi.object(
   Object.fromEntries(WEEKDAYS.map((day) => [day, Joi.number().integer().min(1).max(1440)])),
 )
   .custom((week: WeekHours, helpers) =>
@@ -59,7 +60,7 @@ export const firmBody = shape<FirmBody>({
     .required(),
   region: Joi.string().max(10).allow(null).required(),
   zone: zone.required(),
-  hours: hours.required(),
+  hours: weekHours.required(),
   currency: currency.required(),
   person: shape<FirmBody['person']>({
     name: line(120).required(),
@@ -138,7 +139,7 @@ export const publicAddress = Joi.string()
 export const firmPatch = shape<FirmPatch>({
   name: line(120),
   zone,
-  hours,
+  hours: weekHours,
   currency,
   address: publicAddress.allow(null),
   proxies: Joi.number().integer().min(0).max(9).allow(null),

@@ -1,6 +1,6 @@
 import Joi from 'joi'
-import { id, line, shape } from './common.ts'
-import { mailAddress, newPassword, publicAddress } from './firm.ts'
+import { id, isoDay, line, shape, type PersonRef } from './common.ts'
+import { mailAddress, newPassword, publicAddress, weekHours, type WeekHours } from './firm.ts'
 import { ACCESS, type Access } from './words.ts'
 
 /** Somebody to invite; a client's contact belongs to a client. */
@@ -62,18 +62,60 @@ export interface PersonSheet {
   readonly joined: boolean
   /** Signs in with a code from a second device as well. */
   readonly secondDevice: boolean
+  /** Whom they answer to, and who acts for them while they are away. */
+  readonly managerId: number | null
+  readonly standInId: number | null
 }
 export const personPatch = shape<PersonPatch>({
   name: line(120),
   title: Joi.string().trim().allow('').max(120),
   access: Joi.valid(...ACCESS),
   active: Joi.boolean(),
+  managerId: id.allow(null),
+  standInId: id.allow(null),
+  hours: weekHours.allow(null),
 }).min(1)
 export interface PersonPatch {
   name?: string
   title?: string
   access?: Access
   active?: boolean
+  managerId?: number | null
+  standInId?: number | null
+  /** Minutes of each weekday; null: the firm’s. */
+  hours?: WeekHours | null
+}
+
+/** So many days are the most that one stretch of time off takes. */
+export const LONGEST_OFF = 730
+/** Days off: whole ones, half of each, or so many minutes of each. */
+export interface NewTimeOff {
+  firstDay: string
+  lastDay: string
+  half?: boolean
+  minutes?: number | null
+  reason?: string
+}
+export const timeOffBody = shape<NewTimeOff>({
+  firstDay: isoDay.required(),
+  lastDay: isoDay.required(),
+  half: Joi.boolean(),
+  minutes: Joi.number().integer().min(1).max(1_440).allow(null),
+  reason: Joi.string().trim().allow('').max(120),
+})
+export type TimeOffRow = Readonly<Required<NewTimeOff>> & { readonly id: number }
+
+/** A person’s page, as managers and they themselves see it. */
+export interface PersonPage extends PersonSheet {
+  /** Their own minutes of each weekday; null: the firm’s. */
+  readonly hours: WeekHours | null
+  /** The firm’s, which are theirs where they have none of their own. */
+  readonly usual: WeekHours
+  /** What is to come, and the last year’s; the soonest first. */
+  readonly timeOff: readonly TimeOffRow[]
+  /** Who answers to them, and whom they stand in for. */
+  readonly answering: readonly PersonRef[]
+  readonly standsInFor: readonly PersonRef[]
 }
 
 /** One’s own password, changed: every other browser is signed out. */
@@ -118,3 +160,34 @@ export const joinFirmBody = shape<{ key: string; password: string }>({
   key: line(100).required(),
   password: newPassword.required(),
 })
+
+/** What somebody holds that can be handed over when they leave. */
+export const HELD = [
+  'tasks',
+  'projects',
+  'milestones',
+  'series',
+  'rules',
+  'views',
+  'answering',
+  'standing',
+] as const
+export type HeldPart = (typeof HELD)[number]
+/** What somebody holds of each part: how much, and what the first few are called. */
+export type HandOver = readonly {
+  readonly part: HeldPart
+  readonly count: number
+  readonly names: readonly string[]
+}[]
+/** To whom each part goes; what is given to nobody stays as it is. */
+export interface LeaveBody {
+  to: Partial<Record<HeldPart, number | null>>
+}
+export const leaveBody = shape<LeaveBody>({
+  to: Joi.object(Object.fromEntries(HELD.map((part) => [part, id.allow(null)]))).required(),
+})
+/** Who left, and how many things went to others. */
+export interface Left {
+  readonly person: PersonSheet
+  readonly count: number
+}

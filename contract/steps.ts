@@ -1,11 +1,11 @@
 import Joi from 'joi'
-import type { Arg, Step } from './actions/action.ts'
+import { UNNAMED, type Arg, type Step } from './actions/action.ts'
 import { id, line } from './common.ts'
 
 /** Schemas of steps, made of their arguments: what comes in is checked by what is asked for. */
 
 const who = Joi.alternatives(
-  Joi.object({ is: Joi.valid('assignees', 'lead', 'owner').required() }),
+  Joi.object({ is: Joi.valid(...Object.keys(UNNAMED)).required() }),
   Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }),
 )
 

@@ -25,6 +25,7 @@ declare const kind: unique symbol
 export type Id<Kind extends string> = number & { readonly [kind]?: Kind }
 export type PersonId = Id<'person'>
 export type TeamId = Id<'team'>
+export type TokenId = Id<'token'>
 export type ClientId = Id<'client'>
 export type ProjectId = Id<'project'>
 export type PhaseId = Id<'phase'>

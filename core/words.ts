@@ -75,6 +75,9 @@ export type Level = (typeof LEVELS)[number]
 /** The levels that something can be shared at; guests are not given its structure. */
 export const SHARED = ['view', 'comment', 'edit', 'structure'] as const
 export type SharedLevel = (typeof SHARED)[number]
+/** What a token may do: read, change work as members do, and what managers alone do. */
+export const SCOPES = ['read', 'write', 'manage'] as const
+export type Scope = (typeof SCOPES)[number]
 /** Who reads the values of a field of one’s own. */
 export const READERS = ['everyone', 'members', 'managers'] as const
 export type Readers = (typeof READERS)[number]

@@ -4,7 +4,7 @@ import { ENGINE, type Writer } from '#server/engine/journal.ts'
 import type { Engine } from '#server/engine/services.ts'
 import { publicHolidays, type NamedDay, type Place } from '#server/areas/firm/holidays.ts'
 import { insertTemplate } from '#server/areas/templates/service.ts'
-import { address, CLIENTS, CONTRACTORS, FULL, MEMBERS } from './people.ts'
+import { address, CLIENTS, CONTRACTORS, FULL, LINES, MEMBERS } from './people.ts'
 import { setScene, type Scene } from './scene.ts'
 import { demoTemplates } from './templates.ts'
 
@@ -69,6 +69,11 @@ export async function found(engine: Engine, today: IsoDate, passwordHash: string
     for (const { name, short, tier } of CLIENTS)
       known.ids.set(short, write.insert('clients', { name, short, tier }))
     hireMembers(write, known, passwordHash)
+    for (const [name, manager, standIn] of LINES)
+      write.update('people', known.ids.get(name)!, {
+        managerId: known.ids.get(manager)!,
+        ...(standIn !== undefined && { standInId: known.ids.get(standIn)! }),
+      })
     inviteGuests(write, known, passwordHash)
     for (const t of demoTemplates()) known.templates.set(t.name, insertTemplate(write, t))
     const away = (from: number, to: number, person: string, reason: string) =>
@@ -81,6 +86,11 @@ export async function found(engine: Engine, today: IsoDate, passwordHash: string
     away(4, 8, 'Tobias', 'on leave')
     away(16, 18, 'Nadia', 'training')
     away(-30, -24, 'Piers', 'on leave')
+    away(-1, 1, 'Osei', 'on leave')
+    write.insert('timeOff', {
+      ...{ personId: scene.who('Runa'), firstDay: addDays(today, 2), lastDay: addDays(today, 2) },
+      ...{ minutes: 120, reason: 'at the dentist' },
+    })
   })
   return scene
 }

@@ -32,6 +32,22 @@ export const MEMBERS: readonly {
   { name: 'Teo Marchetti', title: 'Clinic desk', access: 'member', team: 'Clinic desk' },
 ]
 
+/** Whom they answer to, and who stands in for them. */
+export const LINES: readonly (readonly [name: string, manager: string, standIn?: string])[] = [
+  ['Imogen Achterberg', 'Casper Vell', 'Marisol Quane'],
+  ['Marisol Quane', 'Imogen Achterberg', 'Tobias Okonjo'],
+  ['Tobias Okonjo', 'Marisol Quane', 'Wendel Ashgrove'],
+  ['Wendel Ashgrove', 'Marisol Quane'],
+  ['Devika Rao', 'Imogen Achterberg', 'Marisol Quane'],
+  ['Piers Lindqvist', 'Devika Rao', 'Devika Rao'],
+  ['Nadia Ferrante', 'Imogen Achterberg', 'Imogen Achterberg'],
+  ['Osei Brandt', 'Nadia Ferrante', 'Nadia Ferrante'],
+  ['Runa Halvorsen', 'Imogen Achterberg', 'Joss Petherick'],
+  ['Joss Petherick', 'Runa Halvorsen', 'Beatriz Amaro'],
+  ['Beatriz Amaro', 'Runa Halvorsen'],
+  ['Teo Marchetti', 'Runa Halvorsen', 'Beatriz Amaro'],
+]
+
 export const CONTRACTORS = [
   { name: 'Corrie Engineering', title: 'Calibration' },
   { name: 'Pell & Dray', title: 'Outside bookkeepers' },

@@ -92,6 +92,7 @@ test('from an empty folder to a started project, with a colleague who signs in',
   await expect(page.getByRole('row', { name: /Tom Barrow/ })).toContainText('in')
   await page.getByRole('button', { name: 'More for Tom Barrow' }).click()
   await page.getByRole('menuitem', { name: /^Say that they left/ }).click()
+  await page.getByRole('button', { name: 'Say that they left' }).click()
   await expect(page.getByRole('row', { name: /Tom Barrow/ })).toContainText('left')
   await theirs.goto('/today')
   await expect(theirs).toHaveURL(/\/door/)

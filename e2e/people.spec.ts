@@ -1,83 +1,86 @@
-import { expect, test, choose } from './house.ts'
-import { project, read, view } from './work.ts'
+import { choose, expect, test } from './house.ts'
+import { violations } from './work.ts'
 
-test('two people on one project see what the other does, and lose nothing', async ({
+test('somebody: whom they answer to, who stands in, days off; all of it seen where work is given', async ({
   as,
-  house,
-}) => {
-  const [one, two] = [await as('manager'), await as('member')]
-  const { id, tasks } = await project(one, house.url, [{ title: 'Ours' }])
-  await one.goto(`/work/${id}`)
-  await two.goto(`/work/${id}`)
-  await expect(two.getByRole('button', { name: 'Ours', exact: true })).toBeVisible()
-  await view(two, 'Board')
-  await choose(two.getByLabel('Columns'), 'Priority')
-  const [normal, urgent] = ['Normal', 'Urgent'].map((name) => two.getByRole('region', { name }))
-  await expect(normal!).toContainText('Ours')
-  await one.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, {
-    data: { priority: 'urgent' },
-    headers: { Origin: house.url },
-  })
-  await expect(urgent!).toContainText('Ours')
-  // Both write at once, different fields: both stand.
-  await Promise.all([
-    one.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, {
-      data: { estimate: 25 },
-      headers: { Origin: house.url },
-    }),
-    two.request.patch(`/api/v1/tasks/${tasks[0]!.id}`, {
-      data: { due: '2026-12-01' },
-      headers: { Origin: house.url },
-    }),
-  ])
-  expect(await read(one, tasks[0]!.id)).toMatchObject({
-    due: '2026-12-01',
-    priority: 'urgent',
-    estimate: 25,
-  })
-})
-
-test('without a connection what is typed is kept, and sent when it is back', async ({
-  as,
-  house,
 }) => {
   const page = await as('manager')
-  const { id, tasks } = await project(page, house.url, [{ title: 'Far away' }])
-  await page.goto(`/work/${id}?task=${tasks[0]!.id}`)
-  await expect(page.getByRole('textbox', { name: 'Title' })).toHaveValue('Far away')
-  await page.getByRole('textbox', { name: 'Comment' }).fill('Written on the train')
-  await page.context().setOffline(true)
-  await page.getByRole('textbox', { name: 'Title' }).fill('Far away, but near')
-  await page.getByRole('textbox', { name: 'Title' }).blur()
-  await page.getByRole('button', { name: 'Comment', exact: true }).click()
+  await page.goto('/people')
+  await page.getByRole('link', { name: 'Teo Marchetti' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Teo Marchetti' })).toBeVisible()
+  // A ring is refused, and named.
+  await choose(
+    page.getByRole('combobox', { name: 'Who stands in when they are away' }),
+    'Runa Halvorsen',
+  )
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByText('Teo Marchetti is saved.')).toBeVisible()
+  await page.goto('/people/10')
+  await choose(page.getByRole('combobox', { name: 'Their manager' }), 'Teo Marchetti')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByText(/That would be a ring, where each is the manager/)).toBeVisible()
+  // Away today, which the page, the list and whoever gives work say.
+  await page.goto('/people/13')
+  await page.getByRole('button', { name: 'Add time off' }).click()
+  await page.getByLabel('Why, for managers alone').fill('a cold')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  await expect(page.getByText('The time off of Teo Marchetti is entered.')).toBeVisible()
   await expect(
-    page.getByText('No connection: 2 changes are kept, and sent when it is back'),
+    page.getByText(/Teo Marchetti is away until .*; Runa Halvorsen stands in/),
   ).toBeVisible()
-  await expect(page.getByRole('textbox', { name: 'Title' })).toHaveValue('Far away, but near')
-  await page.context().setOffline(false)
-  await expect(page.getByText(/No connection/)).toHaveCount(0, { timeout: 15_000 })
-  await expect(page.locator('.note', { hasText: 'Written on the train' })).toHaveCount(1)
-  expect((await read(page, tasks[0]!.id)).title).toBe('Far away, but near')
+  await expect(page.getByRole('listitem').filter({ hasText: 'a cold' })).toBeVisible()
+  await page.goto('/people')
+  await expect(page.getByRole('row', { name: /Teo Marchetti/ })).toContainText('away until')
+  // Hours of their own, then none of their own.
+  await page.goto('/people/13')
+  await page.getByLabel('Hours of their own').check()
+  await page.getByLabel('Friday').fill('4h')
+  await page.getByRole('button', { name: 'Save the hours' }).click()
+  await expect(page.getByText(/4h on Fri/)).toBeVisible()
+  expect(await violations(page)).toEqual([])
+  await page.emulateMedia({ colorScheme: 'dark' })
+  expect(await violations(page)).toEqual([])
 })
 
-test('what is typed when the session is over is saved when its person is back, in nobody else’s name', async ({
+test('a member says when they are away; nobody else’s page is theirs', async ({ as }) => {
+  const page = await as('member')
+  await page.goto('/me')
+  await page.getByRole('link', { name: 'My hours and time off' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Tobias Okonjo' })).toBeVisible()
+  await expect(page.getByText('Manager: Marisol Quane.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add time off' }).click()
+  await page.getByRole('button', { name: 'Hours of each' }).click()
+  await page.getByLabel('Hours of each day').fill('much')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  await expect(page.getByText('Hours, such as 1h 30m')).toBeVisible()
+  await page.getByLabel('Hours of each day').fill('1h 30m')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  const off = page.getByRole('listitem').filter({ hasText: '1h 30m of each day' })
+  await expect(off).toBeVisible()
+  await off.getByRole('button', { name: /^Take out the time off/ }).click()
+  await expect(off).toHaveCount(0)
+  await page.goto('/people/4')
+  await expect(page.getByText(/for managers, and for whoever it is about/)).toBeVisible()
+})
+
+test('somebody leaves: what they hold is shown, goes to two others, and comes back by one undo', async ({
   as,
-  house,
 }) => {
   const page = await as('manager')
-  const { id, tasks } = await project(page, house.url, [{ title: 'Half said' }])
-  await page.goto(`/work/${id}?task=${tasks[0]!.id}`)
-  const title = page.getByRole('textbox', { name: 'Title' })
-  await expect(title).toHaveValue('Half said')
-  await title.fill('Wholly said')
-  await page.request.delete('/api/v1/session', { headers: { Origin: house.url } })
-  // Whether it is left or goes with its page, when another question finds the session gone first.
-  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
-  await expect(page).toHaveURL(/\/door\?to=/)
-  await page.getByRole('button', { name: /^Member/ }).click()
-  await expect(title).toHaveValue('Half said')
-  await page.getByRole('button', { name: /Signed in as/ }).click()
-  await page.getByRole('menuitem', { name: 'Sign out' }).click()
-  await page.getByRole('button', { name: /^Operations manager/ }).click()
-  await expect.poll(async () => (await read(page, tasks[0]!.id)).title).toBe('Wholly said')
+  await page.goto('/people/3')
+  await page.getByRole('button', { name: 'Say that they left' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Tobias Okonjo leaves' })
+  await expect(dialog.getByText(/open tasks?/)).toBeVisible()
+  await expect(dialog.getByText(/would stay with somebody who left/)).toBeVisible()
+  await choose(dialog.getByRole('combobox', { name: 'What they hold goes to' }), 'Marisol Quane')
+  await expect(dialog.getByText(/would stay with somebody who left/)).toHaveCount(0)
+  await choose(dialog.getByRole('combobox', { name: /open task/ }), 'Wendel Ashgrove')
+  expect(await violations(page)).toEqual([])
+  await dialog.getByRole('button', { name: 'Say that they left' }).click()
+  await expect(page.getByText(/Tobias Okonjo has left\. \d+ things went to others/)).toBeVisible()
+  await expect(page.getByText('Tobias Okonjo has left.', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await expect(page.getByText('Tobias Okonjo has left.', { exact: true })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Say that they left' }).click()
+  await expect(dialog.getByText(/open tasks?/)).toBeVisible()
 })

@@ -236,7 +236,10 @@ it('what Node cannot read is answered with why, as everything else is', async ()
   const long = await fetch(`${app.base}/api/v1/tasks?q=${'x'.repeat(20_000)}`)
   const type = long.headers.get('content-type')
   expect([long.status, type]).toEqual([431, 'application/problem+json; charset=utf-8'])
-  expect(await long.json()).toMatchObject({ code: 'too-long', detail: expect.stringContaining('too long') })
+  expect(await long.json()).toMatchObject({
+    code: 'too-long',
+    detail: expect.stringContaining('too long'),
+  })
   const socket = connect(app.server.port, '127.0.0.1')
   socket.write('nothing\r\n\r\n')
   const [answer] = await once(socket, 'data')

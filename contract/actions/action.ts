@@ -2,12 +2,20 @@ import type { Choice } from '#core/fields/types.ts'
 
 /** What kinds of action and trigger are made of; free of schemas, so that the interface carries them. */
 
+/** Whom an action can be about without naming them, as it is said. */
+export const UNNAMED = {
+  assignees: 'whoever is on it',
+  manager: 'the manager of whoever is on it',
+  lead: 'the project’s lead',
+  owner: 'the rule’s owner',
+} as const
+export type Unnamed = keyof typeof UNNAMED
 /**
- * Whom an action is about: those on the task, the project's lead, the rule's owner, a person, or a
- * team's least loaded.
+ * Whom an action is about: somebody by what they are to the task, a person, or a team's least loaded.
+ * While they are away, it is whoever stands in for them.
  */
 export type Who =
-  | { readonly is: 'assignees' | 'lead' | 'owner' }
+  | { readonly is: Unnamed }
   | { readonly is: 'person'; readonly id: number }
   | { readonly is: 'team'; readonly id: number }
 

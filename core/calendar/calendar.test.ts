@@ -237,6 +237,24 @@ describe('reading', () => {
   )
   it('names the holiday that cannot be read', () =>
     expect(() => calendar({ holidays: ['2026-12-25', 'Boxing Day'] })).toThrow(/holidays\[1\]/))
+  // Source: the definition, time off lies on top of holidays.
+  it('hours off leave the rest of a day; what lies on one day adds up; nothing left is a day off', () => {
+    const on = (...holidays: object[]) => {
+      const cal = calendar({
+        holidays: holidays.map((one) => ({ date: '2026-12-24', ...one })),
+        hours: { TH: 480 },
+      })
+      return isWorkingDay(cal, d('2026-12-24')) && workingMinutes(cal, d('2026-12-24'))
+    }
+    expect(on({ minutes: 120 })).toBe(360)
+    expect(on({ minutes: 120 }, { minutes: 60 })).toBe(300)
+    expect(on({ half: true }, { minutes: 60 })).toBe(180)
+    expect(on({ half: true }, { half: true })).toBe(false)
+    expect(on({ half: true }, { minutes: 240 })).toBe(false)
+    expect(on({}, { half: true })).toBe(false)
+    expect(on({ minutes: 30 }, {})).toBe(false)
+    expect(on({ minutes: 480 })).toBe(false)
+  })
   it('a half holiday is a working day with half the minutes', () => {
     const cal = calendar({ holidays: [{ date: '2026-12-24', half: true }], hours: { TH: 480 } })
     expect(isWorkingDay(cal, d('2026-12-24'))).toBe(true)

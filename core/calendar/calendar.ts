@@ -10,9 +10,22 @@ export type Weekday = (typeof WEEKDAYS)[number]
  */
 export interface CalendarInput {
   readonly week?: readonly Weekday[]
-  /** Days `2026-12-25`, ranges `2026-12-24/2026-12-31` (both ends), or named and half days. */
-  readonly holidays?: readonly (string | { date: string; name?: string; half?: boolean })[]
+  /**
+   * Days `2026-12-25`, ranges `2026-12-24/2026-12-31` (both ends), named ones, half ones, and those
+   * that take so many minutes of each day. What lies on the same day adds up.
+   */
+  readonly holidays?: readonly (
+    string | { date: string; name?: string; half?: boolean; minutes?: number | null }
+  )[]
   readonly hours?: Partial<Record<Weekday, number>>
+}
+
+/** What is taken off a day: all of it, unless half of it or some minutes are. */
+interface DayOff {
+  readonly name: string
+  readonly half: boolean
+  /** Minutes that are off besides; zero for a whole or a half day. */
+  readonly minutes: Minutes
 }
 
 /** A set of working weekdays, working minutes and holidays. Build one with `calendar`. */
@@ -21,7 +34,7 @@ export interface Calendar {
   readonly works: readonly boolean[]
   readonly minutes: readonly Minutes[]
   /** Epoch day to the holiday on it. */
-  readonly holidays: ReadonlyMap<number, { name: string; half: boolean }>
+  readonly holidays: ReadonlyMap<number, DayOff>
   /** Days that would be worked and are whole holidays, in order: what reckoning takes off. */
   readonly off: readonly number[]
 }
@@ -79,18 +92,25 @@ function holidayRange(text: string, place: string): [first: number, last: number
   return [first, last]
 }
 
-function holidaysOf(given: unknown, place: string): Calendar['holidays'] {
-  const holidays = new Map<number, { name: string; half: boolean }>()
+const isWhole = ({ half, minutes }: DayOff): boolean => !half && minutes === 0
+/** Two that lie on one day: what is whole stays whole, and two halves are a whole. */
+function addedUp(a: DayOff | undefined, b: DayOff): DayOff {
+  if (!a || isWhole(b)) return b
+  if (isWhole(a)) return a
+  if (a.half && b.half) return { name: a.name, half: false, minutes: 0 as Minutes }
+  const minutes = (a.minutes + b.minutes) as Minutes
+  return { name: a.name, half: a.half || b.half, minutes }
+}
+
+function holidaysOf(given: unknown, place: string): Map<number, DayOff> {
+  const holidays = new Map<number, DayOff>()
   if (!Array.isArray(given)) refuse('bad-calendar', `${place}: expected a list of dates.`, place)
   for (const [i, entry] of (given as NonNullable<CalendarInput['holidays']>).entries()) {
-    const {
-      date = '',
-      name = '',
-      half = false,
-    } = typeof entry === 'string' ? { date: entry } : (entry ?? {})
-    const [first, last] = holidayRange(String(date ?? ''), `${place}[${i}]`)
-    const note = { name: name ?? '', half: half ?? false }
-    for (let day = first; day <= last; day++) holidays.set(day, note)
+    const one = typeof entry === 'string' ? { date: entry } : (entry ?? {})
+    const [first, last] = holidayRange(String(one.date ?? ''), `${place}[${i}]`)
+    const minutes = ('minutes' in one ? (one.minutes ?? 0) : 0) as Minutes
+    const note = { name: one.name ?? '', half: one.half ?? false, minutes }
+    for (let day = first; day <= last; day++) holidays.set(day, addedUp(holidays.get(day), note))
   }
   return holidays
 }
@@ -107,14 +127,24 @@ export function calendar(input: CalendarInput = {}, place = 'calendar'): Calenda
     on ? ((input.hours?.[WEEKDAYS[day - 1] as Weekday] ?? DEFAULT_DAY) as Minutes) : (0 as Minutes),
   )
   const holidays = holidaysOf(input.holidays ?? [], `${place}.holidays`)
+  // Hours off that leave nothing of a day are that day.
+  for (const [day, note] of holidays)
+    if (!isWhole(note) && left(note, minutes[weekdayOf(day)]!) <= 0)
+      holidays.set(day, { name: note.name, half: false, minutes: 0 as Minutes })
   const off = [...holidays.entries()]
-    .flatMap(([day, { half }]) => (!half && works[weekdayOf(day)] ? [day] : []))
+    .flatMap(([day, note]) => (isWhole(note) && works[weekdayOf(day)] ? [day] : []))
     .sort((a, b) => a - b)
   return { works, minutes, holidays, off }
 }
 
-const isWorking = (cal: Calendar, day: number): boolean =>
-  cal.works[weekdayOf(day)]! && cal.holidays.get(day)?.half !== false
+/** What of a day's minutes is left when some are off. */
+const left = ({ half, minutes }: DayOff, full: Minutes): Minutes =>
+  ((half ? Math.round(full / 2) : full) - minutes) as Minutes
+
+function isWorking(cal: Calendar, day: number): boolean {
+  const note = cal.holidays.get(day)
+  return cal.works[weekdayOf(day)]! && (note === undefined || !isWhole(note))
+}
 
 /** Whether work is done on a date at all; a half holiday still is a working day. */
 export const isWorkingDay = (cal: Calendar, date: IsoDate): boolean =>
@@ -139,12 +169,13 @@ export function holidaysBetween(
     .map(([day, { name, half }]) => ({ date: fromEpochDay(day), name, half }))
 }
 
-/** Working minutes on a date; half of the weekday's on a half holiday. */
+/** Working minutes on a date: those of the weekday, less what a holiday or time off takes of it. */
 export function workingMinutes(cal: Calendar, date: IsoDate): Minutes {
   const day = toEpochDay(date)
   if (!isWorking(cal, day)) return 0 as Minutes
   const full = cal.minutes[weekdayOf(day)]!
-  return (cal.holidays.has(day) ? Math.round(full / 2) : full) as Minutes
+  const note = cal.holidays.get(day)
+  return note ? left(note, full) : full
 }
 
 /** How many of a sorted list are at most a number. */

@@ -43,3 +43,6 @@ export function sayMinutes(minutes: number): string {
 
 export const plural = (n: number, one: string, many = `${one}s`): string =>
   `${n} ${n === 1 ? one : many}`
+
+/** How long somebody is away: “away until Fri 4 Dec”. */
+export const awayWord = (until: string): string => `away until ${sayDate(until, until)}`

@@ -71,9 +71,9 @@ export function createFirm(reader: Reader, clock: Clock): Firm {
     }))
   function makeOwn(id: PersonId): Calendar {
     const hours = hoursOf.get(reader, { id })?.hours
-    const off = timeOffOf.all(reader, { id }).map((o) => ({
-      date: `${o.firstDay}/${o.lastDay}`,
-      name: o.reason || 'away',
+    const off = timeOffOf.all(reader, { id }).map(({ firstDay, lastDay, reason, ...takes }) => ({
+      ...{ date: `${firstDay}/${lastDay}`, name: reason || 'away' },
+      ...takes,
     }))
     return calendar({
       week: hours ? WEEKDAYS.filter((day) => (hours[day] ?? 0) > 0) : read().week,

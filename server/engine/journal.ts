@@ -1,6 +1,6 @@
 import { max } from 'drizzle-orm'
 import type { SQLiteTable } from 'drizzle-orm/sqlite-core'
-import type { ChangeId } from '#core/brands.ts'
+import type { ChangeId, TokenId } from '#core/brands.ts'
 import { eventsOf, type Event } from '#core/events/events.ts'
 import type { ItemKind } from '#contract/words.ts'
 import type { Hand } from '../database/hand.ts'
@@ -25,6 +25,8 @@ import { openLog, writerOn } from './writer.ts'
 export interface Actor {
   readonly kind: (typeof ACTORS)[number]
   readonly id: number | null
+  /** The token by which a person's program acts. */
+  readonly token?: TokenId
 }
 /** What the engine itself does. */
 export const ENGINE: Actor = { kind: 'engine', id: null }

@@ -43,10 +43,13 @@ export const allHolidays = ready((orm) =>
 export const hoursOf = ready((orm, a: { id: PersonId }) =>
   orm.select({ hours: people.hours }).from(people).where(eq(people.id, a.id)),
 )
-/** Time off that is not over before a date. */
+/** All time off of a person. */
 export const timeOffOf = ready((orm, a: { id: PersonId }) =>
   orm
-    .select({ firstDay: timeOff.firstDay, lastDay: timeOff.lastDay, reason: timeOff.reason })
+    .select({
+      ...{ firstDay: timeOff.firstDay, lastDay: timeOff.lastDay, reason: timeOff.reason },
+      ...{ half: timeOff.half, minutes: timeOff.minutes },
+    })
     .from(timeOff)
     .where(eq(timeOff.personId, a.id)),
 )

@@ -1,7 +1,7 @@
-import type { ClientId, PersonId } from '#core/brands.ts'
+import type { ClientId, PersonId, TokenId } from '#core/brands.ts'
 import { isGuestAccess } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
-import type { Access } from '#contract/words.ts'
+import type { Access, Scope } from '#contract/words.ts'
 import { sight, type Sight } from '../database/sight.ts'
 import type { Actor } from './journal.ts'
 
@@ -11,6 +11,8 @@ export interface Viewer {
   readonly name: string
   readonly access: Access
   readonly clientId: ClientId | null
+  /** The token by which a program asks in their name, and what it may. */
+  readonly token?: { readonly id: TokenId; readonly scopes: readonly Scope[] }
   /** Said yes to what is asked about before it is done: managers alone. */
   readonly confirms?: true
 }
@@ -38,4 +40,8 @@ export function needMember(viewer: Viewer, what: string): void {
   if (isGuest(viewer)) refuse('forbidden', `Guests may not ${what}.`)
 }
 
-export const actorOf = (viewer: Viewer): Actor => ({ kind: 'person', id: viewer.id })
+export const actorOf = ({ id, token }: Viewer): Actor => ({
+  kind: 'person',
+  id,
+  ...(token && { token: token.id }),
+})

@@ -121,6 +121,7 @@ function enter(log: Log, { table, id: entityId, action, row, before, after }: Do
         at,
         actorKind: actor.kind,
         actorId: actor.id,
+        tokenId: actor.token ?? null,
         causeId,
         depth,
         undoes,

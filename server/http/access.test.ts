@@ -171,6 +171,8 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'delete /firm/mail': undefined,
   'patch /people/:id': { active: false },
   'delete /people/:id/second-factor': undefined,
+  'get /people/:id/hand-over': undefined,
+  'post /people/:id/leave': { to: {} },
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside' }] },
   'patch /clients/:id': { tier: 'bronze' },

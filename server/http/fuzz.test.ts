@@ -192,9 +192,13 @@ async function furnished(kind: Kind) {
   const fields = await several('/fields', field(1))
   const invited = { name: 'Ines', email: `ines.${id}@example.org`, access: 'member' }
   const address = 'https://fernwick.example'
-  const tags = (await boss('/tags', tag(1)))['id']
   const last = (list: Record<string, { id: number }>) =>
     Math.max(...Object.values(list).flatMap((row) => row?.id ?? []))
+  const newcomer = last(await several('/people', { people: [invited], address }))
+  // Members ask about themselves alone.
+  const person = kind === 'manager' ? newcomer : people[kind]
+  const away = await boss(`/people/${person}/time-off`, name('post /people/:id/time-off'))
+  const tags = (await boss('/tags', tag(1)))['id']
   const lastShare = async (path: string, may: string) => {
     const body = { people: [people.member], may }
     const answer = await boss(path, body)
@@ -221,7 +225,8 @@ async function furnished(kind: Kind) {
     rules: (await boss('/rules', name('post /rules')))['id'],
     views: (await by(writer, '/views', name('post /views')))['id'],
     fields: last(fields),
-    people: last(await several('/people', { people: [invited], address })),
+    people: person,
+    off: ((away['timeOff'] ?? []) as { id: number }[]).at(-1)?.id,
     clients,
     teams: team,
     share: await lastShare(`/projects/${own}/shares`, 'structure'),

@@ -1,5 +1,5 @@
 import type Joi from 'joi'
-import type { Route } from './route.ts'
+import { scopeOf, type Route } from './route.ts'
 
 interface Described {
   type?: string
@@ -142,6 +142,8 @@ export function openApi(routes: readonly Route[], more: Record<string, Json> = {
       [route.method]: {
         summary: route.about,
         'x-who': route.who,
+        // Signed in at a browser, or by a token with that scope.
+        security: [{ session: [] }, { token: [scopeOf(route)] }],
         parameters: parametersOf(route),
         ...bodyOf(route),
         responses: { [String(route.status ?? 200)]: { description: 'Done' }, default: PROBLEM },
@@ -154,6 +156,16 @@ export function openApi(routes: readonly Route[], more: Record<string, Json> = {
     servers: [{ url: '/api/v1' }],
     paths,
     components: {
+      securitySchemes: {
+        session: { type: 'apiKey', in: 'cookie', name: 'fernwick' },
+        token: {
+          type: 'http',
+          scheme: 'bearer',
+          description:
+            'A token made under My account. `read` tells what members see, `write` changes what ' +
+            'members change, `manage` sees and does what managers alone do.',
+        },
+      },
       schemas: {
         Problem: {
           type: 'object',

@@ -1,5 +1,6 @@
 import type Koa from 'koa'
 import { refuse } from '#core/refusal.ts'
+import { bearerIn } from './session-cookie.ts'
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
 
@@ -10,7 +11,8 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS'])
 export const sameOrigin =
   (address?: URL): Koa.Middleware =>
   async (ctx, next) => {
-    if (!SAFE.has(ctx.method)) {
+    // A browser sends no token of its own accord.
+    if (!SAFE.has(ctx.method) && bearerIn(ctx) === null) {
       const origin = ctx.get('Origin')
       const hosts = [ctx.host, address?.host]
       const own = origin

@@ -11,6 +11,8 @@ const STATUS: Readonly<Record<string, [number, string]>> = {
   forbidden: [403, 'Not allowed'],
   'not-signed-in': [401, 'Not signed in'],
   'wrong-password': [401, 'Not signed in'],
+  'bad-token': [401, 'Not signed in'],
+  'no-scope': [403, 'Not allowed by this token'],
   'code-needed': [401, 'Not signed in'],
   'wrong-code': [401, 'Not signed in'],
   'codes-demanded': [403, 'Not allowed yet'],

@@ -3,6 +3,7 @@ import { refuse } from '#core/refusal.ts'
 import type { Changed } from '../engine/journal.ts'
 import type { Large } from '../engine/portions.ts'
 import type { Engine } from '../engine/services.ts'
+import type { Scope } from '#contract/words.ts'
 import type { Viewer } from '../engine/viewer.ts'
 
 /** A request as it reaches a route: who asks and its body are checked, its query is not yet. */
@@ -148,6 +149,12 @@ export const upload = <Query = undefined>(
   method: 'post',
   answer: (request) => def.handle(asked(def, request)),
 })
+
+/** What a token needs to call a route. What is answered apart only tells, however it is asked. */
+export function scopeOf({ who, method, apart }: Route): Scope {
+  if (who === 'managers' || who === 'owners') return 'manage'
+  return method === 'get' || apart ? 'read' : 'write'
+}
 
 /** A route as the API's description and the threads name it. */
 export const nameOf = ({ method, path }: Pick<Route, 'method' | 'path'>): string =>

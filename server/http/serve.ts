@@ -14,7 +14,7 @@ import { answerOf, answerOfError, send, type Answer } from './answer.ts'
 import { JSON_LIMIT, readBytes, readText } from './body.ts'
 import { checkedJson, type Call } from './calls.ts'
 import { once, type Repeatable } from './once.ts'
-import type { Answered, Request, Route } from './route.ts'
+import { scopeOf, type Answered, type Request, type Route } from './route.ts'
 import type { Cookies } from './session-cookie.ts'
 
 /** What every route is served with. */
@@ -64,6 +64,12 @@ function needWho({ who, about, method }: Route, viewer: Viewer): void {
     refuse('forbidden', `Only an owner may ${does} this: “${about}”.`)
   if (who === 'managers' && !mayStructure(viewer))
     refuse('forbidden', `Only a manager may ${does} this: “${about}”.`)
+}
+/** @throws Refusal `no-scope` where a token may less than whoever made it */
+function needScope(route: Route, { token }: Viewer): void {
+  const scope = scopeOf(route)
+  if (token && !token.scopes.includes(scope))
+    refuse('no-scope', `This needs the scope “${scope}”, which the token does not have.`)
 }
 /** Before a second device that the firm demands, one is told who one is, and nothing else. */
 function needDevice(engine: Engine, { path }: Route, viewer: Viewer): void {
@@ -156,6 +162,7 @@ export async function ask(
   { signal, ...asked }: Question,
 ): Promise<Answer> {
   needWho(route, asked.viewer)
+  needScope(route, asked.viewer)
   needDevice(engine, route, asked.viewer)
   const at = engine.journal.told
   if (route.apart) return markedAt(at, await threads.answer(route, asked, signal))
@@ -165,8 +172,9 @@ export async function ask(
 
 async function answer(ctx: Koa.Context, serving: Serving, route: Route): Promise<Answer> {
   const { engine, cookies, threads } = serving
-  const viewer = confirming(ctx, cookies.viewer(ctx))
+  const viewer = confirming(ctx, cookies.asking(ctx))
   needWho(route, viewer)
+  needScope(route, viewer)
   needDevice(engine, route, viewer)
   needSame(ctx, viewer)
   const params = numbersOf(ctx['params'], ctx.path)

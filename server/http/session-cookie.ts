@@ -2,10 +2,15 @@ import type Koa from 'koa'
 import { refuse } from '#core/refusal.ts'
 import type { Engine } from '../engine/services.ts'
 import type { Viewer } from '../engine/viewer.ts'
+import { bearerOf } from '../areas/people/tokens.ts'
 import { SESSION_DAYS, viewerOf } from './sessions.ts'
 
 const COOKIE = 'fernwick'
 const DAY = 86_400_000
+
+/** The token that a request bears (RFC 6750, 2.1), null where it bears none. */
+export const bearerIn = (ctx: Koa.Context): string | null =>
+  /^Bearer +(\S+)$/i.exec(ctx.get('Authorization'))?.[1] ?? null
 
 /** The cookie that says who asks; only this file knows its name. */
 export interface Cookies {
@@ -14,6 +19,11 @@ export interface Cookies {
   visitor(ctx: Koa.Context): Viewer | null
   /** @throws Refusal `not-signed-in` */
   viewer(ctx: Koa.Context): Viewer
+  /**
+   * The same, or whoever's token a program bears (RFC 6750): for what a program may ask.
+   * @throws Refusal `not-signed-in`, `bad-token`
+   */
+  asking(ctx: Koa.Context): Viewer
   set(ctx: Koa.Context, secret: string | null): void
 }
 
@@ -22,10 +32,19 @@ export function sessionCookies(engine: Engine, address?: URL): Cookies {
   // Behind a proxy the connection itself is plain; the cookie goes by what people open.
   const isSecure = (ctx: Koa.Context) => ctx.secure || address?.protocol === 'https:'
   const visitor = (ctx: Koa.Context) => viewerOf(engine, secret(ctx))
+  const viewer = (ctx: Koa.Context) => visitor(ctx) ?? refuse('not-signed-in', 'Sign in first.')
   return {
     secret,
     visitor,
-    viewer: (ctx) => visitor(ctx) ?? refuse('not-signed-in', 'Sign in first.'),
+    viewer,
+    asking(ctx) {
+      const token = bearerIn(ctx)
+      if (token === null) return viewer(ctx)
+      return (
+        bearerOf(engine, token) ??
+        refuse('bad-token', 'This token opens nothing: it has ended, or is not spelled so.')
+      )
+    },
     set(ctx, value) {
       ctx.cookies.secure = isSecure(ctx)
       ctx.cookies.set(COOKIE, value, {

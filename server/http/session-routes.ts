@@ -18,6 +18,7 @@ import { forgottenRoutes } from './forgotten-routes.ts'
 import { countGuesses } from './guesses.ts'
 import { joinRoutes } from './join-routes.ts'
 import { meRoutes } from './me-routes.ts'
+import { tokenRoutes } from './token-routes.ts'
 import { takeCode } from '../areas/people/second-factor.ts'
 import type { Cookies } from './session-cookie.ts'
 import { checkPassword, closeSession, firstWith, openSession, viewerOf } from './sessions.ts'
@@ -60,6 +61,7 @@ export function sessionRoutes(router: Router, parts: Parts): void {
   })
   beginRoutes(router, { engine, threads, signIn, changed, key: beginKey })
   meRoutes(router, { engine, cookies, threads, guesses })
+  tokenRoutes(router, { engine, cookies })
   forgottenRoutes(router, { engine, threads, changed })
   joinRoutes(router, { engine, threads, signIn, changed })
   router.post('/api/v1/session', async (ctx) => {

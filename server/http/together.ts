@@ -57,7 +57,7 @@ function questionsOf({ query }: Koa.Context): readonly string[] {
 export const answerTogether =
   (together: Together): Koa.Middleware =>
   async (ctx) => {
-    const viewer = together.serving.cookies.viewer(ctx)
+    const viewer = together.serving.cookies.asking(ctx)
     const signal = leaving(ctx)
     const answers = await Promise.all(
       questionsOf(ctx).map((question) => answerTo(together, { question, viewer, signal })),

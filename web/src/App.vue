@@ -81,6 +81,7 @@ useTypedOver()
 const CHOICES = new Set([
   'all',
   'people',
+  'timeOff',
   'teams',
   'teamMembers',
   'clients',

@@ -74,6 +74,11 @@ export const router = createRouter({
       meta: { title: 'Teams' },
     },
     {
+      path: '/people/:id(\\d+)',
+      component: () => import('./desks/people/PersonPage.vue'),
+      meta: { title: 'A person' },
+    },
+    {
       path: '/people/:id(\\d+)/sees',
       component: () => import('./desks/access/SeesPage.vue'),
       meta: { title: 'What they see' },

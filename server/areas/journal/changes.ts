@@ -39,7 +39,7 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   clockwork: ['templates', 'series', 'rules'],
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
-    ...['clients', 'teams', 'teamMembers', 'teamAsks', 'shares'],
+    ...['clients', 'timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
   ],
 }
 
@@ -137,16 +137,20 @@ const ACTORS: Readonly<Partial<Record<Head['actorKind'], Named>>> = {
 /** Who made each change, looked up together. */
 function actorsOf({ engine, sight }: Reading, heads: readonly Head[]): (head: Head) => string {
   const mentions = new Map<Named, Set<number>>()
-  for (const { actorKind, actorId } of heads) {
-    const kind = ACTORS[actorKind]
-    if (kind && actorId !== null) mentions.set(kind, (mentions.get(kind) ?? new Set()).add(actorId))
+  const mention = (kind: Named | undefined, id: number | null) => {
+    if (kind && id !== null) mentions.set(kind, (mentions.get(kind) ?? new Set()).add(id))
+  }
+  for (const { actorKind, actorId, tokenId } of heads) {
+    mention(ACTORS[actorKind], actorId)
+    mention('tokens', tokenId)
   }
   const names = namesOf(engine.reader, sight, mentions)
-  return ({ actorKind, actorId }) =>
+  return ({ actorKind, actorId, tokenId }) =>
     whoOf({
       person: actorKind === 'person' ? names.of('people', actorId) : null,
       rule: actorKind === 'rule' ? names.of('rules', actorId) : null,
       series: actorKind === 'series' ? names.of('series', actorId) : null,
+      token: names.of('tokens', tokenId),
     })
 }
 

@@ -13,6 +13,8 @@ export const whoOf = (names: {
   person?: string | null | undefined
   rule?: string | null | undefined
   series?: string | null | undefined
+  /** The token by which a person's program did it. */
+  token?: string | null | undefined
 }): string =>
-  names.person ??
+  (names.person && names.token ? `${names.person}, by “${names.token}”` : names.person) ??
   (names.rule ? `Rule “${names.rule}”` : names.series ? `Series “${names.series}”` : 'Fernwick')

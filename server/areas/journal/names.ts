@@ -16,6 +16,7 @@ import {
   tags,
   tasks,
   teams,
+  tokens,
 } from '../../database/tables/index.ts'
 import type { CustomField } from '#contract/fields.ts'
 
@@ -39,6 +40,7 @@ const QUESTIONS = {
   rules: naming(rules, rules.name),
   series: naming(series, series.name),
   tasks: naming(tasks, tasks.title, (sight) => seesTask(sight, tasks.id)),
+  tokens: naming(tokens, tokens.name),
   teams: naming(teams, teams.name, ({ all }) => sql`${all}`),
 }
 export type Named = keyof typeof QUESTIONS

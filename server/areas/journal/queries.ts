@@ -35,6 +35,7 @@ import {
   taskFollowers,
   taskTags,
   teamMembers,
+  tokens,
 } from '../../database/tables/index.ts'
 
 /** What is asked of the record of changes. */
@@ -45,6 +46,7 @@ const entry = {
   at: journal.at,
   actorKind: journal.actorKind,
   actorId: journal.actorId,
+  tokenId: journal.tokenId,
   entity: journal.entity,
   entityId: journal.entityId,
   action: journal.action,
@@ -58,6 +60,7 @@ const actor = {
   person: people.name,
   rule: rules.name,
   series: series.name,
+  token: tokens.name,
 }
 
 /** The newest entries of a task, for whoever may see it. */
@@ -68,6 +71,7 @@ export const entriesOfTask = ready((orm, a: { task: TaskId; sight: Sight }) =>
     .leftJoin(people, and(eq(journal.actorKind, 'person'), eq(people.id, journal.actorId)))
     .leftJoin(rules, and(eq(journal.actorKind, 'rule'), eq(rules.id, journal.actorId)))
     .leftJoin(series, and(eq(journal.actorKind, 'series'), eq(series.id, journal.actorId)))
+    .leftJoin(tokens, eq(tokens.id, journal.tokenId))
     .where(
       and(
         eq(journal.itemKind, 'task'),
@@ -86,6 +90,7 @@ const heads = {
   at: sql<number>`min(${journal.at})`,
   actorKind: journal.actorKind,
   actorId: journal.actorId,
+  tokenId: journal.tokenId,
   undoes: max(journal.undoes),
   undone: sql<ChangeId | null>`(select max("later"."change") from ${journal} "later"
     where "later"."undoes" = ${sql`${journal.change}`})`,

@@ -238,6 +238,8 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   teamAsks: (saying, { action }, was, is) =>
     action === 'made' ? `asked to join “${teamOf(saying, was, is)}”` : null,
   shares: sayShare,
+  timeOff: (saying, { action }, was, is) =>
+    `${action === 'made' ? 'entered' : 'took out'} time off of ${personOf(saying, was, is)}`,
   people: sayNamed('brought in', 'took out', 'changed a person'),
   clients: sayNamed('made the client', 'removed the client', 'changed a client'),
   checklistItems: sayItem,

@@ -10,6 +10,7 @@ import { unread } from '../notices/service.ts'
 import { projectChoices } from '../projects/queries.ts'
 import { allStates } from '../states/queries.ts'
 import { lacksFactor } from './second-factor.ts'
+import { awayOn } from './who.ts'
 import { allClients, allMembers, everybody, personById } from './queries.ts'
 
 /** Who is signed in, and what they may do. */
@@ -59,10 +60,14 @@ function guestDirectory({ reader }: Engine, viewer: Viewer): Directory {
  */
 export function directory(engine: Engine, viewer: Viewer): Directory {
   if (isGuest(viewer)) return guestDirectory(engine, viewer)
-  const { reader } = engine
+  const { reader, firm } = engine
   const members = allMembers.all(reader)
+  const away = new Map(awayOn.all(reader, { day: firm.today() }).map((one) => [one.id, one.until]))
   return {
-    people: everybody.all(reader),
+    people: everybody.all(reader).map((person) => {
+      const awayUntil = away.get(person.id)
+      return awayUntil === undefined ? person : { ...person, awayUntil }
+    }),
     teams: teamsFor.all(reader, { all: mayStructure(viewer), me: viewer.id }).map((team) => ({
       ...team,
       members: members.filter((m) => m.teamId === team.id).map((m) => m.personId),

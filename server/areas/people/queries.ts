@@ -1,20 +1,16 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
-import type { ClientId, PersonId, TaskId, TeamId } from '#core/brands.ts'
+import type { ClientId, PersonId, TeamId } from '#core/brands.ts'
 import type { Filling } from '#contract/clockwork.ts'
-import type { Who } from '#contract/rules.ts'
 import { most, ready, within, type Reader } from '../../database/query.ts'
 import { held } from '../../database/sql.ts'
 import {
   clients,
   openAssignments,
   people,
-  projects,
-  taskAssignees,
   tasks,
   teamMembers,
   teams,
 } from '../../database/tables/index.ts'
-import type { Engine } from '../../engine/services.ts'
 
 export const personById = ready((orm, a: { id: PersonId }) =>
   orm
@@ -47,7 +43,6 @@ export const everybody = ready((orm) =>
     .from(people)
     .orderBy(asc(people.name)),
 )
-export const allTeams = ready((orm) => orm.select().from(teams).orderBy(asc(teams.name)))
 export const allMembers = ready((orm) =>
   orm
     .select({ teamId: teamMembers.teamId, personId: teamMembers.personId })
@@ -97,56 +92,4 @@ export function fill(reader: Reader, filling: Filling | undefined): PersonId | n
   if (!filling) return null
   if ('team' in filling) return leastLoaded(reader, filling.team)
   return isActive(reader, filling.person) ? filling.person : null
-}
-
-const assigneesOf = within((orm, a: { task: TaskId }) =>
-  orm
-    .select({ id: taskAssignees.personId })
-    .from(taskAssignees)
-    .where(eq(taskAssignees.taskId, a.task))
-    .orderBy(asc(taskAssignees.id)),
-)
-const leadOf = within((orm, a: { task: TaskId }) =>
-  orm
-    .select({ id: projects.leadId })
-    .from(tasks)
-    .innerJoin(projects, eq(projects.id, tasks.projectId))
-    .where(eq(tasks.id, a.task)),
-)
-
-function named(
-  { reader }: Engine,
-  who: Who,
-  task: TaskId,
-  owner: PersonId | null,
-): (PersonId | null)[] {
-  switch (who.is) {
-    case 'assignees':
-      return assigneesOf.all(reader, { task }).map((a) => a.id)
-    case 'lead':
-      return [leadOf.get(reader, { task })?.id ?? null]
-    case 'owner':
-      return [owner]
-    case 'person':
-      return [who.id]
-    case 'team':
-      return [leastLoaded(reader, who.id)]
-  }
-}
-
-/** Who an action of a rule is about, for one task; people who left are named apart. */
-export function resolveWho(
-  engine: Engine,
-  who: Who,
-  task: TaskId,
-  owner: PersonId | null,
-): { people: PersonId[]; left: string[] } {
-  const found: { people: PersonId[]; left: string[] } = { people: [], left: [] }
-  for (const id of named(engine, who, task, owner)) {
-    if (id === null) continue
-    const person = personById.get(engine.reader, { id })
-    if (person?.active) found.people.push(id)
-    else found.left.push(person?.name ?? `person ${id}`)
-  }
-  return found
 }

@@ -6,11 +6,13 @@ import type { PersonPatch, PersonSheet } from '#contract/people.ts'
 import { ready } from '../../database/query.ts'
 import { held } from '../../database/sql.ts'
 import { invitations, people, secondFactors, sessions } from '../../database/tables/index.ts'
-import type { Changed } from '../../engine/journal.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { checkChains } from './chains.ts'
 import { whoAmI } from './directory.ts'
 import { dropInvitation } from './invite.ts'
+import { endTokens } from './tokens.ts'
 
 /** People of the firm and its guests: what they are, and whether they may come in. */
 
@@ -22,6 +24,8 @@ const sheet = {
   title: people.title,
   clientId: people.clientId,
   active: people.active,
+  managerId: people.managerId,
+  standInId: people.standInId,
   invitedUntil: invitations.expiresAt,
   joined: held(sql`${people.passwordHash} is not null`),
   secondDevice:
@@ -52,6 +56,10 @@ const activeOwners = ready((orm) =>
     .where(sql`${people.access} = 'owner' and ${people.active}`),
 )
 
+/** @throws Refusal `not-found` */
+export const needPerson = ({ reader }: Engine, id: PersonId): PersonSheet =>
+  sheetOf.get(reader, { id }) ?? refuse('not-found', `There is nobody with the number ${id}.`)
+
 export function listPeople({ reader }: Engine, viewer: Viewer): PersonSheet[] {
   needStructure(viewer, 'see everybody’s addresses')
   return sheets.all(reader)
@@ -75,9 +83,25 @@ function checkAccess(engine: Engine, viewer: Viewer, now: PersonSheet, patch: Pe
     refuse('no-client', `${now.name} belongs to no client, so they are nobody’s contact.`, 'access')
 }
 
+/** Ends every session and token of somebody, and what invited them. */
+export function showOut(engine: Engine, write: Writer, id: PersonId): void {
+  dropInvitation(engine, write, id)
+  endTokens(engine, write, id)
+  for (const session of sessionsOf.all(engine.reader, { person: id }))
+    write.remove('sessions', session.id)
+}
+
+/** Who is to leave, where they may. @throws Refusal `not-found`, `owners-only`, `last-owner` */
+export function checkLeaving(engine: Engine, viewer: Viewer, id: PersonId): PersonSheet {
+  needStructure(viewer, 'say that somebody left')
+  const now = needPerson(engine, id)
+  checkAccess(engine, viewer, now, { active: false })
+  return now
+}
+
 /**
  * Changes what somebody is. Who leaves is out at once, at every browser.
- * @throws Refusal `not-found`, `owners-only`, `last-owner`
+ * @throws Refusal `not-found`, `owners-only`, `last-owner`, `unfit`, `ring`
  */
 export function editPerson(
   engine: Engine,
@@ -86,18 +110,14 @@ export function editPerson(
   patch: PersonPatch,
 ): Changed<PersonSheet> {
   needStructure(viewer, 'change people')
-  const now =
-    sheetOf.get(engine.reader, { id }) ??
-    refuse('not-found', `There is nobody with the number ${id}.`)
+  const now = needPerson(engine, id)
+  checkChains(engine.reader, id, patch)
   checkAccess(engine, viewer, now, patch)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     write.update('people', id, patch)
+    if (patch.active === false) showOut(engine, write, id)
     // A link that is out would let whoever has it in as an owner.
-    if (patch.active === false || (patch.access === 'owner' && !now.joined))
-      dropInvitation(engine, write, id)
-    if (patch.active !== false) return
-    for (const session of sessionsOf.all(engine.reader, { person: id }))
-      write.remove('sessions', session.id)
+    if (patch.access === 'owner' && !now.joined) dropInvitation(engine, write, id)
   })
   return { result: sheetOf.get(engine.reader, { id }) ?? now, change }
 }

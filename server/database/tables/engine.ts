@@ -1,6 +1,15 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import type { ChangeId, IsoDate, PersonId, ProjectId, RuleId, RunId, TaskId } from '#core/brands.ts'
+import type {
+  ChangeId,
+  IsoDate,
+  PersonId,
+  ProjectId,
+  RuleId,
+  RunId,
+  TaskId,
+  TokenId,
+} from '#core/brands.ts'
 import { ALARM_KINDS, ITEM_KINDS, NOTICE_KINDS } from '#contract/words.ts'
 import { id, instant, json } from './columns.ts'
 import { people } from './people.ts'
@@ -57,6 +66,8 @@ export const journal = sqliteTable(
     at: instant().notNull(),
     actorKind: text({ enum: ACTORS }).notNull(),
     actorId: integer(),
+    /** The token by which a person's program did it. */
+    tokenId: integer().$type<TokenId>(),
     causeId: integer(),
     depth: integer().notNull().default(0),
     /** The change that this one takes back. */

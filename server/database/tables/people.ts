@@ -1,8 +1,15 @@
-import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import {
+  index,
+  integer,
+  sqliteTable,
+  text,
+  uniqueIndex,
+  type AnySQLiteColumn,
+} from 'drizzle-orm/sqlite-core'
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
 import type { DateWays } from '#contract/desks.ts'
-import { ACCESS, MAIL_SECURITY, TEAM_KINDS, TIERS } from '#contract/words.ts'
+import { ACCESS, MAIL_SECURITY, TEAM_KINDS, TIERS, type Scope } from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
 
 /** Minutes of work on each weekday. */
@@ -73,6 +80,14 @@ export const people = sqliteTable(
       .references(() => clients.id),
     passwordHash: text(),
     active: flag().notNull().default(true),
+    /** Whom they answer to. */
+    managerId: integer()
+      .$type<PersonId>()
+      .references((): AnySQLiteColumn => people.id),
+    /** Who acts for them while they are away. */
+    standInId: integer()
+      .$type<PersonId>()
+      .references((): AnySQLiteColumn => people.id),
   },
   (t) => [uniqueIndex('people_by_email').on(t.email)],
 )
@@ -132,8 +147,14 @@ export const timeOff = sqliteTable(
     firstDay: text().notNull().$type<IsoDate>(),
     lastDay: text().notNull().$type<IsoDate>(),
     reason: text().notNull().default(''),
+    /** Half of each day alone, or so many minutes of it; else all of it. */
+    half: flag().notNull().default(false),
+    minutes: integer(),
   },
-  (t) => [index('timeOff_by_person').on(t.personId, t.lastDay)],
+  (t) => [
+    index('timeOff_by_person').on(t.personId, t.lastDay),
+    index('timeOff_by_end').on(t.lastDay),
+  ],
 )
 
 export const clients = sqliteTable('clients', {
@@ -205,6 +226,33 @@ export const recoveryCodes = sqliteTable(
       .references(() => people.id, { onDelete: 'cascade' }),
   },
   (t) => [index('recoveryCodes_by_person').on(t.personId)],
+)
+
+/**
+ * By which programs ask in somebody's name; kept when they have ended, since the journal names them.
+ * The secret itself is kept nowhere.
+ */
+export const tokens = sqliteTable(
+  'tokens',
+  {
+    id: id<'token'>(),
+    personId: integer()
+      .notNull()
+      .$type<PersonId>()
+      .references(() => people.id),
+    name: text().notNull(),
+    digest: text().notNull(),
+    scopes: json<readonly Scope[]>().notNull(),
+    createdAt: instant().notNull(),
+    /** When it runs out, or was ended before that. */
+    endsAt: instant().notNull(),
+    /** When it was last used, to the hour. */
+    usedAt: instant(),
+  },
+  (t) => [
+    uniqueIndex('tokens_by_digest').on(t.digest),
+    index('tokens_by_person').on(t.personId, t.endsAt),
+  ],
 )
 
 /**

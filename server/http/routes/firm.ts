@@ -5,6 +5,8 @@ import { editClient, makeClients } from '../../areas/clients/service.ts'
 import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/firm/settings.ts'
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
 import { dropFactorOf } from '../../areas/people/second-factor.ts'
+import { handOver, leave } from '../../areas/people/leave.ts'
+import { addTimeOff, personPage, removeTimeOff } from '../../areas/people/page.ts'
 import { editPerson, listPeople } from '../../areas/people/service.ts'
 import { read, write, type Route } from '../route.ts'
 
@@ -63,6 +65,40 @@ export const FIRM: readonly Route[] = [
     about: 'Change what somebody is, or say that they left',
     body: shapes.personPatch,
     handle: ({ engine, viewer, param, body }) => editPerson(engine, viewer, param('id'), body),
+  }),
+  read({
+    path: '/people/:id',
+    who: 'members',
+    about:
+      'A person’s page: hours, time off, manager, stand-in; one’s own, or anybody’s as a manager',
+    handle: ({ engine, viewer, param }) => personPage(engine, viewer, param('id')),
+  }),
+  read({
+    path: '/people/:id/hand-over',
+    who: 'managers',
+    about: 'What somebody holds that others would have to look after if they left',
+    handle: ({ engine, viewer, param }) => handOver(engine, viewer, param('id')),
+  }),
+  write('post', {
+    path: '/people/:id/leave',
+    who: 'managers',
+    about: 'Say that somebody left, and hand over what they held, as one change',
+    body: shapes.leaveBody,
+    handle: ({ engine, viewer, param, body }) => leave(engine, viewer, param('id'), body),
+  }),
+  write('post', {
+    path: '/people/:id/time-off',
+    who: 'members',
+    about: 'Enter time off: one’s own, or anybody’s as a manager',
+    body: shapes.timeOffBody,
+    status: 201,
+    handle: ({ engine, viewer, param, body }) => addTimeOff(engine, viewer, param('id'), body),
+  }),
+  write('delete', {
+    path: '/people/:id/time-off/:off',
+    who: 'members',
+    about: 'Take time off out again',
+    handle: ({ engine, viewer, param }) => removeTimeOff(engine, viewer, param('id'), param('off')),
   }),
   write('delete', {
     path: '/people/:id/second-factor',

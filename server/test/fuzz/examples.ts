@@ -120,7 +120,11 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
     address: 'https://fernwick.example',
   },
   'patch /me': { name: 'Ines Corbet' },
-  'patch /people/:id': { title: 'Bookkeeper' },
+  'patch /people/:id': { title: 'Bookkeeper', hours: { MO: 240 }, managerId: 1, standInId: 1 },
+  'post /people/:id/time-off': {
+    ...{ firstDay: '2026-12-01', lastDay: '2026-12-04', half: false, minutes: 90, reason: 'Away' },
+  },
+  'post /people/:id/leave': { to: { tasks: 1, rules: 1, views: null } },
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside Dental', short: 'Beck', tier: 'gold' }] },
   'patch /clients/:id': { tier: 'bronze' },

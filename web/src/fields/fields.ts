@@ -4,7 +4,7 @@ import { editOf } from '#core/fields/parse.ts'
 import { sayOf } from '#core/fields/say.ts'
 import { isMany, isRef, type Choice, type FieldType, type Value } from '#core/fields/types.ts'
 import { sayMoney } from '#core/money/money.ts'
-import { plural, sayMinutes } from '#core/text/speak.ts'
+import { awayWord, plural, sayMinutes } from '#core/text/speak.ts'
 import {
   customField,
   customId,
@@ -89,8 +89,15 @@ export const groupsIn = (known: Known): TaskField[] =>
 type Named = { readonly id: number; readonly name: string; readonly colour?: string }
 const named = (list: readonly Named[]): Choice[] =>
   list.map(({ id, name, colour }) => ({ value: id, name, ...(colour && { colour }) }))
+/** People to give work to say whether they are away; those to look for are everybody. */
 const people = ({ directory }: Known, everybody = false): Choice[] =>
-  named(directory.people.filter((p) => everybody || p.active))
+  named(
+    everybody
+      ? directory.people
+      : directory.people
+          .filter((p) => p.active)
+          .map((p) => (p.awayUntil ? { ...p, name: `${p.name}, ${awayWord(p.awayUntil)}` } : p)),
+  )
 const phasesOf = (known: Known, projectId: number | null): Choice[] =>
   known.phases
     .filter((phase) => projectId === null || phase.projectId === projectId)

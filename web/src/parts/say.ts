@@ -4,6 +4,7 @@ import { STATE_NAMES, type State } from '#contract/words.ts'
 
 export {
   plural,
+  awayWord,
   sayDate,
   sayDateAt,
   sayLongDate,

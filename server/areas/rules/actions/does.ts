@@ -1,4 +1,4 @@
-import type { PersonId, RuleId } from '#core/brands.ts'
+import type { IsoDate, PersonId, RuleId } from '#core/brands.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
 import { sayDateAt } from '#core/text/speak.ts'
 import type { Who } from '#contract/rules.ts'
@@ -7,7 +7,8 @@ import type { Writer } from '../../../engine/journal.ts'
 import type { Engine } from '../../../engine/services.ts'
 import { mayHear, type News } from '../../notices/notify.ts'
 import { othersContacts } from '../../people/contacts.ts'
-import { personById, personName, resolveWho } from '../../people/queries.ts'
+import { personById, personName } from '../../people/queries.ts'
+import { actingOn, resolveWho } from '../../people/who.ts'
 
 /** What one run did and left, and whom it has to tell what: as the run log and notices tell it. */
 export interface Account {
@@ -39,25 +40,54 @@ interface Found {
   readonly people: readonly PersonId[]
   readonly names: string
 }
-/** Whom an action is about, as people; those who left are accounted for. */
-export function whoOf({ engine, rule, task, account }: LiveRun, who: Who): Found {
+const namesOf = ({ reader }: Engine, ids: readonly PersonId[]): string =>
+  ids.map((id) => personName(reader, id)).join(' and ')
+const seesTask = ({ engine, task }: LiveRun, to: PersonId): boolean =>
+  mayHear(engine, { to, about: { kind: 'task', id: task.id } })
+
+/** Who acts for whom an action is about on a day: a stand-in who sees the task, else themselves. */
+function acting(run: LiveRun, id: PersonId, day: IsoDate): PersonId {
+  const { engine, account } = run
+  const other = actingOn(engine.reader, id, day)
+  if (other === id) return id
+  const [name, them] = [namesOf(engine, [other]), namesOf(engine, [id])]
+  if (!seesTask(run, other)) {
+    account.left.push(`${name} stands in for ${them}, but does not see this task`)
+    return id
+  }
+  account.did.push(`${them} is away, so ${name} stands in`)
+  return other
+}
+/**
+ * Whom an action is about, as people; those who left are accounted for. Whoever is away on the day
+ * that it is about (today, where none is given) has somebody standing in.
+ */
+export function whoOf(run: LiveRun, who: Who, day?: IsoDate): Found {
+  const { engine, rule, task, account } = run
   const { people, left } = resolveWho(engine, who, task.id, rule.ownerId)
   for (const name of left) account.left.push(`${name} has left, so nothing went there`)
   const others = othersContacts(engine.reader, people, task.client?.id ?? null)
   for (const { name } of others)
     account.left.push(`${name} is a contact of another client, so nothing went there`)
-  const own = people.filter((id) => !others.some((other) => other.id === id))
-  return { people: own, names: own.map((id) => personName(engine.reader, id)).join(' and ') }
+  const on = day ?? engine.firm.today()
+  const own = people
+    .filter((id) => !others.some((other) => other.id === id))
+    .map((id) => acting(run, id, on))
+  const each = [...new Set(own)]
+  return { people: each, names: namesOf(engine, each) }
 }
 /** Why an action finds nobody. */
-const nobody = ({ is }: Who): string =>
-  is === 'lead' ? 'the project has no lead' : is === 'assignees' ? 'the task has no owner' : is
+const NOBODY: Readonly<Partial<Record<Who['is'], string>>> = {
+  lead: 'the project has no lead',
+  assignees: 'the task has no owner',
+  manager: 'nobody on it has a manager',
+}
 
 /** The same, where there must be somebody: nothing where there is nobody, which is accounted for. */
-export function someone(run: LiveRun, who: Who, doing: string): Found | null {
-  const found = whoOf(run, who)
+export function someone(run: LiveRun, who: Who, doing: string, day?: IsoDate): Found | null {
+  const found = whoOf(run, who, day)
   if (found.people.length) return found
-  run.account.left.push(`${doing} found nobody (${nobody(who)})`)
+  run.account.left.push(`${doing} found nobody (${NOBODY[who.is] ?? who.is})`)
   return null
 }
 
@@ -65,15 +95,14 @@ export function someone(run: LiveRun, who: Who, doing: string): Found | null {
 export function listeners(run: LiveRun, who: Who, doing: string): Found | null {
   const found = someone(run, who, doing)
   if (!found) return null
-  const { engine, task, account } = run
-  const about = { kind: 'task', id: task.id } as const
-  const people = found.people.filter((to) => mayHear(engine, { to, about }))
-  const names = (ids: readonly PersonId[]) =>
-    ids.map((id) => personName(engine.reader, id)).join(' and ')
+  const { engine, account } = run
+  const people = found.people.filter((to) => seesTask(run, to))
   const others = found.people.filter((id) => !people.includes(id))
   if (others.length)
-    account.left.push(`${names(others)} does not see this task, so nothing was told there`)
-  return people.length ? { people, names: names(people) } : null
+    account.left.push(
+      `${namesOf(engine, others)} does not see this task, so nothing was told there`,
+    )
+  return people.length ? { people, names: namesOf(engine, people) } : null
 }
 
 /** As long as the subject of a mail is. */

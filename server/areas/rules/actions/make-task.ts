@@ -12,13 +12,14 @@ export const makeTask: Does<StepOf<typeof kind>> = (run, action) => {
     account.left.push('No further task: this one was made by a rule already')
     return
   }
-  const { people, names } = whoOf(run, action.who)
+  const due = workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1)
+  const { people, names } = whoOf(run, action.who, due)
   const title = run.text(action.title)
   const id = insertTask(engine, write, {
     ...{ title, assignees: [...people], creatorId: rule.ownerId },
     projectId: task.project?.id ?? null,
     clientId: task.client?.id ?? null,
-    due: workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1),
+    due,
   })
   account.did.push(`Made task #${id} “${title}”${names ? ` for ${names}` : ''}`)
 }

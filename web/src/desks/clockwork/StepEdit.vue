@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { isTold } from '#core/fields/field.ts'
 import { FIELD_TYPES } from '#core/fields/types.ts'
-import type { Arg, Step, Who } from '#contract/actions/action.ts'
+import { UNNAMED, type Arg, type Step, type Who } from '#contract/actions/action.ts'
 import ChoicePick from '#web/fields/ChoicePick.vue'
 import { choicesFor, fieldOf, fieldsIn } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
@@ -39,9 +39,7 @@ function decode(text: string): Who {
 }
 /** Whom a step can be about; somebody who left stays while they are chosen. */
 const people = (chosen: string) => [
-  { value: 'assignees', name: 'whoever is on it' },
-  { value: 'lead', name: 'the project’s lead' },
-  { value: 'owner', name: 'the rule’s owner' },
+  ...Object.entries(UNNAMED).map(([value, name]) => ({ value, name })),
   ...session.directory.people
     .filter((p) => p.active || chosen === `person:${p.id}`)
     .map((p) => ({ value: `person:${p.id}`, name: p.active ? p.name : `${p.name} (left)` })),

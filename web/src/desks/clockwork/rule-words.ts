@@ -1,6 +1,6 @@
 import { plural } from '#core/text/speak.ts'
 import { actionKind, type Action } from '#contract/actions/index.ts'
-import type { Say, Who } from '#contract/actions/action.ts'
+import { UNNAMED, type Say, type Who } from '#contract/actions/action.ts'
 import type { RuleDefinition, Rung } from '#contract/rules.ts'
 import { triggerKind } from '#contract/triggers/index.ts'
 import { choicesFor, fieldOf } from '#web/fields/fields.ts'
@@ -8,16 +8,11 @@ import type { Known } from '#web/fields/known.ts'
 
 /** What a rule does, as one sentence: the words of its trigger and of its actions. */
 
-const WHO: Readonly<Record<'assignees' | 'lead' | 'owner', string>> = {
-  assignees: 'whoever is on it',
-  lead: 'the project’s lead',
-  owner: 'the rule’s owner',
-}
 function sayWho({ directory }: Known, who: Who): string {
   if (who.is === 'person') return directory.people.find((p) => p.id === who.id)?.name ?? 'somebody'
   if (who.is === 'team')
     return `the least loaded in ${directory.teams.find((t) => t.id === who.id)?.name ?? 'a team'}`
-  return WHO[who.is]
+  return UNNAMED[who.is]
 }
 const saying = (known: Known): Say => ({
   who: (who) => sayWho(known, who),

@@ -11,6 +11,7 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
+import MyTokens from './MyTokens.vue'
 import SecondDevice from './SecondDevice.vue'
 
 /** Oneself: what one is called, one’s password, and where one is signed in. */
@@ -77,7 +78,12 @@ const signOthersOut = () =>
           needed
           :fault="called.faultAt('name') || called.fault.value"
         />
-        <v-btn type="submit" :disabled="!called.dirty.value">Save</v-btn>
+        <div class="ends">
+          <v-btn type="submit" :disabled="!called.dirty.value">Save</v-btn>
+          <v-btn v-if="session.me?.may.member" variant="text" :to="`/people/${session.me.id}`">
+            My hours and time off
+          </v-btn>
+        </div>
       </form>
       <form v-if="secret.draft.value" @submit.prevent="change">
         <h2 class="section">Password</h2>
@@ -104,6 +110,7 @@ const signOthersOut = () =>
         <v-btn type="submit" :disabled="secret.busy.value">Change it</v-btn>
       </form>
       <SecondDevice />
+      <MyTokens />
       <section aria-labelledby="me-where">
         <h2 id="me-where" class="section">
           Where I am signed in
@@ -129,6 +136,10 @@ const signOthersOut = () =>
 }
 .section {
   margin: 20px 0 10px;
+}
+.ends {
+  display: flex;
+  gap: 10px;
 }
 ul {
   list-style: none;

@@ -8,14 +8,15 @@ import { WIDE } from '#web/parts/columns.ts'
 import ListHead from '#web/parts/ListHead.vue'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 import LoadState from '#web/parts/LoadState.vue'
+import { awayWord } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
-import { everythingWith } from '#web/state/everything.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
 import { ACCESS_NAMES } from './access-names.ts'
 import PeopleInvite from './PeopleInvite.vue'
 import PeopleNav from './PeopleNav.vue'
+import PersonLeave from './PersonLeave.vue'
 
 /** Everybody of the firm and its guests: what they are, who is in, who is still to come. */
 const session = useSession()
@@ -29,17 +30,29 @@ const words = ref('')
 /** As many rows as are drawn. */
 const MOST = 300
 const inviting = ref(false)
+const leaving = ref<PersonSheet | null>(null)
+async function left(): Promise<void> {
+  leaving.value = null
+  await reload()
+}
 const shown = computed(() =>
   (data.value ?? []).filter(({ name, email, title }) =>
     `${name} ${email} ${title}`.toLowerCase().includes(words.value.trim().toLowerCase()),
   ),
 )
-function standing({ active, joined, invitedUntil }: PersonSheet): string {
+const away = computed(
+  () => new Map(session.directory.people.map(({ id, awayUntil }) => [id, awayUntil])),
+)
+function standing({ id, active, joined, invitedUntil, standInId }: PersonSheet): string {
   if (!active) return 'left'
+  const until = away.value.get(id)
+  if (until) return `${awayWord(until)}; ${standInId ? nameOf(standInId) : 'nobody'} stands in`
   if (joined) return 'in'
   if (invitedUntil === null || invitedUntil <= (session.me?.now ?? 0)) return 'not invited any more'
   return `invited, until ${session.sayAt(invitedUntil)}`
 }
+const nameOf = (of: number | null) =>
+  (data.value ?? []).find(({ id }) => id === of)?.name ?? 'nobody'
 const set = (person: PersonSheet, change: PersonPatch, said: string) =>
   attempt(async () => {
     messages.did(said, await patch(`/people/${person.id}`, change))
@@ -81,8 +94,10 @@ function linesFor(person: PersonSheet): (MenuLine | false)[] {
     })),
     {
       name: 'Say that they left',
-      hint: 'they are out at once',
-      run: () => set(person, { active: false }, `${name} has left.`),
+      hint: 'what they hold goes to others',
+      run: () => {
+        leaving.value = person
+      },
     },
   ]
 }
@@ -90,6 +105,12 @@ const COLUMNS: DataTableHeader<PersonSheet>[] = [
   { title: 'Name', key: 'name' },
   { title: 'E-mail address', key: 'email', ...WIDE },
   { title: 'What they do', key: 'title', ...WIDE },
+  {
+    title: 'Manager',
+    key: 'manager',
+    value: ({ managerId }) => (managerId ? nameOf(managerId) : ''),
+    ...WIDE,
+  },
   { title: 'Access', key: 'access', value: (p) => ACCESS_NAMES[p.access] },
   { title: 'Stands', key: 'stands', value: standing },
   { title: '', key: 'more', sortable: false },
@@ -108,7 +129,7 @@ const COLUMNS: DataTableHeader<PersonSheet>[] = [
       <p v-else-if="!shown.length" class="quiet">Nobody of that name.</p>
       <v-data-table v-else :headers="COLUMNS" :items="shown.slice(0, MOST)">
         <template #[`item.name`]="{ item: p }">
-          <v-btn variant="plain" class="name" :to="everythingWith('person', p.id)">
+          <v-btn variant="plain" class="name" :to="`/people/${p.id}`">
             {{ p.name }}
           </v-btn>
         </template>
@@ -125,6 +146,7 @@ const COLUMNS: DataTableHeader<PersonSheet>[] = [
         The first {{ MOST }} of {{ shown.length.toLocaleString('en-GB') }}; narrow them to see
         others.
       </p>
+      <PersonLeave v-if="leaving" :person="leaving" @close="leaving = null" @done="left" />
     </div>
   </main>
 </template>

@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { MadeToken, TokenRow } from '#contract/tokens.ts'
+import { remove } from '#web/api/client.ts'
+import LoadState from '#web/parts/LoadState.vue'
+import { plural } from '#web/parts/say.ts'
+import { useAttempt } from '#web/state/attempt.ts'
+import { useMessages } from '#web/state/messages.ts'
+import { useResource } from '#web/state/resource.ts'
+import { useSession } from '#web/state/session.ts'
+import TokenAdd from './TokenAdd.vue'
+import { SCOPE_NAMES } from './scopes.ts'
+
+/** Tokens by which programs ask in one's name: made, shown once, ended. */
+const session = useSession()
+const messages = useMessages()
+const { attempt } = useAttempt()
+const { data, error, reload } = useResource<TokenRow[]>(
+  () => '/tokens',
+  () => false,
+)
+const adding = ref(false)
+const made = ref<MadeToken | null>(null)
+const standing = computed(() => (data.value?.length ? plural(data.value.length, 'token') : 'none'))
+const may = ({ scopes }: TokenRow) => scopes.map((scope) => SCOPE_NAMES[scope]).join('; ')
+const used = ({ usedAt }: TokenRow) =>
+  usedAt === null ? 'never used' : `last used ${session.sayAt(usedAt)}`
+async function added(token: MadeToken): Promise<void> {
+  adding.value = false
+  made.value = token
+  await reload()
+}
+const copy = () =>
+  attempt(async () => {
+    await navigator.clipboard.writeText(made.value!.secret)
+    messages.say('The token is on the clipboard.')
+  })
+const end = (token: TokenRow) =>
+  attempt(async () => {
+    await remove(`/tokens/${token.id}`)
+    if (made.value?.id === token.id) made.value = null
+    messages.say(`“${token.name}” opens nothing any more.`)
+    await reload()
+  })
+</script>
+
+<template>
+  <section aria-labelledby="me-tokens">
+    <h2 id="me-tokens" class="section">
+      Tokens for programs
+      <span>{{ standing }}</span>
+    </h2>
+    <LoadState v-if="!data" :error="error" @retry="reload" />
+    <template v-else>
+      <div v-if="made" class="made">
+        <p>
+          This is the token of “{{ made.name }}”. It is shown this once: keep it where its program
+          finds it.
+        </p>
+        <p class="secret">{{ made.secret }}</p>
+        <p class="btns">
+          <v-btn @click="copy">Copy the token</v-btn>
+          <v-btn @click="made = null">Done, it is kept</v-btn>
+        </p>
+      </div>
+      <p v-if="!data.length" class="small quiet">
+        By a token a program asks and changes in your name, as far as you let it. What it changes is
+        named in the journal.
+      </p>
+      <ul v-else>
+        <li v-for="token in data" :key="token.id">
+          <span>
+            <b>{{ token.name }}</b>
+            {{ may(token) }}
+            <span class="quiet small">
+              {{ used(token) }}, ends {{ session.sayAt(token.endsAt) }}
+            </span>
+          </span>
+          <v-btn variant="text" :aria-label="`Stop ${token.name}`" @click="end(token)">Stop</v-btn>
+        </li>
+      </ul>
+      <v-btn @click="adding = true">Make a token</v-btn>
+    </template>
+    <TokenAdd v-if="adding" @close="adding = false" @done="added" />
+  </section>
+</template>
+
+<style scoped>
+.section {
+  margin: 20px 0 10px;
+}
+ul {
+  list-style: none;
+  margin: 0 0 10px;
+  padding: 0;
+}
+li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule);
+}
+li span span {
+  display: block;
+}
+.secret {
+  font-family: var(--mono, monospace);
+  font-size: 14px;
+  overflow-wrap: anywhere;
+}
+.btns {
+  display: flex;
+  gap: 8px;
+}
+</style>
