@@ -42,6 +42,9 @@ export const HEALTH_NAMES: Readonly<Record<Health, string>> = {
 export const ACCESS = ['owner', 'manager', 'member', 'contractor', 'client'] as const
 export type Access = (typeof ACCESS)[number]
 
+/** What a client is. */
+export const CLIENT_KINDS = ['organisation', 'person'] as const
+export type ClientKind = (typeof CLIENT_KINDS)[number]
 export const TIERS = ['gold', 'silver', 'bronze'] as const
 export type Tier = (typeof TIERS)[number]
 

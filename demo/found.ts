@@ -43,6 +43,9 @@ function hireMembers(write: Writer, { ids, teams }: Known, passwordHash: string)
   }
 }
 
+/** Where a client's mail goes. */
+const host = (short: string): string => `${short.toLowerCase().replace(/[^a-z]/g, '')}.example`
+
 function inviteGuests(write: Writer, { ids }: Known, passwordHash: string): void {
   for (const { name, title } of CONTRACTORS) {
     const email = address(name, 'contractor.example')
@@ -52,7 +55,7 @@ function inviteGuests(write: Writer, { ids }: Known, passwordHash: string): void
     )
   }
   for (const { contact: name, short } of CLIENTS) {
-    const email = address(name, `${short.toLowerCase().replace(/[^a-z]/g, '')}.example`)
+    const email = address(name, host(short))
     const guest = { name, email, title: `Practice manager, ${short}`, passwordHash }
     ids.set(name, write.insert('people', { ...guest, access: 'client', clientId: ids.get(short)! }))
   }
@@ -66,14 +69,22 @@ export async function found(engine: Engine, today: IsoDate, passwordHash: string
   const scene = setScene(engine, today, known)
   engine.journal.change(ENGINE, (write) => {
     foundFirm(write, holidays)
-    for (const { name, short, tier } of CLIENTS)
-      known.ids.set(short, write.insert('clients', { name, short, tier }))
+    for (const { name, short, tier, phone = '', notes = '' } of CLIENTS) {
+      const email = `office@${host(short)}`
+      known.ids.set(short, write.insert('clients', { name, short, tier, phone, notes, email }))
+    }
     hireMembers(write, known, passwordHash)
     for (const [name, manager, standIn] of LINES)
       write.update('people', known.ids.get(name)!, {
         managerId: known.ids.get(manager)!,
         ...(standIn !== undefined && { standInId: known.ids.get(standIn)! }),
       })
+    for (const { short, lead, usual = {} } of CLIENTS) {
+      const clientId = known.ids.get(short)!
+      if (lead) write.update('clients', clientId, { leadId: known.ids.get(lead)! })
+      for (const [role, name] of Object.entries(usual))
+        write.insert('clientRoles', { clientId, role, personId: known.ids.get(name)! })
+    }
     inviteGuests(write, known, passwordHash)
     for (const t of demoTemplates()) known.templates.set(t.name, insertTemplate(write, t))
     const away = (from: number, to: number, person: string, reason: string) =>

@@ -58,8 +58,22 @@ export const CLIENTS: readonly {
   short: string
   tier: 'gold' | 'silver' | 'bronze'
   contact: string
+  /** Who looks after it, and how it is reached. */
+  lead?: string
+  phone?: string
+  notes?: string
+  usual?: Readonly<Record<string, string>>
 }[] = [
-  { name: 'Mossgate Veterinary Clinic', short: 'Mossgate', tier: 'gold', contact: 'Hester Lune' },
+  {
+    name: 'Mossgate Veterinary Clinic',
+    short: 'Mossgate',
+    tier: 'gold',
+    contact: 'Hester Lune',
+    lead: 'Marisol Quane',
+    phone: '+44 1539 496 0101',
+    notes: 'Prefers the telephone, mornings. Sends receipts on paper.',
+    usual: { Bookkeeper: 'Tobias Okonjo', 'Account lead': 'Marisol Quane' },
+  },
   {
     name: 'Larkmoor Animal Hospital',
     short: 'Larkmoor',

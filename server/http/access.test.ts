@@ -60,6 +60,7 @@ function firm() {
   const template = makeTemplate(l.engine, l.imogen, BOOKS).result.id
   const shared = {
     templates: template,
+    clients: l.client,
     series: makeSeries(l.engine, l.imogen, SERIES as never).result.id,
     rules: makeRule(l.engine, l.imogen, RULE(l.team, l.imogen.id)).result.id,
     views: makeView(l.engine, l.imogen, { name: 'Mine', shared: true, definition: VIEW as never })
@@ -176,6 +177,8 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside' }] },
   'patch /clients/:id': { tier: 'bronze' },
+  'post /clients/bring': { clients: [{ name: 'Beckside', contacts: [], same: null }] },
+  'post /clients/:id/merge': { into: 1 },
   'put /projects/:id/audience': { audience: 'named' },
   'get /projects/:id/shares': undefined,
   'post /projects/:id/shares': { people: [1], may: 'view' },

@@ -112,7 +112,7 @@ beforeAll(async () => {
 }, 60_000)
 afterAll(() => server.close())
 
-const FILE = new TextEncoder().encode('Task,Days\nPost,-3\n')
+const FILE = new TextEncoder().encode('Task,Days,Client\nPost,-3,Beckside\n')
 
 interface Sent {
   readonly path: string
@@ -205,7 +205,11 @@ async function furnished(kind: Kind) {
     const { change: _, ...rows } = { ...(answer['shares'] ? Object(answer['shares']) : answer) }
     return last(rows)
   }
-  const clients = last(await several('/clients', { clients: [{ name: `Client ${id}` }] }))
+  const client = async (of: string) =>
+    last(await several('/clients', { clients: [{ name: `${of} ${id}` }] }))
+  const clients = await client('Client')
+  // Whoever looks after a client changes it.
+  if (!guest) await boss(`/clients/${clients}`, { leadId: people[kind] }, 'PATCH')
   const members = { kind: 'ask', members: [people.manager, people.member] }
   const team = (await boss('/teams', { ...members, name: `Team ${id}` }))['id']
   const asking = [1, 2, 3].find((each) => !members.members.includes(each))
@@ -238,6 +242,10 @@ async function furnished(kind: Kind) {
     ...{ 'post /tags': tag(2), 'put /tags/:id': tag(3) },
     'post /tasks/:id/merge': { into: other },
     ...(guest && { 'post /tasks': { title: 'Mine', projectId: own } }),
+    'post /clients/:id/merge': { into: await client('Other') },
+    'post /clients/bring': {
+      clients: [{ name: `Brought ${id}`, contacts: [], same: null }],
+    },
     'post /clients/:id/shares': { people: [people.member], may: 'comment' },
     'post /teams': { ...members, name: `Other ${id}` },
     'post /teams/:id/answer': { personId: asking, let: true },

@@ -64,6 +64,11 @@ export const router = createRouter({
       meta: { title: 'Clients' },
     },
     {
+      path: '/clients/:id(\\d+)',
+      component: () => import('./desks/clients/ClientPage.vue'),
+      meta: { title: 'A client' },
+    },
+    {
       path: '/people',
       component: () => import('./desks/people/PeoplePage.vue'),
       meta: { title: 'People' },

@@ -1,11 +1,11 @@
 import { and, desc, eq, or, type SQL } from 'drizzle-orm'
 import { union } from 'drizzle-orm/sqlite-core'
-import type { ProjectId, TaskId } from '#core/brands.ts'
+import type { ClientId, ProjectId, TaskId } from '#core/brands.ts'
 import type { Attachment } from '#contract/tasks.ts'
 import { most, ready, type Reader } from '../../database/query.ts'
 import { seesTask, seesWhole } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
-import { attachments, people, tasks } from '../../database/tables/index.ts'
+import { attachments, people, projects, tasks } from '../../database/tables/index.ts'
 
 const shown = {
   id: attachments.id,
@@ -54,6 +54,38 @@ const inProject = ready((orm, a: { project: ProjectId; sight: Sight }) => {
     .orderBy(desc(attachments.at), desc(attachments.id))
     .limit(most(MOST))
 })
+/** As many files of a client as are shown. */
+const FEW = 12
+/** What was filed last of a client: with its projects, on their tasks, and on its own tasks. */
+const ofClient = ready((orm, a: { client: ClientId; sight: Sight }) => {
+  const file = { id: attachments.id }
+  const withProjects = orm
+    .select(file)
+    .from(projects)
+    .innerJoin(attachments, eq(attachments.projectId, projects.id))
+    .where(eq(projects.clientId, a.client))
+  const inProjects = orm
+    .select(file)
+    .from(projects)
+    .innerJoin(tasks, eq(tasks.projectId, projects.id))
+    .innerJoin(attachments, eq(attachments.taskId, tasks.id))
+    .where(eq(projects.clientId, a.client))
+  const onOwn = orm
+    .select(file)
+    .from(tasks)
+    .innerJoin(attachments, eq(attachments.taskId, tasks.id))
+    .where(eq(tasks.clientId, a.client))
+  const all = union(withProjects, inProjects, onOwn).as('all')
+  return orm
+    .select(shown)
+    .from(all)
+    .innerJoin(attachments, eq(attachments.id, all.id))
+    .leftJoin(people, eq(people.id, attachments.personId))
+    .leftJoin(tasks, eq(tasks.id, attachments.taskId))
+    .where(seesFile(a.sight))
+    .orderBy(desc(attachments.at), desc(attachments.id))
+    .limit(most(FEW))
+})
 const byId = ready((orm, a: { id: number; sight: Sight }) =>
   orm
     .select(shown)
@@ -74,5 +106,7 @@ export const attachmentsOfTask = (reader: Reader, sight: Sight, task: TaskId): A
   onTask.all(reader, { task, sight })
 export const attachmentsIn = (reader: Reader, sight: Sight, project: ProjectId): Attachment[] =>
   inProject.all(reader, { project, sight })
+export const attachmentsFor = (reader: Reader, sight: Sight, client: ClientId): Attachment[] =>
+  ofClient.all(reader, { client, sight })
 export const attachment = (reader: Reader, sight: Sight, id: number): Attachment | undefined =>
   byId.get(reader, { id, sight })

@@ -1,32 +1,18 @@
-import { eq } from 'drizzle-orm'
 import type { ClientId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { shortName } from '#core/text/short-name.ts'
-import type { ClientSheet, NewClient } from '#contract/clients.ts'
-import { within } from '../../database/query.ts'
-import { caseless } from '../../database/sql.ts'
-import { clients } from '../../database/tables/index.ts'
-import type { Changed } from '../../engine/journal.ts'
+import type { ClientPage, ClientPatch, ClientSheet, NewClient } from '#contract/clients.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { clientById } from '../people/queries.ts'
+import { actorOf, isGuestAccess, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { personById } from '../people/queries.ts'
+import { clientPage, mayEditClient, needClient } from './page.ts'
+import { called, rolesOf } from './queries.ts'
 
-/** Clients of the firm: made singly or many at once, renamed. */
+/** Clients of the firm: made singly or many at once, changed. */
 
-const called = within((orm, a: { name: string }) =>
-  orm
-    .select({ id: clients.id, name: clients.name })
-    .from(clients)
-    .where(eq(caseless(clients.name), a.name)),
-)
-
-/** Makes clients, all as one change. @throws Refusal `there-already`, `twice` */
-export function makeClients(
-  engine: Engine,
-  viewer: Viewer,
-  wanted: readonly NewClient[],
-): Changed<ClientSheet[]> {
-  needStructure(viewer, 'make clients')
+/** @throws Refusal `there-already`, `twice`, which name the one of many by its place */
+export function checkNames(engine: Engine, wanted: readonly Pick<NewClient, 'name'>[]): void {
   const names = new Set<string>()
   for (const [i, { name }] of wanted.entries()) {
     const place = `clients.${i}.name`
@@ -35,29 +21,68 @@ export function makeClients(
     if (names.has(name.toLowerCase())) refuse('twice', `“${name}” stands there twice.`, place)
     names.add(name.toLowerCase())
   }
+}
+export function insertClient(write: Writer, wanted: NewClient): ClientSheet {
+  const { name, short = shortName(name), tier = 'silver', ...details } = wanted
+  return { id: write.insert('clients', { name, short, tier, ...details }), name, short, tier }
+}
+
+/** Makes clients, all as one change. @throws Refusal `there-already`, `twice` */
+export function makeClients(
+  engine: Engine,
+  viewer: Viewer,
+  wanted: readonly NewClient[],
+): Changed<ClientSheet[]> {
+  needStructure(viewer, 'make clients')
+  checkNames(engine, wanted)
   return engine.journal.change(actorOf(viewer), (write) =>
-    wanted.map(({ name, short = shortName(name), tier = 'silver' }) => ({
-      ...{ id: write.insert('clients', { name, short, tier }), name, short, tier },
-    })),
+    wanted.map((one) => insertClient(write, one)),
   )
 }
 
-/** @throws Refusal `not-found`, `there-already` */
+/** Whoever looks after a client, or fills a role for it, is inside and here. @throws Refusal */
+function checkInside({ reader }: Engine, id: number, place: string): void {
+  const person = personById.get(reader, { id })
+  if (!person?.active) refuse('person-left', 'Choose somebody who is here.', place)
+  if (isGuestAccess(person.access) && place === 'leadId')
+    refuse('guest', `${person.name} is a guest; somebody inside looks after a client.`, place)
+}
+function saveRoles(
+  { reader }: Engine,
+  write: Writer,
+  clientId: ClientId,
+  usual: NonNullable<ClientPatch['usual']>,
+): void {
+  const wanted = new Map(usual.map(({ role, personId }) => [role, personId]))
+  for (const { id, role, personId } of rolesOf.all(reader, { client: clientId })) {
+    const now = wanted.get(role)
+    if (now === undefined) write.remove('clientRoles', id)
+    else if (now !== personId) write.update('clientRoles', id, { personId: now })
+    wanted.delete(role)
+  }
+  for (const [role, personId] of wanted) write.insert('clientRoles', { clientId, role, personId })
+}
+
+/** @throws Refusal `not-found`, `forbidden`, `there-already`, `person-left`, `guest` */
 export function editClient(
   engine: Engine,
   viewer: Viewer,
   id: ClientId,
-  patch: Partial<NewClient>,
-): Changed<ClientSheet> {
-  needStructure(viewer, 'change clients')
-  const now = clientById.get(engine.reader, { id })
-  if (!now) return refuse('not-found', `There is no client ${id}.`)
+  { usual, ...patch }: ClientPatch,
+): Changed<ClientPage> {
+  const { client } = needClient(engine, id)
+  if (!mayEditClient(viewer, client.leadId))
+    refuse('forbidden', 'Only a manager, or whoever looks after it, may change a client.')
   const there =
     patch.name === undefined ? undefined : called.get(engine.reader, { name: patch.name })
   if (there && there.id !== id)
     refuse('there-already', `There is a client “${there.name}” already.`, 'name')
-  const { change } = engine.journal.change(actorOf(viewer), (write) =>
-    write.update('clients', id, patch),
-  )
-  return { result: clientById.get(engine.reader, { id }) ?? now, change }
+  if (patch.leadId) checkInside(engine, patch.leadId, 'leadId')
+  for (const [i, { personId }] of (usual ?? []).entries())
+    checkInside(engine, personId, `usual.${i}.personId`)
+  const { change } = engine.journal.change(actorOf(viewer), (write) => {
+    write.update('clients', id, patch)
+    if (usual) saveRoles(engine, write, id, usual)
+  })
+  return { result: clientPage(engine, viewer, id), change }
 }

@@ -5,7 +5,7 @@ import { checkedTable, tooManyRows, type FileRows, type Wanted } from './table.t
 /** As many lines of a CSV file, empty ones too, as are read at all. */
 const MOST_LINES = 100_000
 
-function decode(bytes: Buffer): { text: string; encoding: string } {
+export function decode(bytes: Buffer): { text: string; encoding: string } {
   if (bytes[0] === 0xff && bytes[1] === 0xfe)
     return { text: new TextDecoder('utf-16le').decode(bytes), encoding: 'UTF-16' }
   if (bytes[0] === 0xfe && bytes[1] === 0xff)
@@ -36,7 +36,6 @@ function withoutEmptyEnd(text: string): string {
  * @throws Refusal `empty-file`, `not-csv`, `too-many-rows`.
  */
 export function readCsv(bytes: Buffer, wanted: Wanted): FileRows {
-  const { most, what } = wanted
   if (bytes.length === 0)
     refuse(
       'empty-file',
@@ -49,7 +48,7 @@ export function readCsv(bytes: Buffer, wanted: Wanted): FileRows {
     delimitersToGuess: [',', ';', '\t', '|'],
     preview: MOST_LINES,
   })
-  if (parsed.meta.truncated) tooManyRows(MOST_LINES, most, what)
+  if (parsed.meta.truncated) tooManyRows(MOST_LINES, wanted)
   if (/^\s*(<|\{|%PDF|PK)/.test(text))
     refuse('not-csv', 'This is not a CSV file. Save the sheet as CSV and bring that in.', 'file')
   const notes: string[] = []

@@ -14,6 +14,8 @@ export interface Wanted {
   readonly most: number
   /** What holds so many at most, for the refusal: “a template holds”. */
   readonly what: string
+  /** What a row is, where it is no task. */
+  readonly row?: string
   /** Whether a first line is headings; without it, it always is. */
   readonly isHeading?: (first: readonly string[]) => boolean
 }
@@ -21,11 +23,11 @@ export interface Wanted {
 /** As many columns as a table that is brought in may have. */
 export const MOST_COLUMNS = 300
 
-export const tooManyRows = (rows: number, most: number, what: string): never =>
+export const tooManyRows = (rows: number, { most, what, row = 'task' }: Wanted): never =>
   refuse(
     'too-many-rows',
     `The file has ${rows.toLocaleString('en-GB')} rows; ` +
-      `${what} ${most.toLocaleString('en-GB')} tasks at most. Split it into several files.`,
+      `${what} ${most.toLocaleString('en-GB')} ${row}s at most. Split it into several files.`,
     'file',
   )
 export const tooManyColumns = (): never =>
@@ -41,13 +43,14 @@ export const tooManyColumns = (): never =>
  */
 export function checkedTable(
   all: string[][],
-  { most, what, isHeading = () => true }: Wanted,
+  wanted: Wanted,
 ): Pick<FileRows, 'headings' | 'rows' | 'firstLine'> {
+  const { most, row = 'task', isHeading = () => true } = wanted
   while (all.length && all.at(-1)!.every((c) => !c.trim())) all.pop()
   if (all.length === 0)
     refuse(
       'empty-file',
-      'The file holds no text; it needs a heading line and a line for each task.',
+      `The file holds no text; it needs a heading line and a line for each ${row}.`,
       'file',
     )
   const headed = isHeading(all[0]!)
@@ -55,11 +58,11 @@ export function checkedTable(
   if (rows.length === 0)
     refuse(
       'empty-file',
-      'The file has a heading line and nothing below it; put each task on a line of its own.',
+      `The file has a heading line and nothing below it; put each ${row} on a line of its own.`,
       'file',
     )
-  if (rows.length > most) tooManyRows(rows.length, most, what)
-  if (all.some((row) => row.length > MOST_COLUMNS)) tooManyColumns()
+  if (rows.length > most) tooManyRows(rows.length, wanted)
+  if (all.some((each) => each.length > MOST_COLUMNS)) tooManyColumns()
   const headings = all[0]!.map((h, i) => (headed ? h.trim() : `Column ${i + 1}`))
   return { headings, rows, firstLine: headed ? 2 : 1 }
 }

@@ -77,7 +77,7 @@ async function openBook(bytes: Buffer): Promise<exceljs.Worksheet> {
 }
 
 /** The cells of a sheet that hold something, as rows of text, and how many hold a formula. */
-function textsOf(sheet: exceljs.Worksheet, most: number, what: string) {
+function textsOf(sheet: exceljs.Worksheet, wanted: Wanted) {
   const all: string[][] = []
   let formulas = 0
   sheet.eachRow((row, n) => {
@@ -86,7 +86,7 @@ function textsOf(sheet: exceljs.Worksheet, most: number, what: string) {
       if (!text) return
       if (text.startsWith('=') && typeof value === 'object') formulas++
       // A cell far away: what lies between is not laid out.
-      if (n > most + 1) tooManyRows(n - 1, most, what)
+      if (n > wanted.most + 1) tooManyRows(n - 1, wanted)
       if (column > MOST_COLUMNS) tooManyColumns()
       while (all.length < n) all.push([])
       const cells = all[n - 1]!
@@ -102,7 +102,7 @@ function textsOf(sheet: exceljs.Worksheet, most: number, what: string) {
 /** Reads the first sheet of a workbook. @throws Refusal as `readCsv` */
 export async function readXlsx(bytes: Buffer, wanted: Wanted): Promise<FileRows> {
   const sheet = await openBook(bytes)
-  const { all, formulas } = textsOf(sheet, wanted.most, wanted.what)
+  const { all, formulas } = textsOf(sheet, wanted)
   const sheets = sheet.workbook.worksheets.length
   const notes = [
     ...(sheets > 1

@@ -1,4 +1,4 @@
-import type { PersonId, ProjectId } from '#core/brands.ts'
+import type { ClientId, PersonId, ProjectId } from '#core/brands.ts'
 import type { ChangeRow, JournalKind } from '#contract/journal.ts'
 import type { Row } from '../../database/query.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -25,6 +25,7 @@ type Head = Row<typeof changesBefore>
 export interface ChangeFilter {
   readonly projectId?: ProjectId
   readonly personId?: PersonId
+  readonly clientId?: ClientId
   /** What rules, series and the engine did. */
   readonly itself?: boolean
   readonly kind?: JournalKind
@@ -39,7 +40,7 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   clockwork: ['templates', 'series', 'rules'],
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
-    ...['clients', 'timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
+    ...['clients', 'clientRoles', 'timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
   ],
 }
 
@@ -76,6 +77,7 @@ function headsBy(reading: Reading, of: ChangeFilter, before: number): Heads {
   const found = changesBy.all(engine.reader, {
     ...{ before, floor, sight, itself: of.itself ? 1 : 0 },
     ...{ person: of.personId ?? null, project: of.projectId ?? null },
+    client: of.clientId ?? null,
     entities: of.kind === undefined ? null : JSON.stringify(ENTITIES[of.kind]),
   })
   // Where fewer are found than a page has, there may be more further back than was looked.
@@ -84,7 +86,7 @@ function headsBy(reading: Reading, of: ChangeFilter, before: number): Heads {
 function headsOf(reading: Reading, of: ChangeFilter): Heads {
   const { engine, sight } = reading
   const before = of.before ?? Number.MAX_SAFE_INTEGER
-  if (of.personId !== undefined || of.itself || of.kind !== undefined)
+  if (of.personId !== undefined || of.itself || (of.kind ?? of.clientId) !== undefined)
     return headsBy(reading, of, before)
   if (of.projectId === undefined) {
     // Who sees everything finds a page at once; others are not looked for for ever.

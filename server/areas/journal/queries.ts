@@ -14,7 +14,7 @@ import {
   type SQL,
 } from 'drizzle-orm'
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core'
-import type { ChangeId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
+import type { ChangeId, ClientId, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import { most, ready, within, type Question, type Reader, type Row } from '../../database/query.ts'
 import { seesEntry, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -34,6 +34,7 @@ import {
   taskAssignees,
   taskFollowers,
   taskTags,
+  tasks,
   teamMembers,
   tokens,
 } from '../../database/tables/index.ts'
@@ -141,6 +142,7 @@ export const changesBy = ready(
       itself: number
       entities: string | null
       project: ProjectId | null
+      client: ClientId | null
       sight: Sight
     },
   ) =>
@@ -155,6 +157,13 @@ export const changesBy = ready(
           sql`(${a.itself} = 0 or ${journal.actorKind} <> 'person')`,
           sql`(${a.entities} is null or ${journal.entity} in (select value from json_each(${a.entities})))`,
           sql`(${a.project} is null or ${journal.projectId} = ${a.project})`,
+          // What is done for a client: in its projects, on its own tasks, and to itself.
+          sql`(${a.client} is null
+            or ${journal.projectId} in (select ${projects.id} from ${projects}
+              where ${projects.clientId} = ${a.client})
+            or (${journal.itemKind} = 'client' and ${journal.itemId} = ${a.client})
+            or (${journal.itemKind} = 'task' and ${journal.itemId} in (select ${tasks.id}
+              from ${tasks} where ${tasks.clientId} = ${a.client})))`,
           seesEntry(a.sight, journal),
         ),
       )

@@ -241,6 +241,10 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   timeOff: (saying, { action }, was, is) =>
     `${action === 'made' ? 'entered' : 'took out'} time off of ${personOf(saying, was, is)}`,
   people: sayNamed('brought in', 'took out', 'changed a person'),
+  clientRoles: (saying, { action }, was, is) =>
+    action === 'removed'
+      ? `${personOf(saying, was, is)} is no more its usual ${String(was['role'])}`
+      : `made ${personOf(saying, was, is)} its usual ${String(is['role'] ?? was['role'])}`,
   clients: sayNamed('made the client', 'removed the client', 'changed a client'),
   checklistItems: sayItem,
   comments: sayComment,

@@ -109,6 +109,17 @@ export function invite(engine: Engine, viewer: Viewer, body: InviteBody): Change
   )
 }
 
+/** Puts a contact with a client, not invited yet; null where somebody has that address already. */
+export function insertContact(
+  { reader }: Engine,
+  write: Writer,
+  { name, title, email, clientId }: Required<Omit<NewPerson, 'access'>>,
+): PersonId | null {
+  const account = accountOf(email)
+  if (byAccount.get(reader, { email: account })) return null
+  return write.insert('people', { name, title, email: account, access: 'client', clientId })
+}
+
 /** Invites somebody once more; the link they had opens nothing any more. @throws Refusal */
 export function inviteAgain(
   engine: Engine,

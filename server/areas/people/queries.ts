@@ -61,9 +61,14 @@ export const activeMember = ready((orm, a: { team: TeamId }) =>
     .limit(most(1)),
 )
 
-export const allClients = ready((orm) => orm.select().from(clients).orderBy(asc(clients.name)))
+const called = {
+  ...{ id: clients.id, name: clients.name, short: clients.short, tier: clients.tier },
+}
+export const allClients = ready((orm) =>
+  orm.select(called).from(clients).orderBy(asc(clients.name)),
+)
 export const clientById = ready((orm, a: { id: ClientId }) =>
-  orm.select().from(clients).where(eq(clients.id, a.id)),
+  orm.select(called).from(clients).where(eq(clients.id, a.id)),
 )
 
 /** Minutes of a task that nobody has estimated, when work is weighed. */

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, max, or, sql, type SQL } from 'drizzle-orm'
 import { alias, type SQLiteColumn } from 'drizzle-orm/sqlite-core'
-import type { IsoDate, LocalTime, PhaseId, ProjectId } from '#core/brands.ts'
+import type { ClientId, IsoDate, LocalTime, PhaseId, ProjectId } from '#core/brands.ts'
 import { most, ready, within, type Orm, type Row } from '../../database/query.ts'
 import { seesProject, seesTask, seesWhole } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -96,6 +96,18 @@ export const runningProjects = ready((orm, a: { sight: Sight }) =>
         isNull(projects.closedAt),
         isNull(projects.archivedAt),
         seesProject(a.sight, projects.id),
+      ),
+    ),
+)
+
+export const runningFor = ready((orm, a: { client: ClientId; sight: Sight }) =>
+  orm
+    .select({ id: projects.id })
+    .from(projects)
+    .where(
+      and(
+        ...[eq(projects.clientId, a.client), isNull(projects.closedAt)],
+        ...[isNull(projects.archivedAt), seesProject(a.sight, projects.id)],
       ),
     ),
 )

@@ -1,4 +1,4 @@
-import type { ProjectId } from '#core/brands.ts'
+import type { ClientId, ProjectId } from '#core/brands.ts'
 import { reaches } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { ClosedProjects, PhaseChoice, ProjectSheet } from '#contract/projects.ts'
@@ -22,6 +22,7 @@ import {
   postsIn,
   projectById,
   projectRows,
+  runningFor,
   runningProjects,
   type ProjectRecord,
 } from './queries.ts'
@@ -52,13 +53,27 @@ function rowsOf(engine: Engine, viewer: Viewer, ids: readonly ProjectId[]): Proj
   return ids.flatMap((id) => rows.get(id) ?? [])
 }
 
+/** By what is due next, then by name. */
+function soonest(rows: ProjectRow[]): ProjectRow[] {
+  const key = (p: ProjectRow) => `${p.nextDue ?? '9999'} ${p.name}`
+  return rows.sort((a, b) => (key(a) < key(b) ? -1 : 1))
+}
 /** Projects that run, by what is due next; of some alone, those that still run. */
 export function listProjects(engine: Engine, viewer: Viewer, only?: number[]): ProjectRow[] {
   const running = runningProjects.all(engine.reader, { sight: sightOf(viewer) }).map((p) => p.id)
   const ids = only ? running.filter((id) => only.includes(id)) : running
-  const key = (p: ProjectRow) => `${p.nextDue ?? '9999'} ${p.name}`
-  return rowsOf(engine, viewer, ids).sort((a, b) => (key(a) < key(b) ? -1 : 1))
+  return soonest(rowsOf(engine, viewer, ids))
 }
+
+/** Projects of a client that run, by what is due next. */
+export const projectsOf = (engine: Engine, viewer: Viewer, client: ClientId): ProjectRow[] =>
+  soonest(
+    rowsOf(
+      engine,
+      viewer,
+      runningFor.all(engine.reader, { client, sight: sightOf(viewer) }).map((p) => p.id),
+    ),
+  )
 
 /** Phases to choose from: of one project, or of all that run. */
 export function listPhases({ reader }: Engine, viewer: Viewer, project?: ProjectId): PhaseChoice[] {

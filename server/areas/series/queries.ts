@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, getTableColumns, isNull, max } from 'drizzle-orm'
-import type { PersonId, SeriesId } from '#core/brands.ts'
+import type { ClientId, PersonId, SeriesId } from '#core/brands.ts'
 import { most, ready, within, type Row } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -29,6 +29,16 @@ export const allSeries = ready((orm) =>
     .select(row)
     .from(series)
     .leftJoin(clients, eq(clients.id, series.clientId))
+    .orderBy(asc(series.name)),
+)
+
+/** Series of a client that are not put away. */
+export const seriesFor = ready((orm, a: { client: ClientId }) =>
+  orm
+    .select(row)
+    .from(series)
+    .leftJoin(clients, eq(clients.id, series.clientId))
+    .where(and(eq(series.clientId, a.client), isNull(series.archivedAt)))
     .orderBy(asc(series.name)),
 )
 

@@ -1,4 +1,4 @@
-import type { IsoDate, LocalStamp, SeriesId } from '#core/brands.ts'
+import type { ClientId, IsoDate, LocalStamp, SeriesId } from '#core/brands.ts'
 import { plan } from '#core/templates/plan.ts'
 import { localStamp, stamp, workDay, zoneName } from '#core/calendar/dates.ts'
 import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
@@ -24,7 +24,7 @@ import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { everybody } from '../people/queries.ts'
 import { templateById } from '../templates/queries.ts'
 import { makeAt, naming, nextOccurrence } from './make.ts'
-import { allSeries, lastMade, madeBy, seriesById } from './queries.ts'
+import { allSeries, lastMade, madeBy, seriesById, seriesFor } from './queries.ts'
 
 /** Rules this fine would make work by the minute; the arithmetic knows them, a series does not. */
 const FINE: ReadonlySet<string> = new Set(['SECONDLY', 'MINUTELY', 'HOURLY'])
@@ -186,11 +186,13 @@ function view(
   }
 }
 
-/** Series as their list shows them: each with its next date. */
-export function listSeries(engine: Engine, viewer: Viewer): SeriesSummary[] {
+/** Series as their list shows them, each with its next date: all, or those of a client. */
+export function listSeries(engine: Engine, viewer: Viewer, of?: ClientId): SeriesSummary[] {
   needMember(viewer, 'see series')
   const warn = warner(engine)
-  return allSeries.all(engine.reader).map(({ series: row, client }) => ({
+  const { reader } = engine
+  const found = of === undefined ? allSeries.all(reader) : seriesFor.all(reader, { client: of })
+  return found.map(({ series: row, client }) => ({
     id: row.id,
     name: row.name,
     on: row.on,

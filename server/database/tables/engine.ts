@@ -26,6 +26,7 @@ export const ENTITIES = [
   'teamAsks',
   'timeOff',
   'clients',
+  'clientRoles',
   'stateSets',
   'states',
   'projects',

@@ -9,7 +9,14 @@ import {
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
 import type { DateWays } from '#contract/desks.ts'
-import { ACCESS, MAIL_SECURITY, TEAM_KINDS, TIERS, type Scope } from '#contract/words.ts'
+import {
+  ACCESS,
+  CLIENT_KINDS,
+  MAIL_SECURITY,
+  TEAM_KINDS,
+  TIERS,
+  type Scope,
+} from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
 
 /** Minutes of work on each weekday. */
@@ -162,7 +169,35 @@ export const clients = sqliteTable('clients', {
   name: text().notNull(),
   short: text().notNull(),
   tier: text({ enum: TIERS }).notNull().default('silver'),
+  kind: text({ enum: CLIENT_KINDS }).notNull().default('organisation'),
+  email: text().notNull().default(''),
+  phone: text().notNull().default(''),
+  website: text().notNull().default(''),
+  address: text().notNull().default(''),
+  notes: text().notNull().default(''),
+  /** Who looks after it. */
+  leadId: integer()
+    .$type<PersonId>()
+    .references((): AnySQLiteColumn => people.id),
 })
+
+/** Who usually fills a role in what is done for a client; roles are known by what they are called. */
+export const clientRoles = sqliteTable(
+  'clientRoles',
+  {
+    id: id<'client role'>(),
+    clientId: integer()
+      .notNull()
+      .$type<ClientId>()
+      .references(() => clients.id, { onDelete: 'cascade' }),
+    role: text().notNull(),
+    personId: integer()
+      .notNull()
+      .$type<PersonId>()
+      .references(() => people.id),
+  },
+  (t) => [uniqueIndex('clientRoles_once').on(t.clientId, t.role)],
+)
 
 /** Signed-in browsers; the id is a digest of the cookie's secret. */
 export const sessions = sqliteTable('sessions', {

@@ -1,6 +1,15 @@
-import { clientPatch, newClients } from '#contract/clients.ts'
+import {
+  bringBody,
+  clientPatch,
+  clientsAs,
+  mergeClientBody,
+  newClients,
+} from '#contract/clients.ts'
 import * as firm from '#contract/firm.ts'
 import * as shapes from '#contract/people.ts'
+import { bringClients, exportClients, readClients } from '../../areas/clients/files.ts'
+import { mergeClient } from '../../areas/clients/merge.ts'
+import { clientPage } from '../../areas/clients/page.ts'
 import { editClient, makeClients } from '../../areas/clients/service.ts'
 import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/firm/settings.ts'
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
@@ -8,7 +17,8 @@ import { dropFactorOf } from '../../areas/people/second-factor.ts'
 import { handOver, leave } from '../../areas/people/leave.ts'
 import { addTimeOff, personPage, removeTimeOff } from '../../areas/people/page.ts'
 import { editPerson, listPeople } from '../../areas/people/service.ts'
-import { read, write, type Route } from '../route.ts'
+import { Download } from '../download.ts'
+import { read, unchanged, upload, write, type Route } from '../route.ts'
 
 /** Who belongs to the firm, and whom it works for. */
 export const FIRM: readonly Route[] = [
@@ -122,10 +132,48 @@ export const FIRM: readonly Route[] = [
     status: 201,
     handle: ({ engine, viewer, body }) => makeClients(engine, viewer, body.clients),
   }),
+  read({
+    path: '/clients/export',
+    about: 'Clients with their contacts, as CSV or vCards',
+    query: clientsAs,
+    apart: 'work',
+    handle: ({ engine, viewer, query }) => {
+      const { name, type, bytes } = exportClients(engine, viewer, query.format)
+      return new Download(name, type, bytes)
+    },
+  }),
+  upload({
+    path: '/clients/read',
+    who: 'managers',
+    about: 'Read clients out of a CSV, a workbook or vCards, to look at before they are brought in',
+    raw: { limit: 4 * 1024 * 1024 },
+    apart: 'work',
+    handle: async ({ engine, viewer, body }) => unchanged(await readClients(engine, viewer, body)),
+  }),
+  write('post', {
+    path: '/clients/bring',
+    who: 'managers',
+    about: 'Bring in clients with their contacts, as one change',
+    body: bringBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => bringClients(engine, viewer, body.clients),
+  }),
+  read({
+    path: '/clients/:id',
+    about: 'A client’s page: what is done for it, its contacts, who looks after it',
+    handle: ({ engine, viewer, param }) => clientPage(engine, viewer, param('id')),
+  }),
+  write('post', {
+    path: '/clients/:id/merge',
+    who: 'managers',
+    about: 'Put a client into another that is the same',
+    body: mergeClientBody,
+    handle: ({ engine, viewer, param, body }) =>
+      mergeClient(engine, viewer, param('id'), body.into),
+  }),
   write('patch', {
     path: '/clients/:id',
-    who: 'managers',
-    about: 'Change a client',
+    about: 'Change a client, as a manager or as who looks after it',
     body: clientPatch,
     handle: ({ engine, viewer, param, body }) => editClient(engine, viewer, param('id'), body),
   }),

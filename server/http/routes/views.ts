@@ -63,6 +63,7 @@ export const VIEWS: readonly Route[] = [
     query: Joi.object({
       projectId: id,
       personId: id,
+      clientId: id,
       itself: Joi.boolean(),
       kind: Joi.valid(...JOURNAL_KINDS),
       before: id,

@@ -120,6 +120,18 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
     address: 'https://fernwick.example',
   },
   'patch /me': { name: 'Ines Corbet' },
+  'patch /clients/:id': {
+    ...{ phone: '0123', website: 'https://x.example', address: 'Mill Lane', notes: 'Late' },
+    ...{ kind: 'person', leadId: 1, usual: [{ role: 'Reviewer', personId: 2 }] },
+  },
+  'post /clients/bring': {
+    clients: [
+      {
+        ...{ name: 'Beckside Dental', tier: 'gold', email: 'post@beckside.example', same: null },
+        contacts: [{ name: 'Ines', title: 'Owner', email: 'ines@beckside.example' }],
+      },
+    ],
+  },
   'patch /people/:id': { title: 'Bookkeeper', hours: { MO: 240 }, managerId: 1, standInId: 1 },
   'post /people/:id/time-off': {
     ...{ firstDay: '2026-12-01', lastDay: '2026-12-04', half: false, minutes: 90, reason: 'Away' },
@@ -127,7 +139,6 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /people/:id/leave': { to: { tasks: 1, rules: 1, views: null } },
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside Dental', short: 'Beck', tier: 'gold' }] },
-  'patch /clients/:id': { tier: 'bronze' },
   'put /dates': { first: 'SU', clock: 12 },
   'put /retention': { journal: null, runs: 365, notices: 90, mail: 90 },
   'post /templates': { definition: BOOKS },
@@ -157,6 +168,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
 /** What addresses take beside a body, where chance alone would not find it. */
 export const QUERIES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   'get /tasks/export': { format: 'csv' },
+  'get /clients/export': { format: 'vcf' },
   'get /projects/closed': { part: 'finished' },
   'get /find': { words: 'post' },
   'get /holidays': { from: '2026-11-01', to: '2027-01-31' },

@@ -2,9 +2,9 @@
 import { useId } from 'vue'
 import FileDrop from './FileDrop.vue'
 
-/** Things a line each: typed, pasted, or from a file, which is put below what stands there. */
+/** Things a line each: typed, pasted, or, with `file`, from one that is put below what stands there. */
 const lines = defineModel<string>({ required: true })
-defineProps<{ label: string; placeholder: string; file: string }>()
+defineProps<{ label: string; placeholder: string; file?: string }>()
 const id = useId()
 async function take(files: readonly File[]): Promise<void> {
   for (const file of files) lines.value = `${lines.value}\n${await file.text()}`.trim()
@@ -16,5 +16,5 @@ async function take(files: readonly File[]): Promise<void> {
     <label :for="id">{{ label }}</label>
     <v-textarea :id="id" v-model="lines" rows="4" :placeholder="placeholder" maxlength="60000" />
   </div>
-  <FileDrop :title="file" label="CSV file" @files="take" />
+  <FileDrop v-if="file" :title="file" label="CSV file" @files="take" />
 </template>

@@ -38,7 +38,6 @@ const make = () =>
       v-model="lines"
       label="Clients, a line each"
       placeholder="Mossgate Veterinary Clinic"
-      file="Or a CSV file with a client on each line"
     />
     <v-btn type="submit" class="go" :disabled="!names.length">
       {{ names.length ? `Make ${plural(names.length, 'client')}` : 'Make clients' }}

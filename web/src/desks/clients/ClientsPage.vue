@@ -3,11 +3,11 @@ import { computed, ref } from 'vue'
 import type { DataTableHeader } from 'vuetify'
 import type { ClientSheet } from '#contract/clients.ts'
 import { WIDE } from '#web/parts/columns.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
 import ListHead from '#web/parts/ListHead.vue'
 import { useSession } from '#web/state/session.ts'
-import { everythingWith } from '#web/state/everything.ts'
-import ClientEdit from './ClientEdit.vue'
 import ClientShare from './ClientShare.vue'
+import ClientsBring from './ClientsBring.vue'
 import ClientsMake from './ClientsMake.vue'
 
 /** Whom the firm works for; each opens everything that is done for it. */
@@ -16,7 +16,6 @@ const words = ref('')
 /** As many rows as are drawn. */
 const MOST = 300
 const making = ref(false)
-const editing = ref<ClientSheet | null>(null)
 const sharing = ref<ClientSheet | null>(null)
 const may = computed(() => session.me?.may.structure === true)
 interface Shown extends ClientSheet {
@@ -46,9 +45,22 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
   <main>
     <div class="sheet">
       <ListHead v-model="words" title="Clients" narrows="Narrow the clients">
+        <LineMenu
+          v-if="session.me?.may.member && session.directory.clients.length"
+          label="Take out"
+          :lines="[
+            { name: 'As CSV', file: '/api/v1/clients/export?format=csv' },
+            { name: 'As vCards', file: '/api/v1/clients/export?format=vcf' },
+          ]"
+        >
+          <template #default="{ props: menu }"><v-btn v-bind="menu">Take out</v-btn></template>
+        </LineMenu>
         <v-btn v-if="may" :aria-expanded="making" @click="making = !making">Add clients</v-btn>
       </ListHead>
-      <ClientsMake v-if="making" class="make" />
+      <div v-if="making" class="make">
+        <ClientsMake />
+        <ClientsBring />
+      </div>
       <div v-if="!session.directory.clients.length" class="empty">
         <h3>No clients yet</h3>
         <p>Whom you work for stands here, with all that is done for them.</p>
@@ -56,12 +68,11 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
       <p v-else-if="!shown.length" class="quiet">No client of that name.</p>
       <v-data-table v-else :headers="COLUMNS" :items="shown.slice(0, MOST)">
         <template #[`item.name`]="{ item: c }">
-          <v-btn variant="plain" class="name" :to="everythingWith('client', c.id)">
+          <v-btn variant="plain" class="name" :to="`/clients/${c.id}`">
             {{ c.name }}
           </v-btn>
         </template>
         <template #[`item.more`]="{ item: c }">
-          <v-btn variant="text" :aria-label="`Change ${c.name}`" @click="editing = c">Change</v-btn>
           <v-btn variant="text" :aria-label="`Share ${c.name}`" @click="sharing = c">Share</v-btn>
         </template>
       </v-data-table>
@@ -71,7 +82,6 @@ const COLUMNS = computed((): DataTableHeader<Shown>[] => [
       </p>
     </div>
     <ClientShare v-if="sharing" :client="sharing" @close="sharing = null" />
-    <ClientEdit v-if="editing" :client="editing" @close="editing = null" />
   </main>
 </template>
 

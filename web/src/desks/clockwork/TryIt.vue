@@ -9,6 +9,7 @@ import { DAY_MS } from '#web/parts/days.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import RoleFill from './RoleFill.vue'
+import { useUsual } from './useUsual.ts'
 import { withNone } from '#web/parts/choices.ts'
 
 /** The saved template on real dates: who and when, what to know before starting, and Start. */
@@ -24,6 +25,7 @@ const anchor = ref<string | null>(
     .slice(0, 10),
 )
 const roles = ref<Record<string, Filling | undefined>>({})
+useUsual(clientId, roles, () => props.template.definition.roles ?? [])
 const name = ref('')
 const named = ref(false)
 const result = ref<TryResult | null>(null)

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { TemplateSheet } from '#contract/clockwork.ts'
 import { post } from '#web/api/client.ts'
+import ClientsBring from '#web/desks/clients/ClientsBring.vue'
 import ClientsMake from '#web/desks/clients/ClientsMake.vue'
 import PeopleInvite from '#web/desks/people/PeopleInvite.vue'
 import { plural } from '#web/parts/say.ts'
@@ -54,6 +55,7 @@ const begin = ({ about: _, ...definition }: (typeof STARTERS)[number]) =>
             <span>{{ plural(clients.length, 'client') }}</span>
           </h2>
           <ClientsMake />
+          <ClientsBring />
         </section>
         <section aria-labelledby="fs-templates">
           <h2 id="fs-templates" class="section">

@@ -27,11 +27,13 @@ const messages = useMessages()
 const { attempt } = useAttempt()
 const { text, number, narrow } = useNarrowing()
 const project = computed(() => number('project') || null)
+const client = computed(() => number('client') || null)
 const who = computed(() => text('who'))
 const kind = computed(() => text('kind'))
 const asked = computed(() => {
   const query = new URLSearchParams()
   if (project.value) query.set('projectId', String(project.value))
+  if (client.value) query.set('clientId', String(client.value))
   if (who.value === 'itself') query.set('itself', 'true')
   else if (who.value) query.set('personId', who.value)
   if (kind.value) query.set('kind', kind.value)
@@ -115,6 +117,12 @@ const undo = (change: ChangeRow) =>
             :model-value="project ?? ''"
             :items="withNone(choices, 'in every project', '')"
             @update:model-value="narrow('project', $event)"
+          />
+          <v-autocomplete
+            aria-label="Client"
+            :model-value="client ?? ''"
+            :items="withNone(session.directory.clients, 'for every client', '')"
+            @update:model-value="narrow('client', $event)"
           />
           <v-autocomplete
             aria-label="Who"

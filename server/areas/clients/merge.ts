@@ -1,0 +1,126 @@
+import { and, asc, eq, isNull, or, sql } from 'drizzle-orm'
+import type { ClientId, TaskId } from '#core/brands.ts'
+import { refuse } from '#core/refusal.ts'
+import type { ClientPage } from '#contract/clients.ts'
+import { within } from '../../database/query.ts'
+import { people, projects, series, shares, tasks } from '../../database/tables/index.ts'
+import type { Large } from '../../engine/portions.ts'
+import type { Engine } from '../../engine/services.ts'
+import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { clientPage, needClient } from './page.ts'
+import { rolesOf } from './queries.ts'
+
+/** Two clients that are one: all that is done for the one is done for the other. */
+
+const projectsOf = within((orm, a: { client: ClientId }) =>
+  orm
+    .select({ id: projects.id, version: projects.version })
+    .from(projects)
+    .where(eq(projects.clientId, a.client)),
+)
+const tasksOf = within((orm, a: { client: ClientId }) =>
+  orm
+    .select({ id: tasks.id })
+    .from(tasks)
+    .where(eq(tasks.clientId, a.client))
+    .orderBy(asc(tasks.id)),
+)
+const versionOf = within((orm, a: { task: TaskId; client: ClientId }) =>
+  orm
+    .select({ version: tasks.version })
+    .from(tasks)
+    .where(and(eq(tasks.id, a.task), eq(tasks.clientId, a.client))),
+)
+const seriesOf = within((orm, a: { client: ClientId }) =>
+  orm
+    .select({
+      ...{ id: series.id, version: series.version, clientId: series.clientId },
+      makes: series.makes,
+    })
+    .from(series)
+    .where(
+      or(
+        eq(series.clientId, a.client),
+        sql`json_extract(${series.makes}, '$.clientId') = ${a.client}`,
+      ),
+    ),
+)
+const peopleOf = within((orm, a: { client: ClientId }) =>
+  orm.select({ id: people.id }).from(people).where(eq(people.clientId, a.client)),
+)
+const sharesOf = within((orm, a: { client: ClientId }) =>
+  orm
+    .select({ id: shares.id, personId: shares.personId, may: shares.may })
+    .from(shares)
+    .where(and(eq(shares.clientId, a.client), isNull(shares.projectId))),
+)
+
+/** What one says is kept; what it leaves empty, the other says; their notes stand one after another. */
+function filledIn(
+  into: Readonly<Record<string, unknown>>,
+  from: Readonly<Record<string, unknown>>,
+): Record<string, unknown> {
+  const empty = ['email', 'phone', 'website', 'address', 'leadId'].filter(
+    (column) => !into[column] && from[column],
+  )
+  const notes = [into['notes'], from['notes']].filter(Boolean).join('\n\n')
+  return {
+    ...Object.fromEntries(empty.map((column) => [column, from[column]])),
+    ...(notes !== into['notes'] && { notes }),
+  }
+}
+
+/**
+ * Puts one client into another: projects, tasks, series, contacts, shares and usual people go over,
+ * what the other does not say is taken from it, and it is gone; one undo.
+ * @throws Refusal `not-found`, `forbidden`, `same`
+ */
+export function mergeClient(
+  engine: Engine,
+  viewer: Viewer,
+  id: ClientId,
+  into: ClientId,
+): Large<ClientPage> {
+  needStructure(viewer, 'merge clients')
+  const { client: from } = needClient(engine, id)
+  const { client: other } = needClient(engine, into)
+  if (id === into) refuse('same', 'That is the same client; choose another.', 'into')
+  const { reader, journal } = engine
+  const clientId = into
+  return journal.large({
+    actor: actorOf(viewer),
+    size: tasksOf.all(reader, { client: id }).length + 10,
+    *work(write) {
+      for (const { id: task } of tasksOf.all(reader, { client: id })) {
+        const now = versionOf.get(reader, { task, client: id })
+        if (now) write.update('tasks', task, { clientId, version: now.version + 1 })
+        yield
+      }
+      // From here on nobody writes in between.
+      for (const row of projectsOf.all(reader, { client: id }))
+        write.update('projects', row.id, { clientId, version: row.version + 1 })
+      for (const row of seriesOf.all(reader, { client: id }))
+        write.update('series', row.id, {
+          clientId: row.clientId === id ? clientId : row.clientId,
+          makes: {
+            ...row.makes,
+            clientId: row.makes.clientId === id ? clientId : row.makes.clientId,
+          },
+          version: row.version + 1,
+        })
+      for (const row of peopleOf.all(reader, { client: id }))
+        write.update('people', row.id, { clientId })
+      const has = new Set(sharesOf.all(reader, { client: into }).map((share) => share.personId))
+      for (const share of sharesOf.all(reader, { client: id }))
+        if (has.has(share.personId)) write.remove('shares', share.id)
+        else write.update('shares', share.id, { clientId })
+      const filled = new Set(rolesOf.all(reader, { client: into }).map(({ role }) => role))
+      for (const role of rolesOf.all(reader, { client: id }))
+        if (filled.has(role.role)) write.remove('clientRoles', role.id)
+        else write.update('clientRoles', role.id, { clientId })
+      write.update('clients', into, filledIn(other, from))
+      write.remove('clients', id)
+      return clientPage(engine, viewer, into)
+    },
+  })
+}
