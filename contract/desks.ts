@@ -3,7 +3,16 @@ import type { PersonRef } from './common.ts'
 import type { TodayGroup } from '#core/query/due-groups.ts'
 import type { CustomField, StateRow, TagRow } from './fields.ts'
 import type { TaskRow } from './tasks.ts'
-import type { Access, Audience, Health, ItemKind, NoticeKind, TeamKind, Tier } from './words.ts'
+import type {
+  Access,
+  Audience,
+  Health,
+  ItemKind,
+  NoticeKind,
+  ProjectState,
+  TeamKind,
+  Tier,
+} from './words.ts'
 
 /** How dates and times are written and picked: the day weeks begin on, hours by 12 or 24. */
 export interface DateWays {
@@ -89,6 +98,11 @@ export interface ProjectRow {
   readonly nextDue: string | null
   readonly closedAt: number | null
   readonly archivedAt: number | null
+  /** How far it is while it is not finished, and since when it is on hold. */
+  readonly state: ProjectState
+  readonly heldOn: string | null
+  /** What kind of work it is, in the firm’s own words. */
+  readonly category: string
   /** How it stands: set by hand with a reason, or judged by its dates. */
   readonly health: { value: Health; reason: string; byHand: boolean }
   /** Who sees it besides managers, its lead and those it is shared with. */

@@ -3,7 +3,16 @@ import { id, isoDay, line, type PersonRef, shape } from './common.ts'
 import type { Attachment } from './tasks.ts'
 import type { ProjectRow } from './desks.ts'
 import { viewDefinition, type ViewDefinition } from './query.ts'
-import { AUDIENCES, COPIES, HEALTHS, type Audience, type Copies, type Health } from './words.ts'
+import {
+  AUDIENCES,
+  COPIES,
+  HEALTHS,
+  PROJECT_STATES,
+  type Audience,
+  type Copies,
+  type Health,
+  type ProjectState,
+} from './words.ts'
 
 /**
  * A phase with what is in it; `effort` in minutes, tasks without an estimate counted as half an
@@ -76,6 +85,8 @@ export interface ProjectPatch {
   view?: ViewDefinition | null
   archived?: boolean
   closed?: boolean
+  state?: ProjectState
+  category?: string
 }
 export const projectPatch = shape<ProjectPatch>({
   name: line(120),
@@ -88,7 +99,24 @@ export const projectPatch = shape<ProjectPatch>({
   view: viewDefinition.allow(null),
   archived: Joi.boolean(),
   closed: Joi.boolean(),
+  state: Joi.valid(...PROJECT_STATES),
+  category: Joi.string().trim().allow('').max(60),
 }).min(1)
+
+/** Resumes a project that is on hold; its dates shift by the working days lost, or stay. */
+export const resumeBody = shape<{ shift: boolean }>({ shift: Joi.boolean().required() })
+/** What resuming a project with its dates shifted would move. */
+export interface Resuming {
+  readonly heldOn: string
+  /** Working days lost since then. */
+  readonly days: number
+  /** Open tasks that move, and the first few of them. */
+  readonly count: number
+  readonly tasks: readonly { id: number; title: string; from: string; to: string }[]
+  readonly milestones: readonly { name: string; from: string; to: string }[]
+  /** The date that the project counts from or to. */
+  readonly anchor: { readonly from: string; readonly to: string } | null
+}
 
 export const newProject = shape<NewProject>({
   name: line(120).required(),
@@ -98,6 +126,8 @@ export const newProject = shape<NewProject>({
   phases: Joi.array().items(line(80)).max(50),
   audience: Joi.valid(...AUDIENCES),
   teamId: id.allow(null),
+  state: Joi.valid('proposed', 'running'),
+  category: Joi.string().trim().allow('').max(60),
 })
 export interface NewProject {
   name: string
@@ -108,6 +138,9 @@ export interface NewProject {
   /** Everybody inside where it is not said. */
   audience?: Audience
   teamId?: number | null
+  /** Running where it is not said. */
+  state?: ProjectState
+  category?: string
 }
 
 /**

@@ -38,6 +38,16 @@ export const HEALTH_NAMES: Readonly<Record<Health, string>> = {
   trouble: 'In trouble',
 }
 
+/** How far a project is while it is not finished: all but one that runs stand still. */
+export const PROJECT_STATES = ['proposed', 'running', 'hold'] as const
+export type ProjectState = (typeof PROJECT_STATES)[number]
+export const PROJECT_STATE_NAMES: Readonly<Record<ProjectState | 'finished', string>> = {
+  proposed: 'Proposed',
+  running: 'Running',
+  hold: 'On hold',
+  finished: 'Finished',
+}
+
 /** What a person may do here; the last two are guests. */
 export const ACCESS = ['owner', 'manager', 'member', 'contractor', 'client'] as const
 export type Access = (typeof ACCESS)[number]

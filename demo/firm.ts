@@ -17,6 +17,7 @@ import { noticesBefore, waitingBefore } from './queries.ts'
 import { makeRules } from './rules.ts'
 import { shareOut } from './sharing.ts'
 import { by, type Scene } from './scene.ts'
+import { setStanding } from './standing.ts'
 import { demoSeries } from './series.ts'
 import { startProjects, startsOn } from './starts.ts'
 import { colleagues, meanTo } from './workday.ts'
@@ -73,6 +74,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   handWork(scene)
   furnish(scene, await keepFiles(engine.files))
   shareOut(scene)
+  setStanding(scene)
   runner.tick()
   tidyPost(scene, now)
 }

@@ -42,6 +42,12 @@ export const runningFor = within((orm, a: { client: ClientId }) =>
     .where(and(eq(projects.clientId, a.client), isNull(projects.closedAt)))
     .orderBy(sql`${projects.name} not like '%calibration%'`, asc(projects.id)),
 )
+export const openProjects = within((orm) =>
+  orm
+    .select({ id: projects.id, name: projects.name, version: projects.version })
+    .from(projects)
+    .where(isNull(projects.closedAt)),
+)
 /** Projects that were finished first. */
 export const oldestClosed = within((orm) =>
   orm

@@ -180,6 +180,8 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'post /clients/bring': { clients: [{ name: 'Beckside', contacts: [], same: null }] },
   'post /clients/:id/merge': { into: 1 },
   'put /projects/:id/audience': { audience: 'named' },
+  'get /projects/:id/resume': undefined,
+  'post /projects/:id/resume': { shift: true },
   'get /projects/:id/shares': undefined,
   'post /projects/:id/shares': { people: [1], may: 'view' },
   'delete /projects/:id/shares/:share': undefined,

@@ -104,13 +104,24 @@ beforeAll(async () => {
   server = createListener(app)
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
-  for (const kind of KINDS.slice(0, 4)) {
-    const { headers, body } = await send({ path: '/session/demo', body: { who: kind } }, 'nobody')
-    cookies[kind] = headers.get('set-cookie')!.split(';')[0]!
-    people[kind] = (body as { id: number }).id
-  }
+  for (const kind of KINDS.slice(0, 4)) people[kind] = await signIn(kind)
 }, 60_000)
 afterAll(() => server.close())
+
+async function signIn(kind: Kind): Promise<number> {
+  const { headers, body } = await send({ path: '/session/demo', body: { who: kind } }, 'nobody')
+  cookies[kind] = headers.get('set-cookie')!.split(';')[0]!
+  return (body as { id: number }).id
+}
+/** Whoever was made to leave, or signed out, by chance is here again. */
+async function letBackIn(kind: Kind): Promise<void> {
+  const access = kind
+  db.sqlite
+    .prepare('update people set active = 1, access = ? where id = ?')
+    .run(access, people[kind])
+  firm.engine.forget(new Set(['people']))
+  await signIn(kind)
+}
 
 const FILE = new TextEncoder().encode('Task,Days,Client\nPost,-3,Beckside\n')
 
@@ -217,6 +228,8 @@ async function furnished(kind: Kind) {
     .prepare('insert into teamAsks (teamId, personId, at) values (?, ?, 0)')
     .run(team, asking)
   const change = (await by(writer, '/tasks', { title: 'Take back' }))['change']
+  // What is on hold can be resumed, and takes all else besides.
+  await boss(`/projects/${own}`, { state: 'hold' }, 'PATCH')
   const ids: Record<string, unknown> = {
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
     comment: (said['discussion'] as { id: number }[]).at(-1)!.id,
@@ -375,8 +388,14 @@ function requestFor(making: Making, operation: Operation): Sent {
   }
 }
 
+interface Tried {
+  readonly wrong: string[]
+  readonly taken: boolean
+  /** Nobody is signed in there any more. */
+  readonly out: boolean
+}
 /** Sends a request; what is wrong with how it was answered, and whether it was taken. */
-async function tried(sent: Sent, kind: Kind): Promise<{ wrong: string[]; taken: boolean }> {
+async function tried(sent: Sent, kind: Kind): Promise<Tried> {
   logged.length = 0
   const begun = performance.now()
   const { status, body } = await send(sent, kind)
@@ -384,12 +403,14 @@ async function tried(sent: Sent, kind: Kind): Promise<{ wrong: string[]; taken: 
   const said = body as { code?: unknown; detail?: unknown }
   const explained = typeof said?.code === 'string' && typeof said.detail === 'string'
   const good = status < 500 && (status < 400 || (explained && said.detail !== ''))
-  if (good && took < LONGEST) return { wrong: [], taken: status < 300 }
+  const out = status === 401
+  if (good && took < LONGEST) return { wrong: [], taken: status < 300, out }
   const asked = JSON.stringify(sent).slice(0, 900)
   const log = logged.join('').slice(0, 900)
   return {
     wrong: [`${status} in ${Math.round(took)} ms, ${kind}: ${asked}\n${log}`],
     taken: false,
+    out,
   }
 }
 /** What was asked for is acted on too, as the clock goes on. */
@@ -411,6 +432,7 @@ it(`${MANY.toLocaleString('en-GB')} requests made by chance: none fails, each re
     const answer = await tried(requestFor(making, operation), kind)
     wrong.push(...answer.wrong)
     if (answer.taken) taken++
+    if (answer.out && kind !== 'nobody') await letBackIn(kind)
     if (i % 500 === 499) wrong.push(...goneOn())
   }
   if (wrong.length) throw new Error(wrong.join('\n\n'))

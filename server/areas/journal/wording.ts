@@ -185,6 +185,11 @@ const AUDIENCE_SAID: Readonly<Record<string, string>> = {
   team: 'its team',
   named: 'those named',
 }
+const PROJECT_STATE_SAID: Readonly<Record<string, string>> = {
+  proposed: 'made the project a proposal',
+  running: 'set the project going',
+  hold: 'put the project on hold',
+}
 const personOf = ({ names }: Saying, was: Stored, is: Stored): string =>
   names.of('people', is['personId'] ?? was['personId']) ?? 'someone'
 const teamOf = ({ names }: Saying, was: Stored, is: Stored): string =>
@@ -215,11 +220,13 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   projects: (_, { action }, __, is) =>
     action === 'made'
       ? 'made the project'
-      : 'view' in is
-        ? 'set how the project is shown'
-        : 'audience' in is
-          ? `said who sees the project: ${AUDIENCE_SAID[String(is['audience'])] ?? ''}`
-          : 'changed the project',
+      : 'state' in is
+        ? (PROJECT_STATE_SAID[String(is['state'])] ?? 'changed the project')
+        : 'view' in is
+          ? 'set how the project is shown'
+          : 'audience' in is
+            ? `said who sees the project: ${AUDIENCE_SAID[String(is['audience'])] ?? ''}`
+            : 'changed the project',
   phases: sayNamed('added the phase', 'removed the phase', 'changed a phase'),
   milestones: sayNamed('set the milestone', 'removed the milestone', 'changed a milestone'),
   posts: plain('wrote about the project'),

@@ -9,10 +9,19 @@ const TROUBLE = 5
 
 type Health = Omit<ProjectRow['health'], 'byHand'>
 
+/** Why a project that stands still does so; null where it runs. */
+function atRest(r: ProjectRecord, today: string): string | null {
+  if (r.closedAt !== null) return 'It is finished.'
+  if (r.state === 'proposed') return 'It is proposed.'
+  if (r.state !== 'hold') return null
+  return r.heldOn ? `It is on hold since ${sayDate(r.heldOn, today)}.` : 'It is on hold.'
+}
+
 /** How a project stands by its dates, with the reason. */
 function byDates({ firm }: Engine, r: ProjectRecord): Health {
   const today = firm.today()
-  if (r.closedAt !== null) return { value: 'steady', reason: 'It is finished.' }
+  const rests = atRest(r, today)
+  if (rests !== null) return { value: 'steady', reason: rests }
   if (r.anchorIs === 'deadline' && r.anchor !== null && r.anchor < today && r.open > 0)
     return {
       value: 'trouble',

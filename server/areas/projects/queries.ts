@@ -51,6 +51,7 @@ export const projectRows = ready(
         >`coalesce(json_extract(${templates.definition}, '$.anchor'), 'deadline')`,
         closedAt: projects.closedAt,
         archivedAt: projects.archivedAt,
+        ...{ state: projects.state, heldOn: projects.heldOn, category: projects.category },
         health: projects.health,
         healthReason: projects.healthReason,
         audience: projects.audience,

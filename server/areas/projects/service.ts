@@ -4,6 +4,7 @@ import { reaches } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { NewProject, PhasesBody, ProjectPatch, ProjectSheet } from '#contract/projects.ts'
 import type { ProjectRow } from '#contract/desks.ts'
+import type { ProjectState } from '#contract/words.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
@@ -78,6 +79,7 @@ export function makeProject(
       clientId: body.clientId,
       leadId: body.leadId ?? viewer.id,
       anchor,
+      ...{ state: body.state ?? 'running', category: body.category ?? '' },
       ...columns,
       createdAt: write.at,
     })
@@ -97,9 +99,20 @@ const SHAPE: readonly (keyof ProjectPatch)[] = [
   'view',
   'archived',
   'closed',
+  'state',
 ]
 /** When something is set, once and for all until it is unset. */
 const since = (on: boolean, before: number | null, now: number) => (on ? (before ?? now) : null)
+
+/** The day since when a project is on hold is noted once. */
+const stateColumns = (
+  { firm }: Engine,
+  now: { readonly state: ProjectState; readonly heldOn: IsoDate | null },
+  state: ProjectState,
+) => ({
+  state,
+  heldOn: state === 'hold' ? ((now.state === 'hold' ? now.heldOn : null) ?? firm.today()) : null,
+})
 
 export function editProject(
   engine: Engine,
@@ -122,12 +135,13 @@ export function editProject(
     })
   if (patch.health && !patch.healthReason)
     refuse('reason-needed', 'Say in a few words why; it is shown with it.', 'healthReason')
-  const { archived, closed, description, anchor, ...columns } = patch
+  const { archived, closed, description, anchor, state, ...columns } = patch
   return changing(engine, viewer, id, (write) => {
     const now = needRecord(engine, id)
     write.update('projects', now, {
       ...columns,
       ...(anchor !== undefined && { anchor: day }),
+      ...(state !== undefined && stateColumns(engine, now, state)),
       ...(patch.health === null && { healthReason: '' }),
       ...(description !== undefined && { description: cleanRich(description) }),
       ...(archived !== undefined && { archivedAt: since(archived, now.archivedAt, write.at) }),

@@ -33,6 +33,8 @@ function toRow(engine: Engine, record: ProjectRecord): ProjectRow {
   const { templateVersion, ...shown } = row
   return {
     ...shown,
+    // What stands still is not late.
+    late: row.state === 'running' ? row.late : 0,
     template: row.template && { ...row.template, version: templateVersion ?? 1 },
     progress: effort === 0 ? 0 : effortDone / effort,
     // Why a project stands as it does speaks of work that not all see.

@@ -4,15 +4,18 @@ import { within, type Reader } from '../../database/query.ts'
 import { projects, tasks } from '../../database/tables/index.ts'
 
 /**
- * What stands still: time brings nothing to what is finished or archived, nor to anything in it
- * (engine.md, 6). What a person does to it still counts.
+ * What stands still: time brings nothing to what is finished or archived, nor to anything in it, nor
+ * to what is in a project that is proposed or on hold. What a person does to it still counts.
  */
 
 const over = (table: typeof tasks | typeof projects): SQL =>
   sql`(${table.closedAt} is not null or ${table.archivedAt} is not null)`
 
+/** A project rests besides while it is proposed or on hold. */
+const projectOver = sql`(${over(projects)} or ${projects.state} <> 'running')`
+
 const projectRests = (projectId: SQLWrapper): SQL =>
-  sql`exists (select 1 from ${projects} where ${projects.id} = ${projectId} and ${over(projects)})`
+  sql`exists (select 1 from ${projects} where ${projects.id} = ${projectId} and ${projectOver})`
 /** Whether the project that a column names goes on, or there is none. */
 export const goesOn = (projectId: SQLWrapper): SQL => sql`not ${projectRests(projectId)}`
 
@@ -38,7 +41,7 @@ const restingProject = within((orm, a: { id: ProjectId }) =>
   orm
     .select({ id: projects.id })
     .from(projects)
-    .where(sql`${eq(projects.id, a.id)} and ${over(projects)}`),
+    .where(sql`${eq(projects.id, a.id)} and ${projectOver}`),
 )
 export const projectAtRest = (reader: Reader, id: ProjectId): boolean =>
   restingProject.get(reader, { id }) !== undefined

@@ -23,7 +23,15 @@ import type {
   TeamId,
   TemplateId,
 } from '#core/brands.ts'
-import { AUDIENCES, DONE_BY, HEALTHS, PRIORITIES, SHARED, STATES } from '#contract/words.ts'
+import {
+  AUDIENCES,
+  DONE_BY,
+  HEALTHS,
+  PRIORITIES,
+  PROJECT_STATES,
+  SHARED,
+  STATES,
+} from '#contract/words.ts'
 import type { ViewDefinition } from '#contract/query.ts'
 import { flag, id, instant, json, version } from './columns.ts'
 import { stateSets, states } from './states.ts'
@@ -60,6 +68,11 @@ export const projects = sqliteTable(
     teamId: integer()
       .$type<TeamId>()
       .references(() => teams.id),
+    state: text({ enum: PROJECT_STATES }).notNull().default('running'),
+    /** The day since when it is on hold. */
+    heldOn: text().$type<IsoDate>(),
+    /** What kind of work it is, in the firm’s own words. */
+    category: text().notNull().default(''),
     closedAt: instant(),
     archivedAt: instant(),
     seriesId: integer().$type<SeriesId>(),

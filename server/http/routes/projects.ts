@@ -1,3 +1,4 @@
+import { resumeProject, resuming } from '../../areas/projects/resume.ts'
 import Joi from 'joi'
 import { idList, id, line } from '#contract/common.ts'
 import * as shapes from '#contract/projects.ts'
@@ -103,6 +104,17 @@ export const PROJECTS: readonly Route[] = [
     body: shapes.postEdit,
     handle: ({ engine, viewer, param, body }) =>
       editPost(engine, viewer, { project: param('id'), id: param('post') }, body.body),
+  }),
+  read({
+    path: '/projects/:id/resume',
+    about: 'What resuming a project that is on hold would move',
+    handle: ({ engine, viewer, param }) => resuming(engine, viewer, param('id')),
+  }),
+  write('post', {
+    path: '/projects/:id/resume',
+    about: 'Resume a project that is on hold, with its dates shifted or not',
+    body: shapes.resumeBody,
+    handle: ({ engine, viewer, param, body }) => resumeProject(engine, viewer, param('id'), body),
   }),
   write('post', {
     path: '/projects/:id/copy',

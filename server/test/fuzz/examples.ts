@@ -132,6 +132,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
       },
     ],
   },
+  'post /projects/:id/resume': { shift: true },
   'patch /people/:id': { title: 'Bookkeeper', hours: { MO: 240 }, managerId: 1, standInId: 1 },
   'post /people/:id/time-off': {
     ...{ firstDay: '2026-12-01', lastDay: '2026-12-04', half: false, minutes: 90, reason: 'Away' },

@@ -74,6 +74,8 @@ useTitle(() => shown.value?.name)
           <HealthMark :health="shown.health" :terse="narrow" />
           <span v-if="shown.archivedAt" class="tint c-slate">archived</span>
           <span v-else-if="shown.closedAt" class="tint c-fern">finished</span>
+          <span v-else-if="shown.state === 'hold'" class="tint c-ochre">on hold</span>
+          <span v-else-if="shown.state === 'proposed'" class="tint c-slate">proposed</span>
           <v-btn
             v-if="shown.audience !== 'firm' && session.me?.may.member"
             variant="plain"

@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { DataTableHeader } from 'vuetify'
 import type { ProjectRow } from '#contract/desks.ts'
-import type { Health } from '#contract/words.ts'
-import { WIDE } from '#web/parts/columns.ts'
-import { plural, sayDate } from '#web/parts/say.ts'
+import {
+  HEALTH_NAMES,
+  PROJECT_STATE_NAMES,
+  PROJECT_STATES,
+  type ProjectState,
+} from '#contract/words.ts'
+import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { answeredAt, get } from '#web/api/client.ts'
 import { useAgain } from '#web/state/again.ts'
 import { isEverything, onChange } from '#web/state/live.ts'
 import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
-import HealthMark from './HealthMark.vue'
 import ProjectNew from './project/ProjectNew.vue'
 import ProgressGauge from './ProgressGauge.vue'
+import ProjectsTable from './ProjectsTable.vue'
 import { useClosedProjects } from './useClosedProjects.ts'
 import WorkNav from './WorkNav.vue'
 import OneOf from '#web/parts/OneOf.vue'
@@ -46,36 +49,77 @@ onChange((change) => {
   for (const id of here) touched.add(id)
   rowsAgain.hear(change, here.length > 0 && 'now')
 })
-const which = ref<'running' | 'finished' | 'archived'>('running')
+const which = ref<ProjectState | 'finished' | 'archived'>('running')
+const isOpen = computed(() => which.value !== 'finished' && which.value !== 'archived')
+const count = (state: ProjectState) => data.value?.filter((p) => p.state === state).length ?? ''
 const parts = computed(() => [
-  { value: 'running' as const, name: `Running ${data.value?.length ?? ''}` },
+  ...PROJECT_STATES.map((value) => ({
+    value,
+    name: `${PROJECT_STATE_NAMES[value]} ${count(value)}`,
+  })),
   { value: 'finished' as const, name: 'Finished' },
   { value: 'archived' as const, name: 'Archived' },
 ])
 const words = ref('')
-const closed = useClosedProjects(which, words)
+const closed = useClosedProjects(
+  computed(() =>
+    which.value === 'finished' || which.value === 'archived' ? which.value : 'running',
+  ),
+  words,
+)
 const narrowed = computed(() =>
-  (data.value ?? []).filter((p) =>
-    `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''}`
-      .toLowerCase()
-      .includes(words.value.toLowerCase()),
+  (data.value ?? []).filter(
+    (p) =>
+      p.state === which.value &&
+      `${p.name} ${p.client?.name ?? ''} ${p.lead?.name ?? ''} ${p.category}`
+        .toLowerCase()
+        .includes(words.value.toLowerCase()),
   ),
 )
-const shown = computed(() => (which.value === 'running' ? narrowed.value : closed.rows.value))
+const shown = computed(() => (isOpen.value ? narrowed.value : closed.rows.value))
 const making = ref(false)
-/** How they stand, the worst first. */
-const WORST: readonly Health[] = ['trouble', 'watch', 'steady']
-const deadlineOf = (p: ProjectRow) => (p.anchorIs === 'deadline' && p.anchor) || ''
-/** By what is empty, rows come last. */
-const COLUMNS: DataTableHeader<ProjectRow>[] = [
-  { title: 'Project', key: 'name' },
-  { title: 'Client', key: 'client', value: (p) => p.client?.short ?? '', ...WIDE },
-  { title: 'Lead', key: 'lead', value: (p) => p.lead?.name ?? '', ...WIDE },
-  { title: 'Stands', key: 'stands', value: (p) => WORST.indexOf(p.health.value) },
-  { title: 'Progress', key: 'progress' },
-  { title: 'Next due', key: 'due', value: (p) => p.nextDue ?? '~' },
-  { title: 'Deadline', key: 'deadline', value: (p) => deadlineOf(p) || '~', ...WIDE },
-]
+/** What is said where there is none of a kind, or none of that name. */
+const NONE = computed((): Record<typeof which.value, string> => {
+  const none = words.value ? 'No project matches' : ''
+  return {
+    running: none || 'No project runs',
+    proposed: none || 'No project is proposed',
+    hold: none || 'No project is on hold',
+    finished: none || 'No project is finished',
+    archived: none || 'No project is archived',
+  }
+})
+const GROUPS = [
+  { value: '', title: 'in one list' },
+  { value: 'client', title: 'by client' },
+  { value: 'lead', title: 'by lead' },
+  { value: 'category', title: 'by category' },
+  { value: 'health', title: 'by how they stand' },
+] as const
+const grouped = ref<(typeof GROUPS)[number]['value']>('')
+const NAMES = {
+  client: (p: ProjectRow) => p.client?.name ?? 'No client',
+  lead: (p: ProjectRow) => p.lead?.name ?? 'No lead',
+  category: (p: ProjectRow) => p.category || 'No category',
+  health: (p: ProjectRow) => HEALTH_NAMES[p.health.value],
+}
+/** Projects together with how far they are, all told: tasks done of all there are. */
+const groups = computed(() => {
+  const by = grouped.value
+  const found = new Map<string, ProjectRow[]>()
+  for (const row of shown.value) {
+    const name = by ? NAMES[by](row) : 'Projects'
+    found.set(name, [...(found.get(name) ?? []), row])
+  }
+  const sum = (rows: readonly ProjectRow[], of: 'open' | 'done') =>
+    rows.reduce((total, row) => total + row[of], 0)
+  return [...found]
+    .map(([name, rows]) => {
+      const all = sum(rows, 'open') + sum(rows, 'done')
+      return { name, rows, progress: all ? sum(rows, 'done') / all : 0 }
+    })
+    .sort((a, b) => (a.name < b.name ? -1 : 1))
+})
 </script>
 
 <template>
@@ -98,18 +142,17 @@ const COLUMNS: DataTableHeader<ProjectRow>[] = [
             v-model="words"
             class="find"
             aria-label="Narrow the list"
-            :placeholder="
-              which === 'running' ? 'Narrow by name, client or lead' : 'Narrow by name or client'
-            "
+            :placeholder="isOpen ? 'Narrow by name, client or lead' : 'Narrow by name or client'"
           />
+          <v-select v-model="grouped" class="grouping" aria-label="Together" :items="GROUPS" />
         </div>
         <LoadState
-          v-if="which !== 'running' && !closed.known.value"
+          v-if="!isOpen && !closed.known.value"
           :error="closed.error.value"
           @retry="closed.again"
         />
         <div v-else-if="!shown.length" class="empty">
-          <h3>{{ data.length || words ? 'No project matches' : 'No projects yet' }}</h3>
+          <h3>{{ data.length || words ? NONE[which] : 'No projects yet' }}</h3>
           <p>
             {{
               session.me?.may.member
@@ -118,39 +161,17 @@ const COLUMNS: DataTableHeader<ProjectRow>[] = [
             }}
           </p>
         </div>
-        <v-data-table v-else :headers="COLUMNS" :items="shown">
-          <template #[`item.name`]="{ item: p }">
-            <v-btn variant="plain" :to="`/work/${p.id}`" class="name">{{ p.name }}</v-btn>
-            <span v-if="p.audience !== 'firm' && session.me?.may.member" class="tint c-heather">
-              {{ p.audience === 'named' ? 'for those named' : 'for its team' }}
+        <template v-for="group in groups" v-else :key="group.name">
+          <h2 v-if="grouped" class="section">
+            {{ group.name }}
+            <span>
+              {{ plural(group.rows.length, 'project') }}
+              <ProgressGauge :progress="group.progress" />
             </span>
-            <v-btn
-              variant="plain"
-              v-if="p.series && session.me?.may.member"
-              class="auto"
-              :to="`/clockwork/series/${p.series.id}`"
-            >
-              from series
-            </v-btn>
-          </template>
-          <template #[`item.stands`]="{ item: p }"><HealthMark :health="p.health" /></template>
-          <template #[`item.progress`]="{ item: p }">
-            <ProgressGauge :progress="p.progress" />
-            <span class="small quiet of">{{ p.done }} of {{ p.done + p.open }}</span>
-          </template>
-          <template #[`item.due`]="{ item: p }">
-            <span v-if="p.nextDue" :class="{ alarm: p.late }">
-              {{ sayDate(p.nextDue, session.today) }}
-            </span>
-            <span v-if="p.late" class="small alarm">
-              {{ ` · ${plural(p.late, 'late task')}` }}
-            </span>
-          </template>
-          <template #[`item.deadline`]="{ item: p }">
-            {{ deadlineOf(p) && sayDate(deadlineOf(p), session.today) }}
-          </template>
-        </v-data-table>
-        <p v-if="which !== 'running' && closed.next.value" class="btns">
+          </h2>
+          <ProjectsTable :rows="group.rows" :label="group.name" />
+        </template>
+        <p v-if="!isOpen && closed.next.value" class="btns">
           <v-btn @click="closed.more">Show earlier ones</v-btn>
         </p>
       </template>
@@ -165,17 +186,18 @@ const COLUMNS: DataTableHeader<ProjectRow>[] = [
   align-items: center;
   gap: 12px;
 }
-.of {
-  white-space: nowrap;
-}
 .find {
   max-width: 260px;
 }
-.name {
-  font-weight: 550;
-  margin-right: 8px;
+.grouping {
+  max-width: 190px;
 }
-.name:hover {
-  text-decoration: underline;
+.section {
+  margin: 18px 0 4px;
+}
+.section > span {
+  display: flex;
+  align-items: center;
+  gap: 10px;
 }
 </style>

@@ -21,6 +21,7 @@ const form = useDialogForm({
     clientId: project.client?.id ?? null,
     leadId: project.lead?.id ?? null,
     anchor: project.anchor as string | null,
+    category: project.category,
   },
   send: async (value) =>
     messages.did('Saved.', await patch(`/projects/${project.id}`, value, { seen })),
@@ -54,6 +55,12 @@ const form = useDialogForm({
         :items="withNone(session.active, 'nobody')"
       />
     </div>
+    <LineField
+      v-model="draft.category"
+      label="Category, in your own words"
+      :most="60"
+      :fault="faultAt('category')"
+    />
     <div class="field">
       <label for="pe-date">Date it counts from or to</label>
       <DateField id="pe-date" v-model="draft.anchor" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { ProjectSheet } from '#contract/projects.ts'
+import type { ProjectState } from '#contract/words.ts'
 import { patch } from '#web/api/client.ts'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 import { useAttempt } from '#web/state/attempt.ts'
@@ -9,6 +10,7 @@ import { useSession } from '#web/state/session.ts'
 import ProjectCopy from './ProjectCopy.vue'
 import ProjectEdit from './ProjectEdit.vue'
 import ProjectFields from './ProjectFields.vue'
+import ProjectResume from './ProjectResume.vue'
 import ProjectMerge from './ProjectMerge.vue'
 import ProjectStates from './ProjectStates.vue'
 
@@ -27,6 +29,7 @@ const DIALOGS = {
   merge: ProjectMerge,
   states: ProjectStates,
   fields: ProjectFields,
+  resume: ProjectResume,
 }
 const asking = ref<keyof typeof DIALOGS | null>(null)
 async function done(): Promise<void> {
@@ -40,6 +43,29 @@ const toggle = (field: 'archived' | 'closed', on: boolean, said: string) =>
     messages.did(said, await patch(`/projects/${id}`, { [field]: on }, { seen: version }))
     await done()
   })
+const setState = (state: ProjectState, said: string) =>
+  attempt(async () => {
+    const { id, version } = props.project
+    messages.did(said, await patch(`/projects/${id}`, { state }, { seen: version }))
+    await done()
+  })
+/** What becomes of it while it is not finished. */
+function stateLines(): (MenuLine | false)[] {
+  const { state, closedAt, may } = props.project
+  if (!may.structure || closedAt !== null) return []
+  return [
+    state === 'proposed' && {
+      name: 'Run it',
+      run: () => setState('running', 'The project runs.'),
+    },
+    state === 'hold' && { name: 'Resume…', run: () => void (asking.value = 'resume') },
+    state === 'running' && {
+      name: 'Hold',
+      hint: 'it stands still: nobody is reminded',
+      run: () => setState('hold', 'The project is on hold.'),
+    },
+  ]
+}
 const lines = computed((): (MenuLine | false)[] => {
   const { closedAt, archivedAt, id, may } = props.project
   const ask = (what: keyof typeof DIALOGS) => () => void (asking.value = what)
@@ -48,6 +74,7 @@ const lines = computed((): (MenuLine | false)[] => {
     may.edit && { name: 'Copy…', run: ask('copy') },
     { name: 'See who sees it', to: `/who-sees/project/${id}` },
     { name: 'Its journal', to: { path: '/work/journal', query: { project: id } } },
+    ...stateLines(),
     may.structure &&
       (closedAt === null
         ? { name: 'Finish', run: () => toggle('closed', true, 'The project is finished.') }

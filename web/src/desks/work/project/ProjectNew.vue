@@ -18,13 +18,14 @@ const router = useRouter()
 const AUDIENCES = AUDIENCE_LIST.map(({ value, name: title }) => ({ value, title }))
 const form = useDialogForm({
   value: {
-    ...{ name: '', phases: '' },
+    ...{ name: '', phases: '', category: '', proposed: false },
     clientId: null as number | null,
     anchor: null as string | null,
     audience: 'firm' as Audience,
     teamId: null as number | null,
   },
-  async send({ phases, ...body }) {
+  async send({ phases, proposed, ...rest }) {
+    const body = { ...rest, state: proposed ? 'proposed' : 'running' }
     const names = phases.split(',').map((name) => name.trim())
     const made = await post<ProjectSheet>('/projects', { ...body, phases: names.filter(Boolean) })
     await session.read()
@@ -63,6 +64,13 @@ const form = useDialogForm({
       placeholder="Gather, Close"
       :fault="faultAt('phases')"
     />
+    <LineField
+      v-model="draft.category"
+      label="Category, in your own words"
+      :most="60"
+      :fault="faultAt('category')"
+    />
+    <v-checkbox v-model="draft.proposed" label="Only proposed: it stands still until it runs" />
     <div class="field">
       <label for="np-for">Who sees it</label>
       <v-select id="np-for" v-model="draft.audience" :items="AUDIENCES" />
