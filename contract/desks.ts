@@ -20,6 +20,14 @@ export interface DateWays {
   readonly clock: 12 | 24
 }
 
+/** How somebody likes dates, moments and colours; null: as the firm has it, or the device. */
+export interface Ways {
+  readonly zone: string | null
+  readonly first: Weekday | null
+  readonly clock: 12 | 24 | null
+  readonly theme: 'light' | 'dark' | null
+}
+
 export interface Me extends PersonRef {
   readonly access: Access
   readonly title: string
@@ -28,6 +36,9 @@ export interface Me extends PersonRef {
   readonly now: number
   readonly zone: string
   readonly dates: DateWays
+  /** Their own ways; `zone` and `dates` above are what comes of them and of the firm’s. */
+  readonly ways: Ways
+  readonly firmDates: DateWays
   readonly demo: boolean
   /** The firm asks for a code from a second device, and there is none yet: nothing else is open. */
   readonly lacksCode: boolean
@@ -112,6 +123,8 @@ export interface PersonRow extends PersonRef {
   readonly access: Me['access']
   readonly title: string
   readonly active: boolean
+  /** Their photo, by its digest: another one is another picture. */
+  readonly photo?: string
   /** Away for the whole of today: the last day of it. */
   readonly awayUntil?: string
 }

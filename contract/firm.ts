@@ -22,7 +22,7 @@ const isZone = (zone: string): boolean => {
   }
 }
 /** A name of the IANA time zone database. */
-const zone = Joi.string()
+export const zone = Joi.string()
   .max(60)
   .custom((name: string, helpers) => (isZone(name) ? name : helpers.error('any.zone')))
   .messages({ 'any.zone': '{{#label}} must be a time zone such as Europe/London' })

@@ -1,6 +1,8 @@
 import Joi from 'joi'
 import { id, isoDay, line, shape, type PersonRef } from './common.ts'
-import { mailAddress, newPassword, publicAddress, weekHours, type WeekHours } from './firm.ts'
+import { mailAddress, newPassword, publicAddress, weekHours, zone, type WeekHours } from './firm.ts'
+import type { Ways } from './desks.ts'
+import { WEEKDAYS } from '#core/calendar/calendar.ts'
 import { ACCESS, type Access } from './words.ts'
 
 /** Somebody to invite; a client's contact belongs to a client. */
@@ -148,7 +150,21 @@ export const codeBody = shape<{ code: string }>({ code: line(40).required() })
 export const sureBody = shape<{ password: string }>({
   password: Joi.string().min(1).max(200).required(),
 })
-export const mePatch = shape<{ name: string }>({ name: line(120).required() })
+export interface MePatch {
+  name?: string
+  ways?: Ways
+}
+export const mePatch = shape<MePatch>({
+  name: line(120),
+  ways: shape<Ways>({
+    zone: zone.allow(null).required(),
+    first: Joi.valid(...WEEKDAYS)
+      .allow(null)
+      .required(),
+    clock: Joi.valid(12, 24).allow(null).required(),
+    theme: Joi.valid('light', 'dark').allow(null).required(),
+  }),
+}).min(1)
 
 /** Who an invitation is for. */
 export interface Invitation {

@@ -1,5 +1,5 @@
 import { Secret, TOTP } from 'otpauth'
-import { expect, NOON, test } from './house.ts'
+import { choose, expect, NOON, test } from './house.ts'
 import { violations } from './work.ts'
 
 const PASSWORD = 'lichen-almanac'
@@ -120,4 +120,30 @@ test('a token: made for a program, shown once, used, stopped', async ({ as, hous
   await page.getByRole('button', { name: 'Stop Web form' }).click()
   await expect(page.getByText('“Web form” opens nothing any more.')).toBeVisible()
   expect((await ask()).status).toBe(401)
+})
+
+test('my photo and my ways: shown beside my name, dates and colours as I like them', async ({
+  as,
+}) => {
+  const page = await as('member')
+  await page.goto('/me')
+  const drop = (name: string, bytes: Buffer) =>
+    page.locator('input[type=file]').setInputFiles({ name, mimeType: 'image/png', buffer: bytes })
+  await drop('me.png', Buffer.from('no picture'))
+  await expect(page.getByText(/This is no picture that is taken here/)).toBeVisible()
+  const pixel =
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=='
+  await drop('me.png', Buffer.from(pixel, 'base64'))
+  await expect(page.getByRole('img', { name: 'Tobias Okonjo' }).first()).toHaveAttribute(
+    'src',
+    /photo/,
+  )
+  await choose(page.getByRole('combobox', { name: 'Times of day are written' }), '3:00 pm')
+  await choose(page.getByRole('combobox', { name: 'Colours' }), 'dark')
+  await page.getByRole('button', { name: 'Save it' }).click()
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
+  await expect(page.getByText(/since .* (am|pm)/).first()).toBeVisible()
+  expect(await violations(page)).toEqual([])
+  await page.getByRole('button', { name: 'Take my photo off' }).click()
+  await expect(page.getByRole('button', { name: 'Take my photo off' })).toHaveCount(0)
 })

@@ -8,6 +8,7 @@ import {
   journal,
   notices,
   outbox,
+  people,
   runs,
   tasks,
 } from '../database/tables/index.ts'
@@ -67,8 +68,10 @@ const oldEntries = within((orm, a: { before: number; from: number; newest: numbe
     .select({
       id: journal.id,
       at: journal.at,
-      digest: sql<string | null>`case when ${journal.entity} = 'attachments'
-        then coalesce(${journal.before}, ${journal.after}) ->> '$.digest' end`,
+      digest: sql<string | null>`case ${journal.entity}
+        when 'attachments' then coalesce(${journal.before}, ${journal.after}) ->> '$.digest'
+        when 'people' then coalesce(${journal.before} ->> '$.photo', ${journal.after} ->> '$.photo')
+        end`,
     })
     .from(journal)
     .where(
@@ -84,6 +87,27 @@ const filed = within((orm, a: { digests: string }) =>
     .from(attachments)
     .where(inArray(attachments.digest, listed(a.digests))),
 )
+/** Photos of people are bytes as well. */
+const shownOf = within((orm, a: { digests: string }) =>
+  orm
+    .selectDistinct({ digest: people.photo })
+    .from(people)
+    .where(inArray(people.photo, listed(a.digests))),
+)
+const photosBefore = within((orm, a: { digests: string }) => {
+  const digest = sql<string>`${journal.before} ->> '$.photo'`
+  return orm
+    .selectDistinct({ digest })
+    .from(journal)
+    .where(and(eq(journal.entity, 'people'), inArray(digest, listed(a.digests))))
+})
+const photosAfter = within((orm, a: { digests: string }) => {
+  const digest = sql<string>`${journal.after} ->> '$.photo'`
+  return orm
+    .selectDistinct({ digest })
+    .from(journal)
+    .where(and(eq(journal.entity, 'people'), inArray(digest, listed(a.digests))))
+})
 const remembered = within((orm, a: { digests: string }) => {
   const digest = sql<string>`coalesce(${journal.before}, ${journal.after}) ->> '$.digest'`
   return orm
@@ -96,7 +120,9 @@ function dropFiles({ reader, files }: Engine, digests: readonly string[]): void 
   if (digests.length === 0) return
   const asked = { digests: JSON.stringify(digests) }
   const needed = new Set(
-    [...filed.all(reader, asked), ...remembered.all(reader, asked)].map((row) => row.digest),
+    [filed, remembered, shownOf, photosBefore, photosAfter].flatMap((question) =>
+      question.all(reader, asked).map((row) => row.digest),
+    ),
   )
   for (const digest of new Set(digests)) if (!needed.has(digest)) files.drop(digest)
 }

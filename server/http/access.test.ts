@@ -156,6 +156,9 @@ const GUESTS = new Set([
   'post /tasks/:id/links',
   'get /files/:id',
   'delete /files/:id',
+  'post /me/photo',
+  'delete /me/photo',
+  'get /people/:id/photo',
 ])
 /** Structure: what members may not call, with a body that would be taken. */
 const MANAGERS: Readonly<Record<string, unknown>> = {

@@ -123,6 +123,13 @@ async function letBackIn(kind: Kind): Promise<void> {
   await signIn(kind)
 }
 
+/** The smallest picture there is. */
+const PIXEL = Uint8Array.from(
+  atob(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==',
+  ),
+  (letter) => letter.charCodeAt(0),
+)
 const FILE = new TextEncoder().encode('Task,Days,Client\nPost,-3,Beckside\n')
 
 interface Sent {
@@ -230,6 +237,10 @@ async function furnished(kind: Kind) {
   const change = (await by(writer, '/tasks', { title: 'Take back' }))['change']
   // What is on hold can be resumed, and takes all else besides.
   await boss(`/projects/${own}`, { state: 'hold' }, 'PATCH')
+  await send({ path: '/me/photo', body: PIXEL }, kind)
+  db.sqlite
+    .prepare('update people set photo = (select photo from people where id = ?) where id = ?')
+    .run(people[kind], person)
   const ids: Record<string, unknown> = {
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
     comment: (said['discussion'] as { id: number }[]).at(-1)!.id,
@@ -306,7 +317,11 @@ it.each(OPERATIONS.map((o) => [o.name, o] as const))(
   async (name, operation) => {
     for (const kind of allowed(operation)) {
       const { ids, bodies } = await roomFor(kind, operation)
-      const body = operation.raw ? FILE : (bodies[name] ?? EXAMPLES[name])
+      const body = operation.raw
+        ? name === 'post /me/photo'
+          ? PIXEL
+          : FILE
+        : (bodies[name] ?? EXAMPLES[name])
       const answer = await send(
         {
           path: addressed(operation.path, ids),

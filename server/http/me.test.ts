@@ -1,4 +1,4 @@
-import { expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { PASSWORD } from '#demo/people.ts'
 import type { SessionRow } from '#contract/people.ts'
 import { serveDemo } from '../test/demo-house.ts'
@@ -45,4 +45,67 @@ it('everybody says what they are called', async () => {
     'Toby',
   )
   expect((await at('PATCH', '/api/v1/me', { name: '' })).status).toBe(400)
+})
+
+// Source: PNG (Portable Network Graphics) Specification, section 5.2: the signature, and the smallest whole picture.
+const PIXEL = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==',
+  'base64',
+)
+describe('my photo and my ways', () => {
+  it('a photo is a picture, shown by its digest to all inside, to guests their own; undone', async () => {
+    const [member, manager, guest] = [await as('member'), await as('manager'), await as('client')]
+    const me = (await member<{ id: number }>('GET', '/api/v1/me')).body.id
+    const photo = async () =>
+      (
+        await manager<{ people: { id: number; photo?: string }[] }>('GET', '/api/v1/directory')
+      ).body.people.find((p) => p.id === me)?.photo
+    const sent = await member<{ photo: string }>('POST', '/api/v1/me/photo', PIXEL)
+    expect(sent.status).toBe(200)
+    expect(await photo()).toBe(sent.body.photo)
+    const path = `/api/v1/people/${me}/photo`
+    const shown = await manager('GET', path)
+    expect([shown.status, shown.headers.get('content-type')]).toEqual([200, 'image/png'])
+    expect((await guest('GET', path)).status).toBe(404)
+    const change = sent.headers.get('fernwick-change')
+    expect((await member('POST', `/api/v1/changes/${change}/undo`)).status).toBe(200)
+    expect(await photo()).toBeUndefined()
+    expect((await manager('GET', path)).status).toBe(404)
+  })
+  it.each([
+    ['a text', Buffer.from('nothing'), 422, 'no-picture'],
+    ['a document', Buffer.from('%PDF-1.7\n%âãÏÓ\n', 'latin1'), 422, 'no-picture'],
+    [
+      'a picture that runs code',
+      Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>'),
+      422,
+      'no-picture',
+    ],
+    ['too large', Buffer.concat([PIXEL, Buffer.alloc(1024 * 1024)]), 413, 'too-large'],
+  ])('%s is refused as one', async (_, bytes, status, is) => {
+    const member = await as('member')
+    const answer = await member('POST', '/api/v1/me/photo', bytes)
+    expect([answer.status, answer.body.code]).toEqual([status, is])
+  })
+  it('ways are one’s own: the firm’s stand where nothing is said', async () => {
+    const [member, manager] = [await as('member'), await as('manager')]
+    const ways = { zone: 'America/New_York', first: 'SU', clock: 12, theme: 'dark' }
+    const set = await member<{ zone: string; dates: object; firmDates: object }>(
+      ...(['PATCH', '/api/v1/me'] as const),
+      { ways },
+    )
+    expect(set.body).toMatchObject({
+      ...{ zone: 'America/New_York', dates: { first: 'SU', clock: 12 }, ways },
+      firmDates: { first: 'MO', clock: 24 },
+    })
+    expect((await manager('GET', '/api/v1/me')).body).toMatchObject({
+      ...{ zone: 'Europe/London', dates: { first: 'MO', clock: 24 } },
+    })
+    const none = { zone: null, first: null, clock: null, theme: null }
+    expect((await member('PATCH', '/api/v1/me', { ways: none })).body).toMatchObject({
+      zone: 'Europe/London',
+    })
+    const wrong = await member('PATCH', '/api/v1/me', { ways: { ...none, zone: 'Moon/Base' } })
+    expect([wrong.status, wrong.body.place]).toEqual([400, 'ways.zone'])
+  })
 })

@@ -43,6 +43,14 @@ const dark = useDark({
   valueDark: 'dark',
   valueLight: 'light',
 })
+// Whoever likes one of the two has it on every device.
+watch(
+  () => session.me?.ways.theme,
+  (likes) => {
+    if (likes) dark.value = likes === 'dark'
+  },
+  { immediate: true },
+)
 watch(dark, (on) => theme.change(on ? 'dark' : 'light'), { immediate: true })
 
 watch(

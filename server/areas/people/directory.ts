@@ -1,6 +1,6 @@
 import { asc } from 'drizzle-orm'
-import type { Directory, Me } from '#contract/desks.ts'
-import { ready } from '../../database/query.ts'
+import type { Directory, Me, Ways } from '#contract/desks.ts'
+import { ready, type Row } from '../../database/query.ts'
 import { templates } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
@@ -13,19 +13,24 @@ import { lacksFactor } from './second-factor.ts'
 import { awayOn } from './who.ts'
 import { allClients, allMembers, everybody, personById } from './queries.ts'
 
+const NO_WAYS: Ways = { zone: null, first: null, clock: null, theme: null }
 /** Who is signed in, and what they may do. */
 export function whoAmI(engine: Engine, viewer: Viewer): Me {
   const { firm, clock, reader } = engine
+  const { title = '', ways: own } = personById.get(reader, { id: viewer.id }) ?? {}
+  const ways = { ...NO_WAYS, ...own }
+  const firmDates = firm.dates()
   return {
     id: viewer.id,
     name: viewer.name,
     access: viewer.access,
-    title: personById.get(reader, { id: viewer.id })?.title ?? '',
+    title,
     firm: firm.name(),
     today: firm.today(),
     now: clock.now(),
-    zone: firm.zone(),
-    dates: firm.dates(),
+    zone: ways.zone ?? firm.zone(),
+    dates: { first: ways.first ?? firmDates.first, clock: ways.clock ?? firmDates.clock },
+    ...{ ways, firmDates },
     demo: firm.demo(),
     lacksCode: lacksFactor(engine, viewer),
     unread: unread(engine, viewer),
@@ -40,10 +45,20 @@ const templateNames = ready((orm) =>
     .orderBy(asc(templates.name)),
 )
 
+/** Somebody as the directory tells of them: what is not so is left out. */
+const shown = ({ photo, ...person }: Row<typeof everybody>, awayUntil?: string) => ({
+  ...person,
+  ...(photo !== null && { photo }),
+  ...(awayUntil !== undefined && { awayUntil }),
+})
+
 /** Guests know themselves, and the states their work can take. */
 function guestDirectory({ reader }: Engine, viewer: Viewer): Directory {
   return {
-    people: everybody.all(reader).filter((person) => person.id === viewer.id),
+    people: everybody
+      .all(reader)
+      .filter((person) => person.id === viewer.id)
+      .map((person) => shown(person)),
     teams: [],
     clients: [],
     projects: [],
@@ -64,10 +79,7 @@ export function directory(engine: Engine, viewer: Viewer): Directory {
   const members = allMembers.all(reader)
   const away = new Map(awayOn.all(reader, { day: firm.today() }).map((one) => [one.id, one.until]))
   return {
-    people: everybody.all(reader).map((person) => {
-      const awayUntil = away.get(person.id)
-      return awayUntil === undefined ? person : { ...person, awayUntil }
-    }),
+    people: everybody.all(reader).map((person) => shown(person, away.get(person.id))),
     teams: teamsFor.all(reader, { all: mayStructure(viewer), me: viewer.id }).map((team) => ({
       ...team,
       members: members.filter((m) => m.teamId === team.id).map((m) => m.personId),

@@ -21,6 +21,7 @@ export const personById = ready((orm, a: { id: PersonId }) =>
       access: people.access,
       title: people.title,
       active: people.active,
+      ways: people.ways,
       joined: held(sql`${people.passwordHash} is not null`),
     })
     .from(people)
@@ -39,6 +40,7 @@ export const everybody = ready((orm) =>
       access: people.access,
       title: people.title,
       active: people.active,
+      photo: people.photo,
     })
     .from(people)
     .orderBy(asc(people.name)),

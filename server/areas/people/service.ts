@@ -2,7 +2,7 @@ import { asc, eq, sql } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { Me } from '#contract/desks.ts'
-import type { PersonPatch, PersonSheet } from '#contract/people.ts'
+import type { MePatch, PersonPatch, PersonSheet } from '#contract/people.ts'
 import { ready } from '../../database/query.ts'
 import { held } from '../../database/sql.ts'
 import { invitations, people, secondFactors, sessions } from '../../database/tables/index.ts'
@@ -122,10 +122,10 @@ export function editPerson(
   return { result: sheetOf.get(engine.reader, { id }) ?? now, change }
 }
 
-/** Changes what somebody is called, by themselves. */
-export const renameMe = (engine: Engine, viewer: Viewer, name: string): Changed<Me> => {
+/** Changes what somebody is called and how they like things written, by themselves. */
+export const editMe = (engine: Engine, viewer: Viewer, patch: MePatch): Changed<Me> => {
   const { change } = engine.journal.change(actorOf(viewer), (write) =>
-    write.update('people', viewer.id, { name }),
+    write.update('people', viewer.id, patch),
   )
-  return { result: whoAmI(engine, { ...viewer, name }), change }
+  return { result: whoAmI(engine, { ...viewer, name: patch.name ?? viewer.name }), change }
 }

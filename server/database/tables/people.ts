@@ -8,7 +8,7 @@ import {
 } from 'drizzle-orm/sqlite-core'
 import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
-import type { DateWays } from '#contract/desks.ts'
+import type { DateWays, Ways } from '#contract/desks.ts'
 import {
   ACCESS,
   CLIENT_KINDS,
@@ -91,6 +91,10 @@ export const people = sqliteTable(
     managerId: integer()
       .$type<PersonId>()
       .references((): AnySQLiteColumn => people.id),
+    /** How they like dates, moments and colours; as the firm, or the device, where it is not said. */
+    ways: json<Partial<Ways>>(),
+    /** The bytes of their photo, by digest. */
+    photo: text(),
     /** Who acts for them while they are away. */
     standInId: integer()
       .$type<PersonId>()

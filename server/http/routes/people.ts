@@ -2,13 +2,15 @@ import Joi from 'joi'
 import type { PersonId } from '#core/brands.ts'
 import { holidaysBetween } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
-import { id, isoDay, shape } from '#contract/common.ts'
+import { id, isoDay, line, shape } from '#contract/common.ts'
 import { mePatch } from '#contract/people.ts'
-import { renameMe } from '../../areas/people/service.ts'
+import { editMe } from '../../areas/people/service.ts'
 import { listNotices, markRead } from '../../areas/notices/service.ts'
 import { directory, whoAmI } from '../../areas/people/directory.ts'
 import { ribbon, todaySheet } from '../../areas/today/service.ts'
-import { read, write, type Route } from '../route.ts'
+import { dropPhoto, LARGEST_PHOTO, readPhoto, setPhoto } from '../../areas/people/photo.ts'
+import { Download } from '../download.ts'
+import { read, upload, write, type Route } from '../route.ts'
 
 const which = shape<{ id: number | null }>({ id: id.allow(null).required() })
 
@@ -23,9 +25,32 @@ export const PEOPLE: readonly Route[] = [
   write('patch', {
     path: '/me',
     who: 'everybody',
-    about: 'Change what I am called',
+    about: 'Change what I am called, and how I like things written',
     body: mePatch,
-    handle: ({ engine, viewer, body }) => renameMe(engine, viewer, body.name),
+    handle: ({ engine, viewer, body }) => editMe(engine, viewer, body),
+  }),
+  read({
+    path: '/people/:id/photo',
+    who: 'everybody',
+    about: 'The photo of somebody; guests see their own',
+    query: Joi.object({ v: line(64) }),
+    handle: async ({ engine, viewer, param }) => {
+      const { type, bytes } = await readPhoto(engine, viewer, param('id'))
+      return new Download('photo', type, bytes, true)
+    },
+  }),
+  upload({
+    path: '/me/photo',
+    who: 'everybody',
+    about: 'Set my photo',
+    raw: { limit: LARGEST_PHOTO },
+    handle: ({ engine, viewer, body }) => setPhoto(engine, viewer, body),
+  }),
+  write('delete', {
+    path: '/me/photo',
+    who: 'everybody',
+    about: 'Take my photo off',
+    handle: ({ engine, viewer }) => dropPhoto(engine, viewer),
   }),
   read({
     path: '/directory',

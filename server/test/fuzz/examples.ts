@@ -119,7 +119,10 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
     people: [{ name: 'Ines Corbet', email: 'ines@sallowfield.example', access: 'member' }],
     address: 'https://fernwick.example',
   },
-  'patch /me': { name: 'Ines Corbet' },
+  'patch /me': {
+    ways: { zone: 'Asia/Tokyo', first: 'SA', clock: 12, theme: null },
+    name: 'Ines Corbet',
+  },
   'patch /clients/:id': {
     ...{ phone: '0123', website: 'https://x.example', address: 'Mill Lane', notes: 'Late' },
     ...{ kind: 'person', leadId: 1, usual: [{ role: 'Reviewer', personId: 2 }] },

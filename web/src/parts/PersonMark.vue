@@ -1,11 +1,24 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+import { useSession } from '#web/state/session.ts'
 import { initials } from './say.ts'
 
-defineProps<{ person: { id: number; name: string }; plain?: boolean }>()
+/** Somebody, small: their photo, or how their name begins. */
+const props = defineProps<{ person: { id: number; name: string }; plain?: boolean }>()
+const session = useSession()
+const photo = computed(() => session.photos.get(props.person.id))
 </script>
 
 <template>
+  <img
+    v-if="photo"
+    class="person"
+    :class="{ plain }"
+    :src="`/api/v1/people/${person.id}/photo?v=${photo}`"
+    :alt="person.name"
+  />
   <b
+    v-else
     class="person"
     :class="[plain ? 'plain' : person.id % 2 ? 'fern' : 'heather']"
     role="img"
@@ -25,6 +38,7 @@ defineProps<{ person: { id: number; name: string }; plain?: boolean }>()
   font: 600 10px var(--sans);
   flex: none;
   border: 1px solid transparent;
+  object-fit: cover;
 }
 .person + .person {
   margin-left: -6px;

@@ -36,6 +36,14 @@ function visitedProjects(directory: Readonly<Ref<Directory>>) {
   return { visited, visit }
 }
 
+/** Who is here, and whose photo is which. */
+const peopleIn = (directory: Readonly<Ref<Directory>>) => ({
+  active: computed(() => directory.value.people.filter((p) => p.active)),
+  photos: computed(
+    () => new Map(directory.value.people.flatMap((p) => (p.photo ? [[p.id, p.photo]] : []))),
+  ),
+})
+
 /** What day it is, and how the firm writes times. */
 function useSaying(me: Readonly<Ref<Me | null>>) {
   const today = computed(() => me.value?.today ?? '')
@@ -94,7 +102,7 @@ export const useSession = defineStore('session', () => {
   const signInAs = (who: string) => enter('/session/demo', { who })
   const signOut = () => remove('/session').then(() => void (me.value = null))
   const { visited, visit } = visitedProjects(directory)
-  const active = computed(() => directory.value.people.filter((p) => p.active))
+  const { active, photos } = peopleIn(directory)
   const { today, saying, sayAt } = useSaying(me)
   return {
     me,
@@ -104,6 +112,7 @@ export const useSession = defineStore('session', () => {
     mayForget,
     ...{ known, directory, visited, visit },
     active,
+    photos,
     today,
     saying,
     sayAt,

@@ -11,7 +11,9 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
+import MyPhoto from './MyPhoto.vue'
 import MyTokens from './MyTokens.vue'
+import MyWays from './MyWays.vue'
 import SecondDevice from './SecondDevice.vue'
 
 /** Oneself: what one is called, one’s password, and where one is signed in. */
@@ -85,6 +87,8 @@ const signOthersOut = () =>
           </v-btn>
         </div>
       </form>
+      <MyPhoto />
+      <MyWays />
       <form v-if="secret.draft.value" @submit.prevent="change">
         <h2 class="section">Password</h2>
         <LineField
@@ -132,7 +136,15 @@ const signOthersOut = () =>
 
 <style scoped>
 .me {
-  max-width: 520px;
+  max-width: 1080px;
+  columns: 2 400px;
+  column-gap: 40px;
+}
+.me > * {
+  break-inside: avoid;
+}
+h1 {
+  column-span: all;
 }
 .section {
   margin: 20px 0 10px;

@@ -21,7 +21,7 @@ const CLOCKS = [
 ]
 const set = (part: Partial<DateWays>) =>
   attempt(async () => {
-    const done = await put<DateWays>('/dates', { ...session.me!.dates, ...part })
+    const done = await put<DateWays>('/dates', { ...session.me!.firmDates, ...part })
     await session.refresh(false)
     messages.did('Saved.', done)
   })
@@ -33,7 +33,7 @@ const set = (part: Partial<DateWays>) =>
       <label for="dk-first">Weeks begin on</label>
       <v-select
         id="dk-first"
-        :model-value="session.me.dates.first"
+        :model-value="session.me.firmDates.first"
         :items="FIRST"
         :readonly="!may"
         @update:model-value="set({ first: $event })"
@@ -43,7 +43,7 @@ const set = (part: Partial<DateWays>) =>
       <label for="dk-clock">Times of day are written</label>
       <v-select
         id="dk-clock"
-        :model-value="session.me.dates.clock"
+        :model-value="session.me.firmDates.clock"
         :items="CLOCKS"
         :readonly="!may"
         @update:model-value="set({ clock: $event })"

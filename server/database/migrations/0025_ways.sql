@@ -1,0 +1,2 @@
+ALTER TABLE `people` ADD `ways` text;--> statement-breakpoint
+ALTER TABLE `people` ADD `photo` text;
