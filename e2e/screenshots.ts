@@ -84,18 +84,11 @@ await take('list', `/work/view/${views.find((v) => v.name.startsWith('Records'))
 await take('board', '/work/all', { then: show('Board') })
 await take('calendar', `/work/${joining?.id ?? 1}`, { then: show('Calendar') })
 await take('timeline', `/work/view/${views.find((v) => v.name.startsWith('The next'))?.id ?? 1}`)
-await take('table', `/work/${books?.id ?? 1}`, { then: show('Table') })
-await take('find', '/work/all', {
-  then: async (p) => {
-    await p.keyboard.press('/')
-    await p.waitForTimeout(500)
-    await p.keyboard.type('Chase statements Mossgate fri 3pm 30m urgent')
-  },
-})
+await take('clients', '/clients')
+await take('client', '/clients/1')
 await take('template', '/clockwork/templates/1', {
   then: async (p) => {
     await choose(p.getByLabel('Client', { exact: true }), 'Mossgate Veterinary Clinic')
-    await choose(p.getByLabel('Bookkeeper'), 'Tobias Okonjo')
     await choose(p.getByLabel('Payroll lead'), 'least loaded in Payroll')
   },
 })
