@@ -9,6 +9,7 @@ import type {
   Health,
   ItemKind,
   NoticeKind,
+  ProjectNames,
   ProjectState,
   TeamKind,
   Tier,
@@ -39,6 +40,8 @@ export interface Me extends PersonRef {
   /** Their own ways; `zone` and `dates` above are what comes of them and of the firm’s. */
   readonly ways: Ways
   readonly firmDates: DateWays
+  /** What the firm calls the states of a project. */
+  readonly projectNames: ProjectNames
   readonly demo: boolean
   /** The firm asks for a code from a second device, and there is none yet: nothing else is open. */
   readonly lacksCode: boolean

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { WEEKDAYS, type Weekday } from '#core/calendar/calendar.ts'
 import { line, shape } from './common.ts'
-import { MAIL_SECURITY, type MailSecurity } from './words.ts'
+import { MAIL_SECURITY, type MailSecurity, type ProjectNames } from './words.ts'
 
 /** Minutes of work on each weekday; a day that is left out is free. */
 export type WeekHours = Partial<Record<Weekday, number>>
@@ -112,6 +112,8 @@ export interface FirmSheet {
   readonly address: string | null
   readonly proxies: number | null
   readonly demandsCodes: boolean
+  /** What the states of a project are called. */
+  readonly projectNames: ProjectNames
   readonly mail: MailSheet | null
   /** What the server was told as it was started: it goes before what is said here. */
   readonly told: {
@@ -128,6 +130,7 @@ export interface FirmPatch {
   address?: string | null
   proxies?: number | null
   demandsCodes?: boolean
+  projectNames?: ProjectNames
 }
 /** An address that people open, of a page and nothing else. */
 export const publicAddress = Joi.string()
@@ -144,6 +147,12 @@ export const firmPatch = shape<FirmPatch>({
   address: publicAddress.allow(null),
   proxies: Joi.number().integer().min(0).max(9).allow(null),
   demandsCodes: Joi.boolean(),
+  projectNames: shape<ProjectNames>({
+    proposed: line(24).required(),
+    running: line(24).required(),
+    hold: line(24).required(),
+    finished: line(24).required(),
+  }),
 }).min(1)
 /** Where the firm is: its holidays from today on become those of the place. */
 export const placeBody = shape<{ country: string; region: string | null }>({

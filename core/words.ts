@@ -41,7 +41,9 @@ export const HEALTH_NAMES: Readonly<Record<Health, string>> = {
 /** How far a project is while it is not finished: all but one that runs stand still. */
 export const PROJECT_STATES = ['proposed', 'running', 'hold'] as const
 export type ProjectState = (typeof PROJECT_STATES)[number]
-export const PROJECT_STATE_NAMES: Readonly<Record<ProjectState | 'finished', string>> = {
+/** What they are called where the firm has no names of its own. */
+export type ProjectNames = Readonly<Record<ProjectState | 'finished', string>>
+export const PROJECT_STATE_NAMES: ProjectNames = {
   proposed: 'Proposed',
   running: 'Running',
   hold: 'On hold',

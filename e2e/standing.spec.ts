@@ -13,7 +13,7 @@ test('a project is put on hold, resumed with its dates moved as shown, and that 
     await page.getByRole('menuitem', { name: line }).click()
   }
   await more(/^Hold/)
-  await expect(page.getByText('on hold', { exact: true })).toBeVisible()
+  await expect(page.getByText('On hold', { exact: true })).toBeVisible()
   await page.request.post(`/api/test/clock?to=${Date.parse('2026-11-26T09:00:00Z')}`, {
     headers: { Origin: house.url },
   })
@@ -23,10 +23,10 @@ test('a project is put on hold, resumed with its dates moved as shown, and that 
   await expect(dialog.getByRole('row', { name: /Weigh the offer/ })).toContainText('Tue 8 Dec')
   expect(await violations(page)).toEqual([])
   await dialog.getByRole('button', { name: 'Resume it' }).click()
-  await expect(page.getByText('on hold', { exact: true })).toHaveCount(0)
+  await expect(page.getByText('On hold', { exact: true })).toHaveCount(0)
   await expect(page.getByText('Tue 8 Dec').first()).toBeVisible()
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
-  await expect(page.getByText('on hold', { exact: true })).toBeVisible()
+  await expect(page.getByText('On hold', { exact: true })).toBeVisible()
 })
 
 test('projects by how far they are, and together by what they have in common', async ({ as }) => {

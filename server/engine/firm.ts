@@ -2,6 +2,7 @@ import type { IsoDate, LocalTime, PersonId } from '#core/brands.ts'
 import { calendar, WEEKDAYS, type Calendar, type Weekday } from '#core/calendar/calendar.ts'
 import { toLocal } from '#core/calendar/dates.ts'
 import type { DateWays } from '#contract/desks.ts'
+import { PROJECT_STATE_NAMES, type ProjectNames } from '#contract/words.ts'
 import type { Reader } from '../database/query.ts'
 import type { Hours, Retention } from '../database/tables/people.ts'
 import type { Clock } from './clock.ts'
@@ -21,6 +22,8 @@ export interface Firm {
   demandsCodes(): boolean
   /** How dates and times are written and picked. */
   dates(): DateWays
+  /** What it calls the states of a project. */
+  projectNames(): ProjectNames
   calendar(): Calendar
   /** A person's own: the firm's holidays, their weekday hours, their time off. */
   calendarOf(personId: PersonId): Calendar
@@ -41,6 +44,7 @@ interface FirmRow {
   readonly address: string | null
   readonly proxies: number | null
   readonly demandsCodes: boolean
+  readonly projectNames: Partial<ProjectNames>
 }
 const USUAL_DATES: DateWays = { first: 'MO', clock: 24 }
 /** Until there is a firm. */
@@ -55,6 +59,7 @@ const NONE: FirmRow = {
   address: null,
   proxies: null,
   demandsCodes: false,
+  projectNames: {},
 }
 
 export function createFirm(reader: Reader, clock: Clock): Firm {
@@ -94,6 +99,7 @@ export function createFirm(reader: Reader, clock: Clock): Firm {
     proxies: () => read().proxies,
     demandsCodes: () => read().demandsCodes && !read().demo,
     dates: () => ({ ...USUAL_DATES, ...read().dates }),
+    projectNames: () => ({ ...PROJECT_STATE_NAMES, ...read().projectNames }),
     calendar: firmCalendar,
     calendarOf(personId) {
       let found = personal.get(personId)

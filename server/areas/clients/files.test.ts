@@ -118,6 +118,7 @@ describe('clients from a file', () => {
       editClient(l.engine, l.imogen, l.client, {
         address: '1 Mill Lane\nKendal',
         notes: '=1+1; "x"',
+        phone: '+44 1539 555010',
       })
       const file = exportClients(l.engine, l.imogen, format)
       const other = lab()
@@ -125,8 +126,10 @@ describe('clients from a file', () => {
       expect(found.notes).toEqual([])
       bring(other, found)
       const whole = (of: Lab) => {
-        const { address, email, contacts } = clientPage(of.engine, of.imogen, of.client)
-        return { address, email, contacts: contacts.map(({ name, email: at }) => [name, at]) }
+        const page = clientPage(of.engine, of.imogen, of.client)
+        const { address, email, phone, notes, contacts } = page
+        const said = { address, email, phone, notes }
+        return { ...said, contacts: contacts.map(({ name, email: at }) => [name, at]) }
       }
       expect(whole(other)).toEqual(whole(l))
       expect(file.bytes.toString().includes('Beckside Dental')).toBe(true)

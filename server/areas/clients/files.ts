@@ -55,6 +55,8 @@ function clientIn(found: Found, name: string): ClientToBring {
   return known
 }
 const clipped = (text: string, most: number): string => text.trim().slice(0, most)
+/** What would be a formula was made text as it was taken out: “'+44 …” is a telephone number. */
+const plain = (cell: string): string => cell.replace(/^'(?=[=+\-@])/, '')
 /** Puts somebody with a client; whoever has no address cannot be told apart, and is left out. */
 function addContact(client: ClientToBring, { name, title, email }: NewContact, notes: string[]) {
   if (!name) return
@@ -95,7 +97,7 @@ function ofRows(headings: readonly string[], rows: readonly string[][], notes: s
     refuse('no-column', 'No column says what the clients are called; head one “Client”.', 'file')
   const found: Found = new Map()
   for (const row of rows) {
-    const cell = (column: Column, most: number) => clipped(row[at(column)] ?? '', most)
+    const cell = (column: Column, most: number) => clipped(plain(row[at(column)] ?? ''), most)
     const name = cell('name', 120)
     if (!name) continue
     const client = clientIn(found, name)

@@ -31,6 +31,7 @@ export function firmSheet(engine: Engine, viewer: Viewer): FirmSheet {
   return {
     ...{ name, country, region, zone, hours, currency, address, proxies },
     demandsCodes: firm.demandsCodes(),
+    projectNames: firm.projectNames(),
     mail: mail
       ? {
           ...{ host: mail.host, port: mail.port, security: mail.security, user: mail.user },

@@ -30,7 +30,7 @@ export function whoAmI(engine: Engine, viewer: Viewer): Me {
     now: clock.now(),
     zone: ways.zone ?? firm.zone(),
     dates: { first: ways.first ?? firmDates.first, clock: ways.clock ?? firmDates.clock },
-    ...{ ways, firmDates },
+    ...{ ways, firmDates, projectNames: firm.projectNames() },
     demo: firm.demo(),
     lacksCode: lacksFactor(engine, viewer),
     unread: unread(engine, viewer),

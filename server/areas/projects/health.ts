@@ -10,17 +10,20 @@ const TROUBLE = 5
 type Health = Omit<ProjectRow['health'], 'byHand'>
 
 /** Why a project that stands still does so; null where it runs. */
-function atRest(r: ProjectRecord, today: string): string | null {
-  if (r.closedAt !== null) return 'It is finished.'
-  if (r.state === 'proposed') return 'It is proposed.'
-  if (r.state !== 'hold') return null
-  return r.heldOn ? `It is on hold since ${sayDate(r.heldOn, today)}.` : 'It is on hold.'
+function atRest({ firm }: Engine, r: ProjectRecord): string | null {
+  const names = firm.projectNames()
+  const said = (name: string) => name.charAt(0).toLowerCase() + name.slice(1)
+  if (r.closedAt !== null) return `It is ${said(names.finished)}.`
+  if (r.state === 'running') return null
+  const since = r.heldOn ? ` since ${sayDate(r.heldOn, firm.today())}` : ''
+  return `It is ${said(names[r.state])}${since}.`
 }
 
 /** How a project stands by its dates, with the reason. */
-function byDates({ firm }: Engine, r: ProjectRecord): Health {
+function byDates(engine: Engine, r: ProjectRecord): Health {
+  const { firm } = engine
   const today = firm.today()
-  const rests = atRest(r, today)
+  const rests = atRest(engine, r)
   if (rests !== null) return { value: 'steady', reason: rests }
   if (r.anchorIs === 'deadline' && r.anchor !== null && r.anchor < today && r.open > 0)
     return {

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { ProjectPatch } from '#contract/projects.ts'
 import { lab, LADDER, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
+import { editFirm } from '../firm/settings.ts'
+import { whoAmI } from '../people/directory.ts'
 import { makeRule, switchRule } from '../rules/service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { todaySheet } from '../today/service.ts'
@@ -120,6 +122,17 @@ describe('a project on hold', () => {
     expect(code(() => resuming(l.engine, l.tobias, project))).toBe('forbidden')
     expect(resume()).toBe('done')
   })
+})
+it('states are called as the firm calls them', () => {
+  const { l, project } = held()
+  const names = { proposed: 'Offered', running: 'Live', hold: 'Parked', finished: 'Closed' }
+  const { change } = editFirm(l.engine, l.imogen, { projectNames: names })
+  expect(whoAmI(l.engine, l.tobias).projectNames).toEqual(names)
+  edit(l, project, { state: 'hold' })
+  const reason = () => projectSheet(l.engine, l.imogen, project).health.reason
+  expect(reason()).toBe('It is parked since Mon 23 Nov.')
+  undoChange(l.engine, l.imogen, change!).whole()
+  expect(reason()).toBe('It is on hold since Mon 23 Nov.')
 })
 it('a proposal stands still until it runs', () => {
   const l = lab()

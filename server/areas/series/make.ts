@@ -150,7 +150,7 @@ function skipOne(write: Writer, row: SeriesRecord, { scheduled, date }: Occurren
     key: `series:${row.id}:${scheduled}`,
     ...{ by: { series: row.id }, version: row.version, about: null, outcome: 'skipped' },
     summary: `Passed by ${sayDate(date)}`,
-    reasons: ['Its project is finished or archived, and stands still'],
+    reasons: ['Its project stands still: it is finished, archived, proposed or on hold'],
   })
 }
 

@@ -33,6 +33,8 @@ describe('what stands still', () => {
   it.each([
     ['archived', { archived: true }, { archived: false }],
     ['finished', { closed: true }, { closed: false }],
+    ['on hold', { state: 'hold' }, { state: 'running' }],
+    ['proposed', { state: 'proposed' }, { state: 'running' }],
   ])(
     'in a project that is %s nobody is reminded, and what was due meanwhile is not made up for',
     (_, off, on) => {
@@ -85,9 +87,12 @@ describe('what stands still', () => {
     l.until('2026-11-26T09:00')
     expect(runs(l)).toBe(1)
   })
-  it('a series makes nothing in a finished project, says so, and does not make up for it', () => {
+  it.each([
+    ['a finished project', { closed: true }, { closed: false }],
+    ['a project on hold', { state: 'hold' }, { state: 'running' }],
+  ])('a series makes nothing in %s, says so, and does not make up for it', (_, off, on) => {
     const { l, project: id } = room()
-    project(l, id, { closed: true })
+    project(l, id, off)
     makeSeries(l.engine, l.imogen, {
       name: 'Post',
       leadDays: 0,
@@ -102,7 +107,7 @@ describe('what stands still', () => {
     l.until('2026-11-25T12:00')
     expect(daily()).toBe(0)
     expect(l.rows("select outcome from runs where outcome = 'skipped'")).toHaveLength(2)
-    project(l, id, { closed: false })
+    project(l, id, on)
     l.until('2026-11-26T12:00')
     expect(daily()).toBe(1)
   })

@@ -15,6 +15,7 @@ import {
   MAIL_SECURITY,
   TEAM_KINDS,
   TIERS,
+  type ProjectNames,
   type Scope,
 } from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
@@ -46,6 +47,8 @@ export const firm = sqliteTable('firm', {
   currency: text().notNull().default('GBP'),
   retention: json<Retention>().notNull().default({}),
   dates: json<Partial<DateWays>>().notNull().default({}),
+  /** What it calls the states of a project, where not as usual. */
+  projectNames: json<Partial<ProjectNames>>().notNull().default({}),
   /** What people open, and how many proxies stand in front; null: as the server was told. */
   address: text(),
   proxies: integer(),

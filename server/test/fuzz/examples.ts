@@ -92,7 +92,10 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'patch /projects/:id/milestones/:milestone': { done: true },
   'post /projects/:id/posts': { body: '<p>So far so good</p>', health: 'steady' },
   'put /projects/:id/posts/:post': { body: '<p>Reworded</p>' },
-  'patch /firm': { name: 'Quillhaven', currency: 'GBP', hours: { MO: 450, TU: 450 } },
+  'patch /firm': {
+    ...{ name: 'Quillhaven', currency: 'GBP', hours: { MO: 450, TU: 450 } },
+    projectNames: { proposed: 'Offered', running: 'Live', hold: 'Parked', finished: 'Over' },
+  },
   'put /firm/place': { country: 'GB', region: 'ENG' },
   'put /firm/mail': {
     ...{ host: 'mail.example.org', port: 587, security: 'starttls', user: 'quill' },

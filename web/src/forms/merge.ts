@@ -10,6 +10,13 @@ export interface Merged<T> {
 
 export const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
 
+/** What of something was changed: what somebody else changes meanwhile in another field stands. */
+export const changedIn = <T extends object>(before: T, now: T): Partial<T> => {
+  const was = new Map<string, unknown>(Object.entries(before))
+  const changed = Object.entries(now).filter(([field, value]) => !same(value, was.get(field)))
+  return Object.fromEntries(changed) as Partial<T>
+}
+
 type Plain = Readonly<Record<string, unknown>>
 const isPlain = (value: unknown): value is Plain =>
   typeof value === 'object' && value !== null && !Array.isArray(value)

@@ -6,7 +6,7 @@ import { CLIENT_KINDS, TIERS } from '#contract/words.ts'
 import { patch } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
-import { same } from '#web/forms/merge.ts'
+import { changedIn } from '#web/forms/merge.ts'
 import TextField from '#web/forms/TextField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { withNone } from '#web/parts/choices.ts'
@@ -29,11 +29,7 @@ const inside = computed(() => session.active.filter(({ access }) => !isGuestAcce
 const form = useDialogForm({
   value: before,
   async send(written) {
-    // What somebody else changes meanwhile in another field stands.
-    const was: Readonly<Record<string, unknown>> = before
-    const changed: ClientPatch = Object.fromEntries(
-      Object.entries(written).filter(([field, value]) => !same(value, was[field])),
-    )
+    const changed: ClientPatch = changedIn(before, written)
     if (Object.keys(changed).length === 0) return
     messages.did(`${written.name} is saved.`, await patch(`/clients/${id}`, changed))
     await session.refresh(true)

@@ -66,7 +66,7 @@ async function changed(): Promise<void> {
     <div class="sheet">
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
-        <header>
+        <header class="named">
           <h1>{{ data.name }}</h1>
           <v-btn :to="everythingWith('client', data.id)">See all its work</v-btn>
           <v-btn v-if="data.mayEdit" @click="doing = 'edit'">Change</v-btn>
@@ -110,22 +110,6 @@ async function changed(): Promise<void> {
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 10px;
-}
-h1 {
-  margin: 0;
-  margin-right: auto;
-}
-.halves {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(100%, 420px), 1fr));
-  gap: 0 40px;
-  align-items: start;
-}
 .sheet :deep(.section) {
   margin: 20px 0 6px;
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { FirmPatch, FirmSheet } from '#contract/firm.ts'
+import { PROJECT_STATE_NAMES } from '#contract/words.ts'
 import { patch } from '#web/api/client.ts'
 import { CURRENCIES, readWeek, weekFaults, weekOf, ZONES } from '#web/desks/door/begin.ts'
 import ChoiceField from '#web/forms/ChoiceField.vue'
@@ -12,8 +13,8 @@ import { useMessages } from '#web/state/messages.ts'
 const props = defineProps<{ firm: FirmSheet }>()
 const emit = defineEmits<{ changed: [] }>()
 const messages = useMessages()
-const valueOf = ({ name, zone, currency, hours }: FirmSheet) => ({
-  ...{ name, zone, currency },
+const valueOf = ({ name, zone, currency, hours, projectNames }: FirmSheet) => ({
+  ...{ name, zone, currency, projectNames },
   hours: weekOf(hours),
 })
 const form = useForm({
@@ -61,9 +62,32 @@ const form = useForm({
       v-model="form.draft.value.hours"
       :fault-at="(day) => form.faultAt(`hours.${day}`) || ''"
     />
+    <h2 class="section">
+      What the states of a project are called
+      <span>all but the second stand still</span>
+    </h2>
+    <div class="four">
+      <LineField
+        v-for="(usual, state) in PROJECT_STATE_NAMES"
+        :key="state"
+        v-model="form.draft.value.projectNames[state]"
+        :label="`Called “${usual}” at first`"
+        :most="24"
+        needed
+        :fault="form.faultAt(`projectNames.${state}`)"
+      />
+    </div>
     <p v-if="form.fault.value || form.faults.value['hours']" class="wrong" role="alert">
       {{ form.fault.value || form.faults.value['hours'] }}
     </p>
     <v-btn type="submit" :disabled="!form.dirty.value || form.busy.value">Save</v-btn>
   </form>
 </template>
+
+<style scoped>
+.four {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(180px, 1fr));
+  gap: 0 12px;
+}
+</style>

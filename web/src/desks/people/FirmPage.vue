@@ -50,12 +50,6 @@ async function changed(): Promise<void> {
 </template>
 
 <style scoped>
-.halves {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(100%, 420px), 1fr));
-  gap: 0 40px;
-  align-items: start;
-}
 .sheet :deep(.two) {
   display: grid;
   grid-template-columns: 1fr 1fr;

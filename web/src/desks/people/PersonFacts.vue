@@ -4,6 +4,7 @@ import type { PersonPage, PersonPatch, PersonSheet } from '#contract/people.ts'
 import { isGuestAccess } from '#core/access/reach.ts'
 import { patch } from '#web/api/client.ts'
 import LineField from '#web/forms/LineField.vue'
+import { changedIn } from '#web/forms/merge.ts'
 import { useForm } from '#web/forms/useForm.ts'
 import { withNone } from '#web/parts/choices.ts'
 import { useMessages } from '#web/state/messages.ts'
@@ -21,11 +22,7 @@ const form = useForm({
   key: () => `person.${props.person.id}`,
   held: () => ({ value: valueOf(props.person), version: 0 }),
   async send(written) {
-    const before: PersonPatch = valueOf(props.person)
-    // What somebody else changes meanwhile in another field stands.
-    const changed = Object.fromEntries(
-      Object.entries(written).filter(([at, value]) => value !== before[at as keyof PersonPatch]),
-    )
+    const changed: PersonPatch = changedIn(valueOf(props.person), written)
     const done = await patch<PersonSheet>(`/people/${props.person.id}`, changed)
     messages.did(`${done.name} is saved.`, done)
     emit('changed')

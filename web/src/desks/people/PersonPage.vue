@@ -45,7 +45,7 @@ const acting = computed(() => data.value && nameOf(data.value.standInId))
     <div class="sheet">
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
-        <header>
+        <header class="named">
           <PersonMark :person="data" />
           <h1>{{ data.name }}</h1>
           <v-btn v-if="may" :to="everythingWith('person', data.id)">See their work</v-btn>
@@ -74,22 +74,6 @@ const acting = computed(() => data.value && nameOf(data.value.standInId))
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 10px;
-}
-h1 {
-  margin: 0;
-  margin-right: auto;
-}
-.halves {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(100%, 420px), 1fr));
-  gap: 0 40px;
-  align-items: start;
-}
 .sheet :deep(.section) {
   margin: 20px 0 10px;
 }

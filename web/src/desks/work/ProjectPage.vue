@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
 import LoadState from '#web/parts/LoadState.vue'
+import { PROJECT_STATE_NAMES } from '#contract/words.ts'
 import { useNarrow } from '#web/parts/narrow.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSelection } from '#web/state/selection.ts'
@@ -61,6 +62,7 @@ const PARTS = [
   { value: 'about', name: 'About it' },
 ] as const
 useTitle(() => shown.value?.name)
+const names = computed(() => session.me?.projectNames ?? PROJECT_STATE_NAMES)
 </script>
 
 <template>
@@ -73,9 +75,10 @@ useTitle(() => shown.value?.name)
           <h1 :data-tip="shown.name">{{ shown.name }}</h1>
           <HealthMark :health="shown.health" :terse="narrow" />
           <span v-if="shown.archivedAt" class="tint c-slate">archived</span>
-          <span v-else-if="shown.closedAt" class="tint c-fern">finished</span>
-          <span v-else-if="shown.state === 'hold'" class="tint c-ochre">on hold</span>
-          <span v-else-if="shown.state === 'proposed'" class="tint c-slate">proposed</span>
+          <span v-else-if="shown.closedAt" class="tint c-fern">{{ names.finished }}</span>
+          <span v-else-if="shown.state !== 'running'" class="tint c-ochre">
+            {{ names[shown.state] }}
+          </span>
           <v-btn
             v-if="shown.audience !== 'firm' && session.me?.may.member"
             variant="plain"

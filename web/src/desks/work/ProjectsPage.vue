@@ -52,12 +52,13 @@ onChange((change) => {
 const which = ref<ProjectState | 'finished' | 'archived'>('running')
 const isOpen = computed(() => which.value !== 'finished' && which.value !== 'archived')
 const count = (state: ProjectState) => data.value?.filter((p) => p.state === state).length ?? ''
+const names = computed(() => session.me?.projectNames ?? PROJECT_STATE_NAMES)
 const parts = computed(() => [
   ...PROJECT_STATES.map((value) => ({
     value,
-    name: `${PROJECT_STATE_NAMES[value]} ${count(value)}`,
+    name: `${names.value[value]} ${count(value)}`,
   })),
-  { value: 'finished' as const, name: 'Finished' },
+  { value: 'finished' as const, name: names.value.finished },
   { value: 'archived' as const, name: 'Archived' },
 ])
 const words = ref('')

@@ -1,0 +1,1 @@
+ALTER TABLE `firm` ADD `projectNames` text DEFAULT '{}' NOT NULL;
