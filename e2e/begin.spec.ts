@@ -113,7 +113,7 @@ test('my own account: a name, a password, and the browsers I am signed in at', a
   await page.getByRole('menuitem', { name: 'My account' }).click()
   await expect(page.getByText('2 browsers')).toBeVisible()
   await page.getByLabel('My name').fill('Toby Okonjo')
-  await page.getByRole('button', { name: 'Save' }).click()
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.getByText('You are called Toby Okonjo now.')).toBeVisible()
   await page.getByLabel('Password now').fill('wrong-password')
   await page.getByLabel(/^New password/).fill('heron-on-the-weir')

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { IsoDate, LocalTime } from '../brands.ts'
 import { calendar } from '../calendar/calendar.ts'
-import { spread } from '../load/spread.ts'
 import { formatPattern, merge, servedPeriod } from '../text/merge.ts'
 import { plural, sayDate, sayLongDate, sayMinutes } from '../text/speak.ts'
 import { evaluateLadder, missedAt, rungAt } from './ladder.ts'
@@ -101,27 +100,5 @@ describe('words', () => {
       '1 task',
       '2 tasks',
     ])
-  })
-})
-
-describe('load', () => {
-  const today = '2026-11-23' as IsoDate
-  it('spreads over working days, late work on the first one', () => {
-    const load = spread(
-      [
-        { minutes: 120, start: null, due: '2026-11-24' as IsoDate },
-        { minutes: 30, start: null, due: '2026-11-18' as IsoDate },
-        { minutes: 90, start: '2026-11-27' as IsoDate, due: '2026-12-01' as IsoDate },
-      ],
-      cal,
-      today,
-    )
-    expect(Object.fromEntries(load)).toEqual({
-      '2026-11-23': 90,
-      '2026-11-24': 60,
-      '2026-11-27': 30,
-      '2026-11-30': 30,
-      '2026-12-01': 30,
-    })
   })
 })

@@ -185,10 +185,11 @@ export function ribbon(
   const open = effortsOf
     .all(reader, { me: person, sight: sightOf(viewer) })
     .flatMap(({ due, ...effort }) => (due === null ? [] : [{ ...effort, due }]))
-  const booked = spread(open, own, today)
+  const window = { first: from, last }
+  const booked = spread(open, own, today, window)
   const expected = isGuest(viewer)
     ? new Map<IsoDate, number>()
-    : spread(expectedEfforts(engine, person, { first: from, last }), own, today)
+    : spread(expectedEfforts(engine, person, window), own, today, window)
   const due = new Map<string, number>()
   for (const { due: day } of open) due.set(day, (due.get(day) ?? 0) + 1)
   return Array.from({ length: days }, (_, i) => {
