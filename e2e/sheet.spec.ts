@@ -240,7 +240,7 @@ test('a project from end to end: judged, phases, milestones, talk, copied, archi
   await page.goBack()
   await more()
   await page.getByRole('menuitem', { name: 'Finish' }).click()
-  await expect(page.getByText('finished', { exact: true })).toBeVisible()
+  await expect(page.getByText('Finished', { exact: true })).toBeVisible()
   await more()
   await page.getByRole('menuitem', { name: 'Archive' }).click()
   await page.getByRole('link', { name: 'Projects' }).click()
