@@ -37,12 +37,16 @@ class Taps {
   constructor(readonly page: Page) {}
   async tap(target: Locator, least = 24): Promise<void> {
     await expect(target).toBeEnabled()
-    // In the middle: what is said at the foot of the page lies over nothing there.
-    await target.evaluate((el) => el.scrollIntoView({ block: 'center' }))
-    const { wide, high } = await met(target)
-    expect(Math.min(wide, high), `${String(target)} is ${wide} by ${high}`).toBeGreaterThanOrEqual(
-      least,
-    )
+    // In the middle: what is said at the foot of the page lies over nothing there. What has just
+    // been made may still find its place: it counts as it lies once the page is at rest.
+    const reach = async () => {
+      await target.evaluate((el) => el.scrollIntoView({ block: 'center' }))
+      const { wide, high } = await met(target)
+      return Math.min(wide, high)
+    }
+    await expect
+      .poll(reach, { message: `how large ${String(target)} is` })
+      .toBeGreaterThanOrEqual(least)
     this.count++
     await target.tap()
   }

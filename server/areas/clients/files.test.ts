@@ -13,7 +13,7 @@ const bring = (l: Lab, { clients }: ClientsRead) =>
     l.engine,
     l.imogen,
     clients.map(({ sameName: _, ...client }) => client),
-  )
+  ).whole()
 const crlf = (...lines: string[]) => lines.join('\r\n')
 
 describe('vCards', () => {

@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import type { ClientId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { sameName } from '#core/text/short-name.ts'
 import {
@@ -9,7 +10,8 @@ import {
   type NewContact,
 } from '#contract/clients.ts'
 import { TIERS } from '#contract/words.ts'
-import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Writer } from '../../engine/journal.ts'
+import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { decode } from '../imports/csv.ts'
@@ -17,7 +19,7 @@ import { readRows } from '../imports/rows.ts'
 import { insertContact } from '../people/invite.ts'
 import { allClients } from '../people/queries.ts'
 import { cardsOf, readCards, type Card } from './cards.ts'
-import { everyClient, everyContact } from './queries.ts'
+import { everyClient, everyContact, wholeClient } from './queries.ts'
 import { checkNames, insertClient } from './service.ts'
 
 /** Clients and their contacts as files: CSV and vCards, out and in. */
@@ -38,13 +40,8 @@ const COLUMNS = {
   contactEmail: ['contact’s e-mail', "contact's e-mail", 'contact e-mail', 'contact email'],
 } as const
 type Column = keyof typeof COLUMNS
-const NAMES = Object.keys(COLUMNS).flatMap((name) => (name in COLUMNS ? [name] : []))
-const isColumn = (name: string): name is Column => name in COLUMNS
-/** The first name of a column is what it is called when it is taken out. */
-const headed = (name: string): string => {
-  const [first = ''] = isColumn(name) ? COLUMNS[name] : []
-  return first[0]!.toUpperCase() + first.slice(1)
-}
+/** As a column is headed when it is taken out: its first name. */
+const HEADS = Object.values(COLUMNS).map(([name]) => name[0]!.toUpperCase() + name.slice(1))
 
 type Found = Map<string, ClientToBring>
 const blank = (name: string): ClientToBring => ({ name, contacts: [], same: null })
@@ -172,28 +169,38 @@ export function bringClients(
   engine: Engine,
   viewer: Viewer,
   wanted: readonly ClientToBring[],
-): Changed<{ made: number; filled: number; contacts: number }> {
+): Large<{ made: number; filled: number; contacts: number }> {
   needStructure(viewer, 'bring in clients')
-  const known = new Map(everyClient.all(engine.reader).map((one) => [Number(one.id), one]))
   checkNames(
     engine,
     wanted.filter(({ same }) => same === null),
   )
-  for (const [i, { same }] of wanted.entries())
-    if (same !== null && !known.has(same))
-      refuse('not-found', `There is no client ${same}.`, `clients.${i}.same`)
-  return engine.journal.change(actorOf(viewer), (write) => {
-    const done = { made: 0, filled: 0, contacts: 0 }
-    for (const client of wanted) {
-      const { contacts, same, ...said } = client
-      const there = same === null ? undefined : known.get(same)
-      if (there) fillIn(write, there, client)
-      const clientId = there ? there.id : insertClient(write, said).id
-      done[there ? 'filled' : 'made']++
-      for (const contact of contacts)
-        if (insertContact(engine, write, { ...contact, clientId })) done.contacts++
-    }
-    return done
+  const { reader } = engine
+  const thereAt = (same: number | null, i: number) =>
+    same === null
+      ? null
+      : (wholeClient.get(reader, { id: same })?.client ??
+        refuse('not-found', `There is no client ${same}.`, `clients.${i}.same`))
+  for (const [i, { same }] of wanted.entries()) thereAt(same, i)
+  return engine.journal.large({
+    actor: actorOf(viewer),
+    size: wanted.reduce((sum, { contacts }) => sum + 1 + contacts.length, 0),
+    *work(write) {
+      const done = { made: 0, filled: 0, contacts: 0 }
+      for (const [i, client] of wanted.entries()) {
+        const { contacts, same, ...said } = client
+        const there = thereAt(same, i)
+        if (there) fillIn(write, there, client)
+        const clientId = there ? there.id : insertClient(write, said).id
+        done[there ? 'filled' : 'made']++
+        yield
+        for (const contact of contacts) {
+          if (insertContact(engine, write, { ...contact, clientId })) done.contacts++
+          yield
+        }
+      }
+      return done
+    },
   })
 }
 
@@ -205,11 +212,16 @@ export function exportClients(
 ): { name: string; type: string; bytes: Buffer } {
   needMember(viewer, 'take out clients')
   const { reader } = engine
-  const contacts = everyContact.all(reader).filter((one) => one.active)
-  const all = everyClient.all(reader).map((client) => ({
-    ...client,
-    contacts: contacts.filter((one) => one.clientId === client.id),
-  }))
+  const contacts = new Map<ClientId, NewContact[]>()
+  for (const { clientId, active, ...contact } of everyContact.all(reader)) {
+    if (clientId === null || !active) continue
+    const own = contacts.get(clientId)
+    if (own) own.push(contact)
+    else contacts.set(clientId, [contact])
+  }
+  const all = everyClient
+    .all(reader)
+    .map((client) => ({ ...client, contacts: contacts.get(client.id) ?? [] }))
   if (format === 'vcf') {
     const cards = all.map(cardsOf).join('\r\n')
     return { name: 'clients.vcf', type: 'text/vcard', bytes: Buffer.from(`${cards}\r\n`) }
@@ -222,6 +234,6 @@ export function exportClients(
       : [[...own, '', '', '']]
   })
   const options = { newline: '\r\n', escapeFormulae: true }
-  const text = Papa.unparse([NAMES.map(headed), ...rows], options)
+  const text = Papa.unparse([HEADS, ...rows], options)
   return { name: 'clients.csv', type: 'text/csv', bytes: Buffer.from(`\ufeff${text}\r\n`) }
 }

@@ -91,12 +91,16 @@ export function mergeClient(
     actor: actorOf(viewer),
     size: tasksOf.all(reader, { client: id }).length + 10,
     *work(write) {
-      for (const { id: task } of tasksOf.all(reader, { client: id })) {
+      const give = (task: TaskId) => {
         const now = versionOf.get(reader, { task, client: id })
         if (now) write.update('tasks', task, { clientId, version: now.version + 1 })
+      }
+      for (const { id: task } of tasksOf.all(reader, { client: id })) {
+        give(task)
         yield
       }
-      // From here on nobody writes in between.
+      // From here on nobody writes in between; what was made for it meanwhile goes over too.
+      for (const { id: task } of tasksOf.all(reader, { client: id })) give(task)
       for (const row of projectsOf.all(reader, { client: id }))
         write.update('projects', row.id, { clientId, version: row.version + 1 })
       for (const row of seriesOf.all(reader, { client: id }))

@@ -7,12 +7,6 @@ import { clientRoles, clients, people } from '../../database/tables/index.ts'
 
 /** What is asked about clients. */
 
-export const called = within((orm, a: { name: string }) =>
-  orm
-    .select({ id: clients.id, name: clients.name })
-    .from(clients)
-    .where(eq(caseless(clients.name), a.name)),
-)
 const lead = alias(people, 'lead')
 /** A client whole, with who looks after it. */
 export const wholeClient = ready((orm, a: { id: ClientId }) =>

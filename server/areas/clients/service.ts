@@ -5,18 +5,22 @@ import type { ClientPage, ClientPatch, ClientSheet, NewClient } from '#contract/
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, isGuestAccess, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { personById } from '../people/queries.ts'
+import { allClients, personById } from '../people/queries.ts'
 import { clientPage, mayEditClient, needClient } from './page.ts'
-import { called, rolesOf } from './queries.ts'
+import { rolesOf } from './queries.ts'
 
 /** Clients of the firm: made singly or many at once, changed. */
 
+/** Clients by what they are called, in whatever letters. */
+const byName = ({ reader }: Engine) =>
+  new Map(allClients.all(reader).map((client) => [client.name.toLowerCase(), client]))
 /** @throws Refusal `there-already`, `twice`, which name the one of many by its place */
 export function checkNames(engine: Engine, wanted: readonly Pick<NewClient, 'name'>[]): void {
+  const taken = byName(engine)
   const names = new Set<string>()
   for (const [i, { name }] of wanted.entries()) {
     const place = `clients.${i}.name`
-    const there = called.get(engine.reader, { name })
+    const there = taken.get(name.toLowerCase())
     if (there) refuse('there-already', `There is a client “${there.name}” already.`, place)
     if (names.has(name.toLowerCase())) refuse('twice', `“${name}” stands there twice.`, place)
     names.add(name.toLowerCase())
@@ -73,8 +77,7 @@ export function editClient(
   const { client } = needClient(engine, id)
   if (!mayEditClient(viewer, client.leadId))
     refuse('forbidden', 'Only a manager, or whoever looks after it, may change a client.')
-  const there =
-    patch.name === undefined ? undefined : called.get(engine.reader, { name: patch.name })
+  const there = patch.name && byName(engine).get(patch.name.toLowerCase())
   if (there && there.id !== id)
     refuse('there-already', `There is a client “${there.name}” already.`, 'name')
   if (patch.leadId) checkInside(engine, patch.leadId, 'leadId')

@@ -63,6 +63,8 @@ const readHeads = (
 interface Reading {
   readonly engine: Engine
   readonly sight: Sight
+  /** What is done for this client alone. */
+  readonly client: ClientId | null
 }
 /** Where looking stops: so many changes before one. */
 function floorOf({ engine }: Reading, before: number): number {
@@ -77,7 +79,7 @@ function headsBy(reading: Reading, of: ChangeFilter, before: number): Heads {
   const found = changesBy.all(engine.reader, {
     ...{ before, floor, sight, itself: of.itself ? 1 : 0 },
     ...{ person: of.personId ?? null, project: of.projectId ?? null },
-    client: of.clientId ?? null,
+    client: reading.client,
     entities: of.kind === undefined ? null : JSON.stringify(ENTITIES[of.kind]),
   })
   // Where fewer are found than a page has, there may be more further back than was looked.
@@ -109,7 +111,7 @@ function linesOf(reading: Reading, viewer: Viewer, heads: readonly Head[]): Map<
   const { engine, sight } = reading
   const changes = JSON.stringify(heads.map((head) => head.change))
   const entries = firstEntries
-    .all(engine.reader, { changes, sight })
+    .all(engine.reader, { changes, sight, client: reading.client })
     .map((row) => ({ ...row, item: itemOfRow(row) }))
   const say = wordingOf(engine, viewer, entries)
   const ids = entries.flatMap(({ item }) => (item?.kind === 'task' ? [item.id] : []))
@@ -166,7 +168,7 @@ export function listChanges(
   of: ChangeFilter,
 ): { changes: ChangeRow[]; next: number | null } {
   needMember(viewer, 'read the journal')
-  const reading: Reading = { engine, sight: sightOf(viewer) }
+  const reading: Reading = { engine, sight: sightOf(viewer), client: of.clientId ?? null }
   const { heads, next } = headsOf(reading, of)
   const lines = linesOf(reading, viewer, heads)
   const who = actorsOf(reading, heads)

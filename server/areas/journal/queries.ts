@@ -128,6 +128,14 @@ export const changesInProject = ready(
 )
 /** So many changes are looked through for one page of those by somebody, or about something. */
 export const LOOKED = 20_000
+/** What is done for a client, if one is asked about: in its projects, on its tasks, to itself. */
+const forClient = (client: ClientId | null): SQL => sql`(${client} is null
+  or ${journal.projectId} in (select ${projects.id} from ${projects}
+    where ${projects.clientId} = ${client})
+  or (${journal.itemKind} = 'client' and ${journal.itemId} = ${client})
+  or (${journal.itemKind} = 'task' and ${journal.itemId} in (select ${tasks.id}
+    from ${tasks} where ${tasks.clientId} = ${client})))`
+
 /**
  * Changes before one, newest first, by somebody or about some kinds of rows, among the last so many:
  * the journal has no index of who, since every write would pay for it.
@@ -157,13 +165,7 @@ export const changesBy = ready(
           sql`(${a.itself} = 0 or ${journal.actorKind} <> 'person')`,
           sql`(${a.entities} is null or ${journal.entity} in (select value from json_each(${a.entities})))`,
           sql`(${a.project} is null or ${journal.projectId} = ${a.project})`,
-          // What is done for a client: in its projects, on its own tasks, and to itself.
-          sql`(${a.client} is null
-            or ${journal.projectId} in (select ${projects.id} from ${projects}
-              where ${projects.clientId} = ${a.client})
-            or (${journal.itemKind} = 'client' and ${journal.itemId} = ${a.client})
-            or (${journal.itemKind} = 'task' and ${journal.itemId} in (select ${tasks.id}
-              from ${tasks} where ${tasks.clientId} = ${a.client})))`,
+          forClient(a.client),
           seesEntry(a.sight, journal),
         ),
       )
@@ -181,24 +183,32 @@ export const changesIn = ready((orm, a: { ids: string; sight: Sight }) =>
 
 /** As many entries as tell what a change did. */
 const TOLD = 12
-/** The first entries of each of some changes. */
-export const firstEntries = ready((orm, a: { changes: string; sight: Sight }) => {
-  const numbered = orm
-    .select({
-      ...entry,
-      nth: sql<number>`row_number() over (partition by ${journal.change} order by ${journal.id})`.as(
-        'nth',
-      ),
-    })
-    .from(journal)
-    .where(and(inArray(journal.change, listed(a.changes)), seesEntry(a.sight, journal)))
-    .as('numbered')
-  return orm
-    .select()
-    .from(numbered)
-    .where(sql`${numbered.nth} <= ${sql.raw(String(TOLD))}`)
-    .orderBy(asc(numbered.change), asc(numbered.id))
-})
+/** The first entries of each of some changes; of what is done for a client, where one is asked about. */
+export const firstEntries = ready(
+  (orm, a: { changes: string; client: ClientId | null; sight: Sight }) => {
+    const numbered = orm
+      .select({
+        ...entry,
+        nth: sql<number>`row_number() over (partition by ${journal.change} order by ${journal.id})`.as(
+          'nth',
+        ),
+      })
+      .from(journal)
+      .where(
+        and(
+          inArray(journal.change, listed(a.changes)),
+          forClient(a.client),
+          seesEntry(a.sight, journal),
+        ),
+      )
+      .as('numbered')
+    return orm
+      .select()
+      .from(numbered)
+      .where(sql`${numbered.nth} <= ${sql.raw(String(TOLD))}`)
+      .orderBy(asc(numbered.change), asc(numbered.id))
+  },
+)
 
 /** Which field a value was of: from its making, since the row itself may be gone. */
 export const fieldOfValue = within((orm, a: { id: number; before: number }) =>

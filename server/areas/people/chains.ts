@@ -1,9 +1,9 @@
-import { eq } from 'drizzle-orm'
+import { and, asc, eq } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import { ringThrough } from '#core/people/stand-in.ts'
 import { refuse } from '#core/refusal.ts'
 import type { PersonPatch } from '#contract/people.ts'
-import { ready, type Reader } from '../../database/query.ts'
+import { ready, within, type Reader } from '../../database/query.ts'
 import { people } from '../../database/tables/index.ts'
 import { isGuestAccess } from '../../engine/viewer.ts'
 import { personName } from './queries.ts'
@@ -22,6 +22,22 @@ const linksOf = ready((orm, a: { id: PersonId }) =>
     .from(people)
     .where(eq(people.id, a.id)),
 )
+
+const namedBy = (link: Link) =>
+  within((orm, a: { id: PersonId }) =>
+    orm
+      .select({ id: people.id, name: people.name })
+      .from(people)
+      .where(and(eq(people[link], a.id), eq(people.active, true)))
+      .orderBy(asc(people.name)),
+  )
+const NAMED = { managerId: namedBy('managerId'), standInId: namedBy('standInId') }
+/** Who names somebody as their manager, or as their stand-in. */
+export const whoNames = (
+  reader: Reader,
+  link: Link,
+  id: PersonId,
+): { id: PersonId; name: string }[] => NAMED[link].all(reader, { id })
 
 /** Why somebody cannot be another's manager or stand-in; null where they can. */
 export function unfit(reader: Reader, of: PersonId, link: Link, to: PersonId): string | null {

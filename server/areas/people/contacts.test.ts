@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Viewer } from '../../engine/viewer.ts'
 import { ENGINE } from '../../engine/journal.ts'
+import { codeOf } from '../../test/code-of.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { joinProjects } from '../projects/copy.ts'
 import { editProject, makeProject } from '../projects/service.ts'
@@ -23,22 +24,14 @@ function two() {
     makeProject(l.engine, l.imogen, { name, clientId }).result.id
   return { l, ...made, mossgate: project('M', l.client), larkmoor: project('L', made.other) }
 }
-const code = (work: () => unknown): string => {
-  try {
-    work()
-    return 'done'
-  } catch (error) {
-    return (error as { code: string }).code
-  }
-}
 const edit = (l: Lab, who: Viewer, id: number, patch: object) =>
-  code(() => editTask(l.engine, who, id, { patch, seen: null }))
+  codeOf(() => editTask(l.engine, who, id, { patch, seen: null }))
 
 describe('a contact of one client', () => {
   it('is put on no work of another, whichever way, unless a manager confirms', () => {
     const { l, hester, abel, mossgate, larkmoor, other } = two()
     const make = (task: object, who = l.imogen) =>
-      code(() => makeTask(l.engine, who, { title: 'T', ...task }))
+      codeOf(() => makeTask(l.engine, who, { title: 'T', ...task }))
     expect(make({ projectId: mossgate, assignees: [hester] })).toBe('done')
     expect(make({ clientId: l.client, assignees: [hester] })).toBe('done')
     expect(make({ assignees: [hester] })).toBe('done')
@@ -51,11 +44,11 @@ describe('a contact of one client', () => {
     expect(edit(l, l.imogen, id, { projectId: larkmoor })).toBe('other-client')
     expect(edit(l, l.imogen, id, { clientId: other })).toBe('other-client')
     const bulk = { ids: [id], addAssignees: [abel] }
-    expect(code(() => bulkEdit(l.engine, l.imogen, bulk).whole())).toBe('other-client')
+    expect(codeOf(() => bulkEdit(l.engine, l.imogen, bulk).whole())).toBe('other-client')
     const moved = { patch: { clientId: other }, seen: null }
-    expect(code(() => editProject(l.engine, l.imogen, mossgate, moved))).toBe('other-client')
+    expect(codeOf(() => editProject(l.engine, l.imogen, mossgate, moved))).toBe('other-client')
     const join = () => joinProjects(l.engine, l.imogen, mossgate, larkmoor).whole()
-    expect(code(join)).toBe('other-client')
+    expect(codeOf(join)).toBe('other-client')
     // With what stands below it.
     const above = makeTask(l.engine, l.imogen, { title: 'Above', projectId: mossgate }).result.id
     expect(make({ projectId: mossgate, parentId: above, assignees: [hester] })).toBe('done')
@@ -70,7 +63,7 @@ describe('a contact of one client', () => {
   it('is on no series of another', () => {
     const { l, hester, other } = two()
     const series = (clientId: number, who: Viewer) =>
-      code(() =>
+      codeOf(() =>
         makeSeries(l.engine, who, {
           name: 'Weekly',
           makes: {

@@ -7,7 +7,6 @@ import { within, type Reader } from '../../database/query.ts'
 import {
   milestones,
   openAssignments,
-  people,
   projects,
   rules,
   series,
@@ -20,7 +19,7 @@ import type { Engine } from '../../engine/services.ts'
 import { assignmentsOf } from '../tasks/queries.ts'
 import { goesOn } from '../tasks/rest.ts'
 import { needContext, patchTask } from '../tasks/write.ts'
-import { ringOf, type Link } from './chains.ts'
+import { ringOf, whoNames, type Link } from './chains.ts'
 
 /** What a person holds, part by part, and how each goes to somebody else. */
 
@@ -91,23 +90,6 @@ const viewsOf = within((orm, a: { id: PersonId }) =>
     .where(eq(views.ownerId, a.id))
     .orderBy(asc(views.id)),
 )
-const linkedTo = {
-  managerId: within((orm, a: { id: PersonId }) =>
-    orm
-      .select({ id: people.id, name: people.name })
-      .from(people)
-      .where(and(eq(people.managerId, a.id), eq(people.active, true)))
-      .orderBy(asc(people.id)),
-  ),
-  standInId: within((orm, a: { id: PersonId }) =>
-    orm
-      .select({ id: people.id, name: people.name })
-      .from(people)
-      .where(and(eq(people.standInId, a.id), eq(people.active, true)))
-      .orderBy(asc(people.id)),
-  ),
-}
-
 const swapped = (ids: readonly number[], { from, to }: Hand): number[] => [
   ...new Set(ids.map((id) => (id === from ? to : id))),
 ]
@@ -157,7 +139,7 @@ const relink =
   ({ engine: { reader }, write, to }: Hand): void =>
     void write.update('people', of, { [link]: ringOf(reader, of, link, to) ? null : to })
 const linked = (reader: Reader, id: PersonId, link: Link): Thing[] =>
-  linkedTo[link].all(reader, { id }).map((one) => ({ name: one.name, give: relink(link, one.id) }))
+  whoNames(reader, link, id).map((one) => ({ name: one.name, give: relink(link, one.id) }))
 
 const FIND: Readonly<Record<HeldPart, (reader: Reader, id: PersonId) => Thing[]>> = {
   tasks: (reader, id) =>

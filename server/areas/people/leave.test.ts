@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { LeaveBody } from '#contract/people.ts'
+import { codeOf } from '../../test/code-of.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { makeProject } from '../projects/service.ts'
@@ -54,14 +55,6 @@ function busy() {
 }
 const ALL = ['tasks', 'projects', 'milestones', 'series', 'rules', 'views', 'answering', 'standing']
 const toAll = (id: number): LeaveBody => ({ to: Object.fromEntries(ALL.map((p) => [p, id])) })
-const code = (work: () => unknown): string => {
-  try {
-    work()
-    return 'done'
-  } catch (error) {
-    return (error as { code: string }).code
-  }
-}
 const on = (l: Lab, id: number) => taskSheet(l.engine, l.imogen, id).assignees.map((a) => a.id)
 
 describe('leaving with a hand-over', () => {
@@ -138,7 +131,7 @@ describe('leaving with a hand-over', () => {
     const { l } = busy()
     const { engine, imogen, tobias, devika, corrie } = l
     const leaving = (body: LeaveBody, by = imogen, id = tobias.id) =>
-      code(() => leave(engine, by, id, body).whole())
+      codeOf(() => leave(engine, by, id, body).whole())
     expect(leaving({ to: { rules: corrie.id } })).toBe('unfit')
     expect(leaving({ to: { tasks: tobias.id } })).toBe('unfit')
     expect(leaving({ to: { tasks: 999 } })).toBe('unfit')

@@ -3,20 +3,13 @@ import { workingMinutes } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import type { NewTimeOff, PersonPatch } from '#contract/people.ts'
 import type { Viewer } from '../../engine/viewer.ts'
+import { codeOf } from '../../test/code-of.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { directory } from './directory.ts'
 import { addTimeOff, personPage, removeTimeOff } from './page.ts'
 import { editPerson } from './service.ts'
 
-const code = (work: () => unknown): string => {
-  try {
-    work()
-    return 'done'
-  } catch (error) {
-    return (error as { code: string }).code
-  }
-}
 const edit = (l: Lab, of: Viewer, patch: PersonPatch) =>
   editPerson(l.engine, l.imogen, of.id, patch)
 const off = (l: Lab, of: Viewer, body: Partial<NewTimeOff> = {}, by = l.imogen) =>
@@ -47,20 +40,20 @@ describe('managers and stand-ins', () => {
     expect(() => edit(l, l.imogen, { standInId: l.tobias.id })).toThrow(
       'Imogen → Tobias → Devika → Imogen',
     )
-    expect(code(() => edit(l, l.tobias, { managerId: l.tobias.id }))).toBe('ring')
+    expect(codeOf(() => edit(l, l.tobias, { managerId: l.tobias.id }))).toBe('ring')
   })
   it('are people who are here, no guests as managers, no client’s contact for others', () => {
     const l = lab()
-    expect(code(() => edit(l, l.tobias, { managerId: l.corrie.id }))).toBe('unfit')
-    expect(code(() => edit(l, l.tobias, { standInId: 999 }))).toBe('unfit')
+    expect(codeOf(() => edit(l, l.tobias, { managerId: l.corrie.id }))).toBe('unfit')
+    expect(codeOf(() => edit(l, l.tobias, { standInId: 999 }))).toBe('unfit')
     edit(l, l.devika, { active: false })
-    expect(code(() => edit(l, l.tobias, { standInId: l.devika.id }))).toBe('unfit')
+    expect(codeOf(() => edit(l, l.tobias, { standInId: l.devika.id }))).toBe('unfit')
     const contact = l.engine.journal.change({ kind: 'engine', id: null }, (write) =>
       write.insert('people', {
         ...{ name: 'Hester', email: 'h@m.example', access: 'client', clientId: l.client },
       }),
     ).result
-    expect(code(() => edit(l, l.tobias, { standInId: contact }))).toBe('unfit')
+    expect(codeOf(() => edit(l, l.tobias, { standInId: contact }))).toBe('unfit')
   })
 })
 
@@ -82,16 +75,16 @@ describe('time off', () => {
   })
   it('is entered by oneself or a manager, for nobody else', () => {
     const l = lab()
-    expect(code(() => off(l, l.tobias, {}, l.tobias))).toBe('done')
+    expect(codeOf(() => off(l, l.tobias, {}, l.tobias))).toBe('done')
     const { timeOff } = personPage(l.engine, l.tobias, l.tobias.id)
     const away = (by: Viewer) => () => removeTimeOff(l.engine, by, l.tobias.id, timeOff[0]!.id)
-    expect(code(() => off(l, l.tobias, {}, l.devika))).toBe('forbidden')
-    expect(code(away(l.devika))).toBe('forbidden')
-    expect(code(() => personPage(l.engine, l.devika, l.tobias.id))).toBe('forbidden')
+    expect(codeOf(() => off(l, l.tobias, {}, l.devika))).toBe('forbidden')
+    expect(codeOf(away(l.devika))).toBe('forbidden')
+    expect(codeOf(() => personPage(l.engine, l.devika, l.tobias.id))).toBe('forbidden')
     // Under one’s own number, what is another’s is not there.
     const others = () => removeTimeOff(l.engine, l.devika, l.devika.id, timeOff[0]!.id)
-    expect(code(others)).toBe('not-found')
-    expect(code(away(l.tobias))).toBe('done')
+    expect(codeOf(others)).toBe('not-found')
+    expect(codeOf(away(l.tobias))).toBe('done')
   })
   it.each([
     [{ firstDay: '2026-11-26' }, 'ends-before'],
@@ -100,7 +93,7 @@ describe('time off', () => {
     [{ half: true, minutes: 30 }, 'half-and-hours'],
   ])('%o is %s', (body, is) => {
     const l = lab()
-    expect(code(() => off(l, l.tobias, body))).toBe(is)
+    expect(codeOf(() => off(l, l.tobias, body))).toBe(is)
   })
   it('shows in the directory while all of today is off, until its last day', () => {
     const l = lab()

@@ -1,18 +1,21 @@
-import { and, asc, desc, eq, gte } from 'drizzle-orm'
+import { and, desc, eq, gte } from 'drizzle-orm'
 import type { IsoDate, PersonId } from '#core/brands.ts'
 import { addDays, isoDate, toEpochDay } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
 import { LONGEST_OFF, type NewTimeOff, type PersonPage } from '#contract/people.ts'
 import { ready } from '../../database/query.ts'
-import { people, timeOff } from '../../database/tables/index.ts'
+import { timeOff } from '../../database/tables/index.ts'
 import type { Changed } from '../../engine/journal.ts'
 import { firmRow, hoursOf } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
+import { whoNames } from './chains.ts'
 import { needPerson } from './service.ts'
 
 /** A person’s page: their hours and days off, whom they answer to, who stands in for them. */
 
+/** As many stretches of time off as somebody has to come, and in the last year. */
+const MOST_OFF = 400
 /** Time off that is over is shown for so many days. */
 const A_YEAR = 365
 
@@ -29,22 +32,9 @@ const daysOff = ready((orm, a: { person: PersonId; since: IsoDate }) =>
 const offById = ready((orm, a: { id: number }) =>
   orm.select({ personId: timeOff.personId }).from(timeOff).where(eq(timeOff.id, a.id)),
 )
-const namedBy = {
-  managerId: ready((orm, a: { id: PersonId }) =>
-    orm
-      .select({ id: people.id, name: people.name })
-      .from(people)
-      .where(and(eq(people.managerId, a.id), eq(people.active, true)))
-      .orderBy(asc(people.name)),
-  ),
-  standInId: ready((orm, a: { id: PersonId }) =>
-    orm
-      .select({ id: people.id, name: people.name })
-      .from(people)
-      .where(and(eq(people.standInId, a.id), eq(people.active, true)))
-      .orderBy(asc(people.name)),
-  ),
-}
+/** Time off to come, and of the last year. */
+const lately = ({ reader, firm }: Engine, person: PersonId) =>
+  daysOff.all(reader, { person, since: addDays(firm.today(), -A_YEAR) })
 
 /** @throws Refusal `forbidden` for anybody but managers and the person themselves */
 function needOwnPage(viewer: Viewer, id: PersonId): void {
@@ -55,14 +45,14 @@ function needOwnPage(viewer: Viewer, id: PersonId): void {
 /** @throws Refusal `not-found`, `forbidden` */
 export function personPage(engine: Engine, viewer: Viewer, id: PersonId): PersonPage {
   needOwnPage(viewer, id)
-  const { reader, firm } = engine
+  const { reader } = engine
   return {
     ...needPerson(engine, id),
     hours: hoursOf.get(reader, { id })?.hours ?? null,
     usual: firmRow.get(reader)?.hours ?? {},
-    timeOff: daysOff.all(reader, { person: id, since: addDays(firm.today(), -A_YEAR) }),
-    answering: namedBy.managerId.all(reader, { id }),
-    standsInFor: namedBy.standInId.all(reader, { id }),
+    timeOff: lately(engine, id),
+    answering: whoNames(reader, 'managerId', id),
+    standsInFor: whoNames(reader, 'standInId', id),
   }
 }
 
@@ -89,6 +79,8 @@ export function addTimeOff(
   needOwnPage(viewer, id)
   needPerson(engine, id)
   const off = offOf(body)
+  if (lately(engine, id).length >= MOST_OFF)
+    refuse('too-many-off', `${MOST_OFF} stretches are the most; put those side by side into one.`)
   const { change } = engine.journal.change(actorOf(viewer), (write) =>
     write.insert('timeOff', { personId: id, ...off }),
   )

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ProjectPatch } from '#contract/projects.ts'
+import { codeOf } from '../../test/code-of.ts'
 import { lab, LADDER, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { editFirm } from '../firm/settings.ts'
@@ -41,14 +42,6 @@ function held() {
 const dates = (l: Lab, id: number) => {
   const { start, due } = taskSheet(l.engine, l.imogen, id)
   return [start, due]
-}
-const code = (work: () => unknown): string => {
-  try {
-    work()
-    return 'done'
-  } catch (error) {
-    return (error as { code: string }).code
-  }
 }
 
 describe('a project on hold', () => {
@@ -114,12 +107,12 @@ describe('a project on hold', () => {
   it('is for who shapes the project, and only while it is on hold', () => {
     const { l, project } = held()
     const resume = (by = l.imogen) =>
-      code(() => resumeProject(l.engine, by, project, { shift: true }).whole())
+      codeOf(() => resumeProject(l.engine, by, project, { shift: true }).whole())
     expect(resume()).toBe('not-on-hold')
-    expect(code(() => edit(l, project, { state: 'hold' }, l.tobias))).toBe('forbidden')
+    expect(codeOf(() => edit(l, project, { state: 'hold' }, l.tobias))).toBe('forbidden')
     edit(l, project, { state: 'hold' })
     expect(resume(l.tobias)).toBe('forbidden')
-    expect(code(() => resuming(l.engine, l.tobias, project))).toBe('forbidden')
+    expect(codeOf(() => resuming(l.engine, l.tobias, project))).toBe('forbidden')
     expect(resume()).toBe('done')
   })
 })

@@ -161,6 +161,7 @@ export const FIRM: readonly Route[] = [
   read({
     path: '/clients/:id',
     about: 'A client’s page: what is done for it, its contacts, who looks after it',
+    apart: 'read',
     handle: ({ engine, viewer, param }) => clientPage(engine, viewer, param('id')),
   }),
   write('post', {

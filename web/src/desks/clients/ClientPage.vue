@@ -63,7 +63,7 @@ async function changed(): Promise<void> {
 
 <template>
   <main>
-    <div class="sheet">
+    <div class="sheet pieces">
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <header class="named">
@@ -110,9 +110,6 @@ async function changed(): Promise<void> {
 </template>
 
 <style scoped>
-.sheet :deep(.section) {
-  margin: 20px 0 6px;
-}
 .sheet :deep(ul) {
   list-style: none;
   margin: 0;

@@ -67,88 +67,80 @@ const signOthersOut = () =>
 
 <template>
   <main class="page wide">
-    <div class="sheet me">
+    <div class="sheet pieces">
       <h1>My account</h1>
-      <form v-if="called.draft.value" @submit.prevent="called.save()">
-        <h2 class="section">
-          Who I am
-          <span>{{ session.me?.title }}</span>
-        </h2>
-        <LineField
-          v-model="called.draft.value.name"
-          label="My name"
-          needed
-          :fault="called.faultAt('name') || called.fault.value"
-        />
-        <div class="ends">
-          <v-btn type="submit" :disabled="!called.dirty.value">Save</v-btn>
-          <v-btn v-if="session.me?.may.member" variant="text" :to="`/people/${session.me.id}`">
-            My hours and time off
-          </v-btn>
+      <div class="halves">
+        <div>
+          <form v-if="called.draft.value" @submit.prevent="called.save()">
+            <h2 class="section">
+              Who I am
+              <span>{{ session.me?.title }}</span>
+            </h2>
+            <LineField
+              v-model="called.draft.value.name"
+              label="My name"
+              needed
+              :fault="called.faultAt('name') || called.fault.value"
+            />
+            <div class="ends">
+              <v-btn type="submit" :disabled="!called.dirty.value">Save</v-btn>
+              <v-btn v-if="session.me?.may.member" variant="text" :to="`/people/${session.me.id}`">
+                My hours and time off
+              </v-btn>
+            </div>
+          </form>
+          <MyPhoto />
+          <MyWays />
         </div>
-      </form>
-      <MyPhoto />
-      <MyWays />
-      <form v-if="secret.draft.value" @submit.prevent="change">
-        <h2 class="section">Password</h2>
-        <LineField
-          v-model="secret.draft.value.now"
-          label="Password now"
-          type="password"
-          autocomplete="current-password"
-          :most="200"
-          needed
-          :fault="secret.faultAt('now')"
-        />
-        <LineField
-          v-model="secret.draft.value.password"
-          label="New password, ten characters at least"
-          type="password"
-          autocomplete="new-password"
-          :least="10"
-          :most="200"
-          needed
-          :fault="secret.faultAt('password')"
-        />
-        <p v-if="secret.fault.value" class="wrong" role="alert">{{ secret.fault.value }}</p>
-        <v-btn type="submit" :disabled="secret.busy.value">Change it</v-btn>
-      </form>
-      <SecondDevice />
-      <MyTokens />
-      <section aria-labelledby="me-where">
-        <h2 id="me-where" class="section">
-          Where I am signed in
-          <span>{{ data ? plural(data.length, 'browser') : '' }}</span>
-        </h2>
-        <LoadState v-if="!data" :error="error" @retry="reload" />
-        <ul v-else>
-          <li v-for="(one, i) in shown" :key="i">
-            since {{ session.sayAt(one.createdAt) }}
-            <span class="quiet">until {{ session.sayAt(one.expiresAt) }}</span>
-            <b v-if="one.here">here</b>
-          </li>
-        </ul>
-        <v-btn v-if="others.length" @click="signOthersOut">Sign out everywhere else</v-btn>
-      </section>
+        <div>
+          <form v-if="secret.draft.value" @submit.prevent="change">
+            <h2 class="section">Password</h2>
+            <LineField
+              v-model="secret.draft.value.now"
+              label="Password now"
+              type="password"
+              autocomplete="current-password"
+              :most="200"
+              needed
+              :fault="secret.faultAt('now')"
+            />
+            <LineField
+              v-model="secret.draft.value.password"
+              label="New password, ten characters at least"
+              type="password"
+              autocomplete="new-password"
+              :least="10"
+              :most="200"
+              needed
+              :fault="secret.faultAt('password')"
+            />
+            <p v-if="secret.fault.value" class="wrong" role="alert">{{ secret.fault.value }}</p>
+            <v-btn type="submit" :disabled="secret.busy.value">Change it</v-btn>
+          </form>
+          <SecondDevice />
+          <MyTokens />
+          <section aria-labelledby="me-where">
+            <h2 id="me-where" class="section">
+              Where I am signed in
+              <span>{{ data ? plural(data.length, 'browser') : '' }}</span>
+            </h2>
+            <LoadState v-if="!data" :error="error" @retry="reload" />
+            <ul v-else>
+              <li v-for="(one, i) in shown" :key="i">
+                since {{ session.sayAt(one.createdAt) }}
+                <span class="quiet">until {{ session.sayAt(one.expiresAt) }}</span>
+                <b v-if="one.here">here</b>
+              </li>
+            </ul>
+            <v-btn v-if="others.length" @click="signOthersOut">Sign out everywhere else</v-btn>
+          </section>
+        </div>
+      </div>
     </div>
   </main>
 </template>
 
 <style scoped>
-.me {
-  max-width: 1080px;
-  columns: 2 400px;
-  column-gap: 40px;
-}
-.me > * {
-  break-inside: avoid;
-}
-h1 {
-  column-span: all;
-}
-.section {
-  margin: 20px 0 10px;
-}
 .ends {
   display: flex;
   gap: 10px;

@@ -86,9 +86,6 @@ const end = (token: TokenRow) =>
 </template>
 
 <style scoped>
-.section {
-  margin: 20px 0 10px;
-}
 ul {
   list-style: none;
   margin: 0 0 10px;

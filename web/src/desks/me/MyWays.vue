@@ -74,9 +74,6 @@ const THEMES = [
 </template>
 
 <style scoped>
-.section {
-  margin: 20px 0 10px;
-}
 .two {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));

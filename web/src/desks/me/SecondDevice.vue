@@ -123,9 +123,6 @@ const standing = computed(() => {
 </template>
 
 <style scoped>
-.section {
-  margin: 20px 0 10px;
-}
 img {
   display: block;
   border: 8px solid #fff;

@@ -27,7 +27,7 @@ async function changed(): Promise<void> {
 <template>
   <PeopleNav />
   <main>
-    <div class="sheet">
+    <div class="sheet pieces">
       <h1>The firm</h1>
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else class="halves">
@@ -54,8 +54,5 @@ async function changed(): Promise<void> {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 0 12px;
-}
-.sheet :deep(.section) {
-  margin: 20px 0 10px;
 }
 </style>

@@ -42,7 +42,7 @@ const acting = computed(() => data.value && nameOf(data.value.standInId))
 <template>
   <PeopleNav />
   <main>
-    <div class="sheet">
+    <div class="sheet pieces">
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <template v-else>
         <header class="named">
@@ -72,9 +72,3 @@ const acting = computed(() => data.value && nameOf(data.value.standInId))
     </div>
   </main>
 </template>
-
-<style scoped>
-.sheet :deep(.section) {
-  margin: 20px 0 10px;
-}
-</style>
