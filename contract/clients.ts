@@ -1,5 +1,6 @@
 import Joi from 'joi'
-import { id, line, shape, type PersonRef } from './common.ts'
+import { fieldValues, id, line, shape, type PersonRef } from './common.ts'
+import { PALETTE, type CustomField, type FieldValue, type TagRow } from './fields.ts'
 import { mailAddress } from './firm.ts'
 import type { SeriesSummary } from './clockwork.ts'
 import type { ProjectRow } from './desks.ts'
@@ -34,6 +35,12 @@ const fields = {
   address: text(500),
   notes: text(5_000),
 }
+/** Where a client stands, and what the firm says of it in tags and fields of its own. */
+const given = {
+  stateId: id,
+  tags: Joi.array().items(id).max(50).unique(),
+  fields: fieldValues,
+}
 export const newClients = shape<{ clients: NewClient[] }>({
   clients: Joi.array()
     .items(shape<NewClient>({ name: line(120).required(), ...fields }))
@@ -48,6 +55,54 @@ export interface ClientSheet {
   readonly tier: Tier
 }
 
+/** Where clients can stand. */
+export interface ClientState {
+  readonly id: number
+  readonly name: string
+  readonly colour: string
+  /** New clients begin here. */
+  readonly first: boolean
+}
+/** A client as lists and boards show it. */
+export interface ClientRow extends ClientSheet {
+  readonly stateId: number | null
+  /** Its tags, by number. */
+  readonly tags: readonly number[]
+  readonly lead: PersonRef | null
+  readonly mayEdit: boolean
+}
+export interface ClientList {
+  /** In the firm's order. */
+  readonly states: readonly ClientState[]
+  readonly clients: readonly ClientRow[]
+}
+/** The states of clients in their order; one without an id is new, the first is where they begin. */
+export interface ClientStatesBody {
+  states: { id?: number; name: string; colour: string; first: boolean }[]
+  /** Those that are to go. One that is in neither list was made meanwhile, and stays. */
+  removed: number[]
+}
+/** As many states as clients have. */
+export const MOST_STATES = 20
+export const clientStatesBody = shape<ClientStatesBody>({
+  states: Joi.array()
+    .items(
+      Joi.object({
+        id,
+        name: line(40).required(),
+        colour: Joi.valid(...PALETTE).required(),
+        first: Joi.boolean().required(),
+      }),
+    )
+    .min(1)
+    .max(MOST_STATES)
+    .unique(
+      (a: { name: string }, b: { name: string }) => a.name.toLowerCase() === b.name.toLowerCase(),
+    )
+    .required(),
+  removed: Joi.array().items(id).max(MOST_STATES).required(),
+})
+
 /** Who usually fills a role in what is done for a client. */
 export interface UsualPerson {
   role: string
@@ -55,14 +110,19 @@ export interface UsualPerson {
 }
 /** As many roles as a client has usual people for. */
 export const MOST_ROLES = 30
+/** What an edit of a client may say; `fields` holds values by field id, null empties one. */
 export interface ClientPatch extends Partial<NewClient> {
   leadId?: number | null
+  stateId?: number
+  tags?: number[]
+  fields?: Record<string, FieldValue>
   usual?: UsualPerson[]
 }
 export const clientPatch = shape<ClientPatch>({
   name: line(120),
   ...fields,
   leadId: id.allow(null),
+  ...given,
   usual: Joi.array()
     .items(shape<UsualPerson>({ role: line(80).required(), personId: id.required() }))
     .unique((a: UsualPerson, b: UsualPerson) => a.role.toLowerCase() === b.role.toLowerCase())
@@ -80,6 +140,11 @@ export interface Contact extends PersonRef {
 /** A client's page. */
 export interface ClientPage extends ClientSheet, Readonly<ClientDetails> {
   readonly lead: PersonRef | null
+  readonly state: ClientState | null
+  readonly tags: readonly TagRow[]
+  /** The firm's own fields of clients, and the values of them, by field. */
+  readonly customFields: readonly CustomField[]
+  readonly fields: Readonly<Record<number, string | number>>
   readonly usual: readonly (UsualPerson & { readonly name: string })[]
   readonly contacts: readonly Contact[]
   /** Projects that run, the soonest due first. */
@@ -102,6 +167,10 @@ export interface NewContact {
 /** A client to bring in, with its contacts; one that is there already is filled in. */
 export interface ClientToBring extends NewClient {
   contacts: NewContact[]
+  /** Only of a new one: one that is there stays where it stands. */
+  stateId?: number
+  tags?: number[]
+  fields?: Record<string, FieldValue>
   /** The client that this is; null: a new one. */
   same: number | null
 }
@@ -117,6 +186,7 @@ export const bringBody = shape<{ clients: ClientToBring[] }>({
       shape<ClientToBring>({
         name: line(120).required(),
         ...fields,
+        ...given,
         contacts: Joi.array()
           .items(
             shape<NewContact>({

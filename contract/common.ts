@@ -20,6 +20,15 @@ export const isoDay = Joi.string()
     'string.pattern.base': '{{#label}} must be a date, written year, month, day: 2026-12-31',
     'any.far': '{{#label}} must lie between 1970 and 2200, as all dates of work do',
   })
+/** The value of a field, as an edit holds it; null empties it. */
+export const fieldValue = Joi.alternatives(
+  Joi.string().allow('').max(2_000),
+  Joi.number(),
+  Joi.boolean(),
+  Joi.valid(null),
+)
+/** Values of the firm's own fields, by number. */
+export const fieldValues = Joi.object().pattern(/^\d{1,15}$/, fieldValue)
 export const isoTime = Joi.string()
   .pattern(/^([01]\d|2[0-3]):[0-5]\d$/)
   .messages({ 'string.pattern.base': '{{#label}} must be a time of day, such as 09:30 or 17:00' })

@@ -6,7 +6,7 @@ import { beforeOf, customName, field, isTold, WAS, type Field } from '#core/fiel
 import type { TaskFacts } from '#core/fields/facts.ts'
 import type { Plain } from '#core/fields/parse.ts'
 import type { Value } from '#core/fields/types.ts'
-import type { Readers, State } from './words.ts'
+import type { FieldOwner, Readers, State } from './words.ts'
 
 /** Custom fields: their types as people choose them. */
 export const CUSTOM_KINDS = [
@@ -41,6 +41,8 @@ export interface FieldOptions {
 }
 export interface CustomField {
   readonly id: number
+  /** What it is on. */
+  readonly of: FieldOwner
   readonly name: string
   readonly kind: CustomKind
   readonly options: FieldOptions

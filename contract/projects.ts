@@ -1,5 +1,6 @@
 import Joi from 'joi'
-import { id, isoDay, line, type PersonRef, shape } from './common.ts'
+import { fieldValues, id, isoDay, line, type PersonRef, shape } from './common.ts'
+import type { CustomField, FieldValue } from './fields.ts'
 import type { Attachment } from './tasks.ts'
 import type { ProjectRow } from './desks.ts'
 import { viewDefinition, type ViewDefinition } from './query.ts'
@@ -60,6 +61,9 @@ export interface ProjectSheet extends ProjectRow {
   readonly files: readonly Attachment[]
   readonly stateSetId: number
   readonly hiddenFields: readonly number[]
+  /** The firm's own fields of projects, and the values of them, by field. */
+  readonly customFields: readonly CustomField[]
+  readonly fields: Readonly<Record<number, string | number>>
   /** How its work is shown to who has not chosen otherwise; null as any project’s. */
   readonly view: ViewDefinition | null
   readonly version: number
@@ -87,6 +91,8 @@ export interface ProjectPatch {
   closed?: boolean
   state?: ProjectState
   category?: string
+  /** Values by field id; null empties one. */
+  fields?: Record<string, FieldValue>
 }
 export const projectPatch = shape<ProjectPatch>({
   name: line(120),
@@ -101,6 +107,7 @@ export const projectPatch = shape<ProjectPatch>({
   closed: Joi.boolean(),
   state: Joi.valid(...PROJECT_STATES),
   category: Joi.string().trim().allow('').max(60),
+  fields: fieldValues,
 }).min(1)
 
 /** Resumes a project that is on hold; its dates shift by the working days lost, or stay. */

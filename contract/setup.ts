@@ -9,7 +9,15 @@ import {
   type FieldOptions,
   type StateRow,
 } from './fields.ts'
-import { READERS, STATES, type Readers, type RECORDS, type State } from './words.ts'
+import {
+  FIELD_OWNERS,
+  READERS,
+  STATES,
+  type FieldOwner,
+  type Readers,
+  type RECORDS,
+  type State,
+} from './words.ts'
 
 const colour = Joi.valid(...PALETTE)
 
@@ -59,6 +67,8 @@ export const chooseSetBody = shape<{ setId: number; copy: boolean }>({
 })
 
 export interface FieldBody {
+  /** What it is on: tasks where it is not said. It stays. */
+  of?: FieldOwner
   name: string
   kind: CustomKind
   options: FieldOptions
@@ -69,6 +79,7 @@ export interface FieldBody {
   readers?: Readers
 }
 export const fieldBody = shape<FieldBody>({
+  of: Joi.valid(...FIELD_OWNERS),
   name: line(60).required(),
   kind: Joi.valid(...CUSTOM_KINDS).required(),
   options: Joi.object({

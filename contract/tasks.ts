@@ -1,6 +1,15 @@
 import Joi from 'joi'
 import type { TaskFacts } from '#core/fields/facts.ts'
-import { id, isoDay, isoTime, line, type PersonRef, shape } from './common.ts'
+import {
+  fieldValue,
+  fieldValues,
+  id,
+  isoDay,
+  isoTime,
+  line,
+  type PersonRef,
+  shape,
+} from './common.ts'
 import type { CustomField, FieldValue, StateRow } from './fields.ts'
 import { COPIES, PRIORITIES, STATES, type Copies, type Priority, type State } from './words.ts'
 
@@ -76,12 +85,6 @@ export interface ActivityRow {
   readonly text: string
 }
 
-const value = Joi.alternatives(
-  Joi.string().allow('').max(2_000),
-  Joi.number(),
-  Joi.boolean(),
-  Joi.valid(null),
-)
 const minutes = Joi.number().integer().min(0).max(60_000).allow(null)
 const fields = {
   title: line(200),
@@ -98,8 +101,8 @@ const fields = {
   estimates: Joi.object().pattern(/^\d{1,15}$/, minutes),
   followers: Joi.array().items(id).max(100).unique(),
   tags: Joi.array().items(id).max(30).unique(),
-  fields: Joi.object().pattern(/^\d{1,15}$/, value),
-  values: Joi.object().pattern(Joi.string().max(60), value),
+  fields: fieldValues,
+  values: Joi.object().pattern(Joi.string().max(60), fieldValue),
   reviewed: Joi.valid(true),
   projectId: id.allow(null),
   phaseId: id.allow(null),

@@ -30,6 +30,15 @@ export const COPY_NAMES: Readonly<Record<Copies, string>> = {
   files: 'Files and links',
 }
 
+/** What a field of the firm's own is on. */
+export const FIELD_OWNERS = ['task', 'project', 'client'] as const
+export type FieldOwner = (typeof FIELD_OWNERS)[number]
+export const FIELD_OWNER_NAMES: Readonly<Record<FieldOwner, string>> = {
+  task: 'Tasks',
+  project: 'Projects',
+  client: 'Clients',
+}
+
 /** Who may put a task into a state. */
 export const STATE_SETTERS = ['anyone', 'lead', 'manager'] as const
 

@@ -34,6 +34,7 @@ export type StateSetId = Id<'state set'>
 export type StateId = Id<'state'>
 export type TagId = Id<'tag'>
 export type FieldId = Id<'field'>
+export type ClientStateId = Id<'client state'>
 export type ViewId = Id<'view'>
 export type TemplateId = Id<'template'>
 export type SeriesId = Id<'series'>

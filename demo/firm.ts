@@ -17,6 +17,7 @@ import { noticesBefore, waitingBefore } from './queries.ts'
 import { makeRules } from './rules.ts'
 import { shareOut } from './sharing.ts'
 import { by, type Scene } from './scene.ts'
+import { describeClients } from './clients.ts'
 import { setStanding } from './standing.ts'
 import { demoSeries } from './series.ts'
 import { startProjects, startsOn } from './starts.ts'
@@ -75,6 +76,7 @@ export async function makeDemoFirm(db: Database, now: number, files?: FileStore)
   furnish(scene, await keepFiles(engine.files))
   shareOut(scene)
   setStanding(scene)
+  describeClients(scene)
   runner.tick()
   tidyPost(scene, now)
 }

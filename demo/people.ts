@@ -79,6 +79,7 @@ export const CLIENTS: readonly {
     short: 'Larkmoor',
     tier: 'gold',
     contact: 'Abel Finch-Moran',
+    lead: 'Tobias Okonjo',
   },
   { name: 'Penhollow Pet Practice', short: 'Penhollow', tier: 'silver', contact: 'Yara Trewin' },
   {
@@ -86,6 +87,7 @@ export const CLIENTS: readonly {
     short: 'Tarn & Teasel',
     tier: 'silver',
     contact: 'Magnus Oldroyd',
+    lead: 'Wendel Ashgrove',
   },
   { name: 'Greywether Equine', short: 'Greywether', tier: 'gold', contact: 'Constance Vane' },
   { name: 'Hollin Street Vets', short: 'Hollin Street', tier: 'silver', contact: 'Ravi Sundaram' },
@@ -95,6 +97,7 @@ export const CLIENTS: readonly {
     short: 'Copperbeck',
     tier: 'gold',
     contact: 'Duncan Aske',
+    lead: 'Runa Halvorsen',
   },
   { name: 'Wrenfield Exotics', short: 'Wrenfield', tier: 'bronze', contact: 'Ottoline Marsh' },
   { name: 'Dunmarrow Farm Vets', short: 'Dunmarrow', tier: 'silver', contact: 'Gwen Tolland' },

@@ -29,7 +29,7 @@ interface Project {
   /** So many days from today it was put on hold; left out: it is proposed. */
   readonly held?: number
 }
-function add(scene: Scene, write: Writer, project: Project, tasks: Tasks): void {
+function add(scene: Scene, write: Writer, project: Project, tasks: Tasks): number {
   const { engine, who, on } = scene
   const { name, client, anchor, held } = project
   const projectId = write.insert('projects', {
@@ -42,6 +42,7 @@ function add(scene: Scene, write: Writer, project: Project, tasks: Tasks): void 
       ...{ title, projectId, position: position + 1, due: on(days) },
       ...{ assignees: [who(person)], creatorId: who('Runa') },
     })
+  return projectId
 }
 
 export function setStanding(scene: Scene): void {
@@ -52,7 +53,12 @@ export function setStanding(scene: Scene): void {
       if (category) write.update('projects', id, { category, version: version + 1 })
     }
     const site = { name: 'Saltreed, a second site', client: 'Saltreed', anchor: 25 }
-    add(scene, write, site, SECOND_SITE)
+    const projectId = add(scene, write, site, SECOND_SITE)
+    const fieldId = write.insert('fields', {
+      ...{ of: 'project', name: 'Agreed fee', kind: 'money', position: 6 },
+      options: { currency: 'GBP' },
+    })
+    write.insert('projectValues', { projectId, fieldId, number: 180_000 })
     const records = { name: 'Hollin Street, new records', client: 'Hollin Street', anchor: 10 }
     add(scene, write, { ...records, held: -6 }, RECORDS)
   })

@@ -33,10 +33,12 @@ const number = (value: Stored[string] | undefined): number | null =>
 
 /** Columns that say which of several a row is: told with every change of it. */
 const NAMING: Readonly<Partial<Record<TableName, readonly string[]>>> = {
-  fieldValues: ['fieldId'],
+  ...{ fieldValues: ['fieldId'], projectValues: ['fieldId'], clientValues: ['fieldId'] },
 }
 /** Columns that say where a row belongs. */
 const PLACES = ['projectId', 'taskId', 'teamId'] as const
+/** Rows that are a part of their client, as its own columns are. */
+const OF_CLIENT: ReadonlySet<Entity> = new Set(['clientRoles', 'clientTags', 'clientValues'])
 /** Whose activity a row's change belongs to: its own, its task's, its team's, its project's. */
 function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 'projectId'> {
   const projectId = entity === 'projects' ? id : number(row['projectId'])
@@ -46,6 +48,8 @@ function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 
   if (taskId !== null) return { item: { kind: 'task', id: taskId }, projectId }
   const teamId = number(row['teamId'])
   if (teamId !== null) return { item: { kind: 'team', id: teamId }, projectId }
+  const clientId = OF_CLIENT.has(entity) ? number(row['clientId']) : null
+  if (clientId !== null) return { item: { kind: 'client', id: clientId }, projectId }
   return { item: projectId === null ? null : { kind: 'project', id: projectId }, projectId }
 }
 
@@ -141,7 +145,7 @@ function enter(log: Log, { table, id: entityId, action, row, before, after }: Do
 /** Things that people know by their number, which is never given twice. */
 const NUMBERED: ReadonlySet<TableName> = new Set([
   ...(['tasks', 'projects', 'clients', 'people', 'teams', 'templates', 'series', 'rules'] as const),
-  ...(['views', 'fields', 'tags', 'states', 'stateSets'] as const),
+  ...(['views', 'fields', 'tags', 'states', 'stateSets', 'clientStates'] as const),
 ])
 
 /** Inserts a row under a number that no row of its kind has had. */

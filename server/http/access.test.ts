@@ -180,6 +180,10 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'post /people/:id/invite': { address: 'https://fernwick.example' },
   'post /clients': { clients: [{ name: 'Beckside' }] },
   'patch /clients/:id': { tier: 'bronze' },
+  'put /client-states': {
+    states: [{ id: 2, name: 'Active', colour: 'fern', first: true }],
+    removed: [],
+  },
   'post /clients/bring': { clients: [{ name: 'Beckside', contacts: [], same: null }] },
   'post /clients/:id/merge': { into: 1 },
   'put /projects/:id/audience': { audience: 'named' },

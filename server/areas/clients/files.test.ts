@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { ClientsRead, ClientToBring } from '#contract/clients.ts'
+import type { FieldBody } from '#contract/setup.ts'
+import { codeOf } from '../../test/code-of.ts'
 import { lab, type Lab } from '../../test/lab.ts'
+import { makeField, makeTag } from '../fields/service.ts'
 import { undoChange } from '../journal/undo.ts'
 import { cardsOf, readCards } from './cards.ts'
 import { bringClients, exportClients, readClients } from './files.ts'
 import { clientPage } from './page.ts'
-import { editClient } from './service.ts'
+import { editClient, makeClients } from './service.ts'
 
 const read = (l: Lab, text: string) => readClients(l.engine, l.imogen, Buffer.from(text))
 const bring = (l: Lab, { clients }: ClientsRead) =>
@@ -135,6 +138,62 @@ describe('clients from a file', () => {
       expect(file.bytes.toString().includes('Beckside Dental')).toBe(true)
     },
   )
+  it('keep their state, tags and fields through a file; what is not known is noted', async () => {
+    /** A firm with a tag and three fields of clients. */
+    const firm = () => {
+      const l = lab()
+      const tag = makeTag(l.engine, l.imogen, { name: 'Retainer', colour: 'moss' }).result.id
+      const make = (name: string, kind: FieldBody['kind'], options: FieldBody['options'] = {}) =>
+        makeField(l.engine, l.imogen, {
+          ...{
+            of: 'client',
+            name,
+            kind,
+            options,
+            projectId: null,
+            templateId: null,
+            hidden: false,
+          },
+        }).result.at(-1)!.id
+      const choices = [{ key: 'a-1', name: 'Animals', colour: 'fern' }]
+      const fields = [
+        make('Fee', 'money'),
+        make('Sector', 'choice', { choices }),
+        make('Who', 'person'),
+      ]
+      return { l, tag, fields }
+    }
+    const { l, tag, fields } = firm()
+    const [fee, sector, who] = fields
+    editClient(l.engine, l.imogen, l.client, {
+      ...{ stateId: 3, tags: [tag] },
+      fields: { [fee!]: 125_050, [sector!]: 'a-1', [who!]: l.tobias.id },
+    })
+    const [made] = makeClients(l.engine, l.imogen, [{ name: 'Beckside' }]).result
+    editClient(l.engine, l.imogen, made!.id, { stateId: 1, tags: [tag], fields: { [fee!]: 99 } })
+    const file = exportClients(l.engine, l.imogen, 'csv').bytes
+    expect(file.toString()).toMatch(/,Paused,Retainer,1250.5,Animals,Tobias/)
+    const other = firm().l
+    const found = await readClients(other.engine, other.imogen, file)
+    expect(found.notes).toEqual([])
+    bring(other, found)
+    const said = (of: Lab, id: number) => {
+      const { state, tags, fields: values } = clientPage(of.engine, of.imogen, id)
+      return { state: state?.name, tags: tags.map(({ name }) => name), values }
+    }
+    expect(said(other, made!.id)).toEqual(said(l, made!.id))
+    // One that is there stays where it stands.
+    expect(said(other, other.client)).toEqual({ ...said(l, l.client), state: undefined })
+    const odd = await read(l, 'Client,State,Tags,Fee,Who\nNew,Gone,Nope,much,Nobody')
+    expect(odd.notes).toEqual([
+      'There is no state of clients “Gone”; New goes without it.',
+      'There is no tag “Nope”; New goes without it.',
+      'New, Fee: “much” is not a number.',
+      expect.stringMatching(/^New, Who: “Nobody” is not one of: /),
+    ])
+    const wrong = { ...odd.clients[0]!, tags: [99] }
+    expect(codeOf(() => bring(l, { clients: [wrong], notes: [] }))).toBe('tag-gone')
+  })
   it('that are no clients are refused with why', async () => {
     const l = lab()
     await expect(read(l, 'Colour\nred')).rejects.toThrow(/head one “Client”/)

@@ -14,13 +14,16 @@ import type { Writer } from '../../engine/journal.ts'
 import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { valuesOf } from '../fields/queries.ts'
+import { setDetails } from '../fields/values.ts'
 import { decode } from '../imports/csv.ts'
 import { readRows } from '../imports/rows.ts'
 import { insertContact } from '../people/invite.ts'
 import { allClients } from '../people/queries.ts'
 import { cardsOf, readCards, type Card } from './cards.ts'
-import { everyClient, everyContact, wholeClient } from './queries.ts'
-import { checkNames, insertClient } from './service.ts'
+import { ownColumns, ownReader } from './own.ts'
+import { everyClient, everyContact, tagsOf, wholeClient } from './queries.ts'
+import { checkGiven, checkNames, insertClient, saveTags } from './service.ts'
 
 /** Clients and their contacts as files: CSV and vCards, out and in. */
 
@@ -85,7 +88,13 @@ function ofCards(cards: readonly Card[], notes: string[]): Found {
   return found
 }
 
-function ofRows(headings: readonly string[], rows: readonly string[][], notes: string[]): Found {
+/** A CSV as it was read: its heads, its rows, what the firm's own columns in it say. */
+interface Sheet {
+  readonly headings: readonly string[]
+  readonly rows: readonly string[][]
+  readonly own: ReturnType<typeof ownReader>
+}
+function ofRows({ headings, rows, own }: Sheet, notes: string[]): Found {
   const at = (column: Column): number => {
     const names: readonly string[] = COLUMNS[column]
     return headings.findIndex((heading) => names.includes(heading.trim().toLowerCase()))
@@ -104,8 +113,15 @@ function ofRows(headings: readonly string[], rows: readonly string[][], notes: s
       ...{ email: cell('email', 200), phone: cell('phone', 60), website: cell('website', 300) },
       ...{ address: cell('address', 500), notes: cell('notes', 5_000) },
     }
+    const under = (head: string) => {
+      const place = headings.findLastIndex(
+        (each) => each.trim().toLowerCase() === head.toLowerCase(),
+      )
+      return clipped(plain(row[place] ?? ''), 2_000)
+    }
     Object.assign(
       client,
+      own(name, under),
       Object.fromEntries(Object.entries(details).filter(([, text]) => text)),
       short && { short },
       tier && { tier },
@@ -134,7 +150,7 @@ export async function readClients(
   else {
     const wanted = { most: 5_000, what: 'one file brings in', row: 'client' }
     const { headings, rows } = await readRows(bytes, wanted)
-    found = ofRows(headings, rows, notes)
+    found = ofRows({ headings, rows, own: ownReader(engine, viewer, notes) }, notes)
   }
   if (found.size === 0) refuse('empty-file', 'No client is named in this file.', 'file')
   if (found.size > MOST_CLIENTS)
@@ -144,26 +160,48 @@ export async function readClients(
     const same = known.get(sameName(client.name))
     return { ...client, same: same ? Number(same.id) : null, sameName: same?.name ?? null }
   })
-  return { clients, notes: notes.slice(0, 100) }
+  return { clients, notes: [...new Set(notes)].slice(0, 100) }
 }
 
-/** Fills in what a client does not say yet; nothing that it says is written over. */
+interface Bringing {
+  readonly engine: Engine
+  readonly viewer: Viewer
+  readonly write: Writer
+}
+/**
+ * Fills in what a client does not say yet, and puts tags with those it has; nothing that it says is
+ * written over.
+ */
 function fillIn(
-  write: Writer,
-  now: Readonly<Record<string, unknown>> & { id: number },
-  { contacts: _, same: __, name: ___, ...said }: ClientToBring,
+  { engine, viewer, write }: Bringing,
+  now: Readonly<Record<string, unknown>> & { id: ClientId },
+  { contacts: _, same: __, name: ___, tags = [], fields = {}, ...said }: ClientToBring,
 ): void {
+  const { reader } = engine
   const empty = Object.fromEntries(
     Object.entries(said).filter(([column, value]) => value && now[column] === ''),
   )
   if (Object.keys(empty).length) write.update('clients', now.id, empty)
+  const tagged = tagsOf.all(reader, { client: now.id }).map(({ id }) => id)
+  saveTags(engine, write, now.id, [...tagged, ...tags])
+  const filled = new Set(valuesOf.client.all(reader, { id: now.id }).map((row) => row.fieldId))
+  const open = Object.entries(fields).filter(([field]) => !filled.has(Number(field)))
+  setDetails(engine, viewer, 'client', Object.fromEntries(open))(write, now.id)
+}
+function makeNew({ engine, viewer, write }: Bringing, client: ClientToBring): ClientId {
+  const { contacts: _, same: __, tags = [], fields = {}, ...said } = client
+  const { id } = insertClient(engine, write, said)
+  saveTags(engine, write, id, tags)
+  setDetails(engine, viewer, 'client', fields)(write, id)
+  return id
 }
 
 /**
  * Brings clients in as one change: new ones are made, those that are there are filled in, contacts
  * are put with them, not invited yet. Contacts whose address somebody has already are left as they
  * are. Answers how many were made and how many filled in.
- * @throws Refusal `there-already`, `twice`, `not-found`
+ * @throws Refusal `there-already`, `twice`, `not-found`, `state-gone`, `tag-gone`, `field-gone`,
+ *   `bad-value`
  */
 export function bringClients(
   engine: Engine,
@@ -181,17 +219,21 @@ export function bringClients(
       ? null
       : (wholeClient.get(reader, { id: same })?.client ??
         refuse('not-found', `There is no client ${same}.`, `clients.${i}.same`))
-  for (const [i, { same }] of wanted.entries()) thereAt(same, i)
+  for (const [i, client] of wanted.entries()) {
+    thereAt(client.same, i)
+    checkGiven(engine, client)
+    setDetails(engine, viewer, 'client', client.fields ?? {})
+  }
   return engine.journal.large({
     actor: actorOf(viewer),
     size: wanted.reduce((sum, { contacts }) => sum + 1 + contacts.length, 0),
     *work(write) {
       const done = { made: 0, filled: 0, contacts: 0 }
       for (const [i, client] of wanted.entries()) {
-        const { contacts, same, ...said } = client
+        const { contacts, same } = client
         const there = thereAt(same, i)
-        if (there) fillIn(write, there, client)
-        const clientId = there ? there.id : insertClient(write, said).id
+        if (there) fillIn({ engine, viewer, write }, there, client)
+        const clientId = there ? there.id : makeNew({ engine, viewer, write }, client)
         done[there ? 'filled' : 'made']++
         yield
         for (const contact of contacts) {
@@ -226,14 +268,16 @@ export function exportClients(
     const cards = all.map(cardsOf).join('\r\n')
     return { name: 'clients.vcf', type: 'text/vcard', bytes: Buffer.from(`${cards}\r\n`) }
   }
+  const { heads, cells } = ownColumns(engine, viewer)
   const rows = all.flatMap(({ contacts: people, ...client }) => {
-    const { name, short, tier, kind, email, phone, website, address, notes } = client
+    const { id, stateId, name, short, tier, kind, email, phone, website, address, notes } = client
     const own = [name, short, tier, kind, email, phone, website, address, notes]
+    const ours = cells(id, stateId)
     return people.length
-      ? people.map((one) => [...own, one.name, one.title, one.email])
-      : [[...own, '', '', '']]
+      ? people.map((one) => [...own, one.name, one.title, one.email, ...ours])
+      : [[...own, '', '', '', ...ours]]
   })
   const options = { newline: '\r\n', escapeFormulae: true }
-  const text = Papa.unparse([HEADS, ...rows], options)
+  const text = Papa.unparse([[...HEADS, ...heads], ...rows], options)
   return { name: 'clients.csv', type: 'text/csv', bytes: Buffer.from(`\ufeff${text}\r\n`) }
 }

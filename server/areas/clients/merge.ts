@@ -2,13 +2,15 @@ import { and, asc, eq, isNull, or, sql } from 'drizzle-orm'
 import type { ClientId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { ClientPage } from '#contract/clients.ts'
-import { within } from '../../database/query.ts'
+import { within, type Reader } from '../../database/query.ts'
 import { people, projects, series, shares, tasks } from '../../database/tables/index.ts'
+import type { Writer } from '../../engine/journal.ts'
 import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { clientPage, needClient } from './page.ts'
-import { rolesOf } from './queries.ts'
+import { valuesOf } from '../fields/queries.ts'
+import { rolesOf, tagsOf } from './queries.ts'
 
 /** Two clients that are one: all that is done for the one is done for the other. */
 
@@ -70,8 +72,29 @@ function filledIn(
   }
 }
 
+/** What is said of one goes over to the other, where that has nothing of its kind yet. */
+function giveParts(reader: Reader, write: Writer, client: ClientId, clientId: ClientId): void {
+  const of = { client: clientId }
+  const shared = new Set(sharesOf.all(reader, of).map(({ personId }) => personId))
+  for (const { id, personId } of sharesOf.all(reader, { client }))
+    if (shared.has(personId)) write.remove('shares', id)
+    else write.update('shares', id, { clientId })
+  const filled = new Set(rolesOf.all(reader, of).map(({ role }) => role))
+  for (const { id, role } of rolesOf.all(reader, { client }))
+    if (filled.has(role)) write.remove('clientRoles', id)
+    else write.update('clientRoles', id, { clientId })
+  const tagged = new Set(tagsOf.all(reader, of).map(({ id }) => id))
+  for (const { id, taggingId } of tagsOf.all(reader, { client }))
+    if (tagged.has(id)) write.remove('clientTags', taggingId)
+    else write.update('clientTags', taggingId, { clientId })
+  const said = new Set(valuesOf.client.all(reader, { id: clientId }).map((row) => row.fieldId))
+  for (const { id, fieldId } of valuesOf.client.all(reader, { id: client }))
+    if (said.has(fieldId)) write.remove('clientValues', id)
+    else write.update('clientValues', id, { clientId })
+}
+
 /**
- * Puts one client into another: projects, tasks, series, contacts, shares and usual people go over,
+ * Puts one client into another: projects, tasks, series, contacts, shares, usual people, tags and fields go over,
  * what the other does not say is taken from it, and it is gone; one undo.
  * @throws Refusal `not-found`, `forbidden`, `same`
  */
@@ -114,14 +137,7 @@ export function mergeClient(
         })
       for (const row of peopleOf.all(reader, { client: id }))
         write.update('people', row.id, { clientId })
-      const has = new Set(sharesOf.all(reader, { client: into }).map((share) => share.personId))
-      for (const share of sharesOf.all(reader, { client: id }))
-        if (has.has(share.personId)) write.remove('shares', share.id)
-        else write.update('shares', share.id, { clientId })
-      const filled = new Set(rolesOf.all(reader, { client: into }).map(({ role }) => role))
-      for (const role of rolesOf.all(reader, { client: id }))
-        if (filled.has(role.role)) write.remove('clientRoles', role.id)
-        else write.update('clientRoles', role.id, { clientId })
+      giveParts(reader, write, id, into)
       write.update('clients', into, filledIn(other, from))
       write.remove('clients', id)
       return clientPage(engine, viewer, into)

@@ -5,10 +5,11 @@ import type { ClientPage } from '#contract/clients.ts'
 import type { Engine } from '../../engine/services.ts'
 import { mayStructure, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { attachmentsFor } from '../attachments/queries.ts'
+import { detailsOf } from '../fields/values.ts'
 import { allClients } from '../people/queries.ts'
 import { projectsOf } from '../projects/sheet.ts'
 import { listSeries } from '../series/sheet.ts'
-import { contactsOf, rolesOf, wholeClient } from './queries.ts'
+import { contactsOf, rolesOf, tagsOf, wholeClient } from './queries.ts'
 
 /** A client's page: who it is, who looks after it, what is done for it. */
 
@@ -34,11 +35,14 @@ function alikeOf({ reader }: Engine, { id, name }: { id: number; name: string })
 export function clientPage(engine: Engine, viewer: Viewer, id: ClientId): ClientPage {
   needMember(viewer, 'see a client’s page')
   const { reader } = engine
-  const { client, lead } = needClient(engine, id)
-  const { leadId, ...sheet } = client
+  const { client, lead, state } = needClient(engine, id)
+  const { leadId, stateId: _, ...sheet } = client
   return {
     ...sheet,
+    ...detailsOf(engine, viewer, 'client', id),
     lead,
+    state,
+    tags: tagsOf.all(reader, { client: id }).map(({ taggingId: _, ...tag }) => tag),
     usual: rolesOf
       .all(reader, { client: id })
       .map(({ role, personId, name }) => ({ role, personId, name })),

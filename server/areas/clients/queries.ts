@@ -1,19 +1,79 @@
-import { and, asc, eq, isNotNull } from 'drizzle-orm'
+import { and, asc, count, eq, isNotNull, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
-import type { ClientId } from '#core/brands.ts'
+import type { ClientId, ClientStateId } from '#core/brands.ts'
 import { ready, within } from '../../database/query.ts'
 import { caseless, held } from '../../database/sql.ts'
-import { clientRoles, clients, people } from '../../database/tables/index.ts'
+import {
+  clientRoles,
+  clients,
+  clientStates,
+  clientTags,
+  clientValues,
+  people,
+  tags,
+} from '../../database/tables/index.ts'
 
 /** What is asked about clients. */
 
 const lead = alias(people, 'lead')
+const state = {
+  ...{ id: clientStates.id, name: clientStates.name },
+  ...{ colour: clientStates.colour, first: clientStates.first },
+}
+/** Where clients can stand, in the firm's order. */
+export const everyState = ready((orm) =>
+  orm.select(state).from(clientStates).orderBy(asc(clientStates.position), asc(clientStates.id)),
+)
+/** How many clients stand in a state. */
+export const standingIn = within((orm, a: { state: ClientStateId }) =>
+  orm.select({ clients: count() }).from(clients).where(eq(clients.stateId, a.state)),
+)
+/** Clients as a list has them, by name. */
+export const clientRows = ready((orm) =>
+  orm
+    .select({
+      ...{ id: clients.id, name: clients.name, short: clients.short, tier: clients.tier },
+      stateId: clients.stateId,
+      lead: { id: lead.id, name: lead.name },
+      tags: sql<number[]>`(select json_group_array(${clientTags.tagId}) from ${clientTags}
+        where ${clientTags.clientId} = ${clients.id})`.mapWith(JSON.parse),
+    })
+    .from(clients)
+    .leftJoin(lead, eq(lead.id, clients.leadId))
+    .orderBy(asc(caseless(clients.name)), asc(clients.id)),
+)
+const tagColumns = { id: tags.id, name: tags.name, colour: tags.colour }
+/** Every tag of every client, by name. */
+export const everyTagging = ready((orm) =>
+  orm
+    .select({ clientId: clientTags.clientId, name: tags.name })
+    .from(clientTags)
+    .innerJoin(tags, eq(tags.id, clientTags.tagId))
+    .orderBy(asc(caseless(tags.name))),
+)
+export const everyValue = ready((orm) =>
+  orm
+    .select({
+      ...{ clientId: clientValues.clientId, fieldId: clientValues.fieldId },
+      value: sql<string | number>`coalesce(${clientValues.text}, ${clientValues.number})`,
+    })
+    .from(clientValues),
+)
+export const tagsOf = within((orm, a: { client: ClientId }) =>
+  orm
+    .select({ ...tagColumns, taggingId: clientTags.id })
+    .from(clientTags)
+    .innerJoin(tags, eq(tags.id, clientTags.tagId))
+    .where(eq(clientTags.clientId, a.client))
+    .orderBy(asc(caseless(tags.name))),
+)
 /** A client whole, with who looks after it. */
 export const wholeClient = ready((orm, a: { id: ClientId }) =>
   orm
-    .select({ client: clients, lead: { id: lead.id, name: lead.name } })
+    .select({ client: clients, lead: { id: lead.id, name: lead.name }, state })
     .from(clients)
     .leftJoin(lead, eq(lead.id, clients.leadId))
+    .leftJoin(clientStates, eq(clientStates.id, clients.stateId))
     .where(eq(clients.id, a.id)),
 )
 export const everyClient = ready((orm) => orm.select().from(clients).orderBy(asc(clients.name)))

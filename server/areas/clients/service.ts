@@ -1,13 +1,15 @@
-import type { ClientId } from '#core/brands.ts'
+import type { ClientId, TagId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import { shortName } from '#core/text/short-name.ts'
 import type { ClientPage, ClientPatch, ClientSheet, NewClient } from '#contract/clients.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, isGuestAccess, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { checkTags } from '../fields/service.ts'
+import { setDetails } from '../fields/values.ts'
 import { allClients, personById } from '../people/queries.ts'
 import { clientPage, mayEditClient, needClient } from './page.ts'
-import { rolesOf } from './queries.ts'
+import { everyState, rolesOf, tagsOf } from './queries.ts'
 
 /** Clients of the firm: made singly or many at once, changed. */
 
@@ -26,9 +28,17 @@ export function checkNames(engine: Engine, wanted: readonly Pick<NewClient, 'nam
     names.add(name.toLowerCase())
   }
 }
-export function insertClient(write: Writer, wanted: NewClient): ClientSheet {
+/** Makes a client, in the state where new ones begin. */
+export function insertClient(
+  { reader }: Engine,
+  write: Writer,
+  wanted: NewClient & { readonly stateId?: number },
+): ClientSheet {
   const { name, short = shortName(name), tier = 'silver', ...details } = wanted
-  return { id: write.insert('clients', { name, short, tier, ...details }), name, short, tier }
+  const states = everyState.all(reader)
+  const first = (states.find((state) => state.first) ?? states[0])?.id ?? null
+  const id = write.insert('clients', { stateId: first, name, short, tier, ...details })
+  return { id, name, short, tier }
 }
 
 /** Makes clients, all as one change. @throws Refusal `there-already`, `twice` */
@@ -40,7 +50,7 @@ export function makeClients(
   needStructure(viewer, 'make clients')
   checkNames(engine, wanted)
   return engine.journal.change(actorOf(viewer), (write) =>
-    wanted.map((one) => insertClient(write, one)),
+    wanted.map((one) => insertClient(engine, write, one)),
   )
 }
 
@@ -67,12 +77,41 @@ function saveRoles(
   for (const [role, personId] of wanted) write.insert('clientRoles', { clientId, role, personId })
 }
 
-/** @throws Refusal `not-found`, `forbidden`, `there-already`, `person-left`, `guest` */
+/** Puts these tags on a client, and takes others off. */
+export function saveTags(
+  { reader }: Engine,
+  write: Writer,
+  clientId: ClientId,
+  wanted: readonly TagId[],
+): void {
+  const now = tagsOf.all(reader, { client: clientId })
+  for (const { id, taggingId } of now)
+    if (!wanted.includes(id)) write.remove('clientTags', taggingId)
+  for (const tagId of wanted)
+    if (!now.some(({ id }) => id === tagId)) write.insert('clientTags', { clientId, tagId })
+}
+/** What a client is given must be there. @throws Refusal `person-left`, `guest`, `state-gone`, `tag-gone` */
+export function checkGiven(
+  engine: Engine,
+  { leadId, usual, stateId, tags }: Pick<ClientPatch, 'leadId' | 'usual' | 'stateId' | 'tags'>,
+): void {
+  if (leadId) checkInside(engine, leadId, 'leadId')
+  for (const [i, { personId }] of (usual ?? []).entries())
+    checkInside(engine, personId, `usual.${i}.personId`)
+  if (stateId && !everyState.all(engine.reader).some(({ id }) => id === stateId))
+    refuse('state-gone', 'That state of clients was removed in the meantime.', 'stateId')
+  checkTags(engine.reader, tags ?? [])
+}
+
+/**
+ * @throws Refusal `not-found`, `forbidden`, `there-already`, `person-left`, `guest`, `state-gone`,
+ *   `tag-gone`, `field-gone`, `bad-value`
+ */
 export function editClient(
   engine: Engine,
   viewer: Viewer,
   id: ClientId,
-  { usual, ...patch }: ClientPatch,
+  { usual, tags, fields, ...patch }: ClientPatch,
 ): Changed<ClientPage> {
   const { client } = needClient(engine, id)
   if (!mayEditClient(viewer, client.leadId))
@@ -80,12 +119,13 @@ export function editClient(
   const there = patch.name && byName(engine).get(patch.name.toLowerCase())
   if (there && there.id !== id)
     refuse('there-already', `There is a client “${there.name}” already.`, 'name')
-  if (patch.leadId) checkInside(engine, patch.leadId, 'leadId')
-  for (const [i, { personId }] of (usual ?? []).entries())
-    checkInside(engine, personId, `usual.${i}.personId`)
+  checkGiven(engine, { ...patch, ...(usual && { usual }), ...(tags && { tags }) })
+  const fill = setDetails(engine, viewer, 'client', fields ?? {})
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     write.update('clients', id, patch)
     if (usual) saveRoles(engine, write, id, usual)
+    if (tags) saveTags(engine, write, id, tags)
+    fill(write, id)
   })
   return { result: clientPage(engine, viewer, id), change }
 }

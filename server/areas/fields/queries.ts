@@ -1,3 +1,4 @@
+import type { SQLiteColumn } from 'drizzle-orm/sqlite-core'
 import { and, asc, count, eq, isNull, max, ne, notExists, or, sql } from 'drizzle-orm'
 import type { FieldId, PersonId, ProjectId, TagId, TemplateId } from '#core/brands.ts'
 import type { Lookup } from '#core/conditions/ask.ts'
@@ -6,10 +7,13 @@ import type { Readers } from '#contract/words.ts'
 import { ready, within, type Reader } from '../../database/query.ts'
 import { caseless } from '../../database/sql.ts'
 import {
+  clientTags,
+  clientValues,
   fields,
   fieldValues,
   hiddenFields,
   people,
+  projectValues,
   tags,
   taskTags,
 } from '../../database/tables/index.ts'
@@ -17,8 +21,10 @@ import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer
 import { seesItsProject } from '../access/queries.ts'
 import { stateRow } from '../states/queries.ts'
 
-const row = {
+/** A field as it is kept. */
+export const fieldColumns = {
   id: fields.id,
+  of: fields.of,
   name: fields.name,
   kind: fields.kind,
   options: fields.options,
@@ -28,17 +34,18 @@ const row = {
   readers: fields.readers,
 }
 const every = ready((orm) =>
-  orm.select(row).from(fields).orderBy(asc(fields.position), asc(fields.id)),
+  orm.select(fieldColumns).from(fields).orderBy(asc(fields.position), asc(fields.id)),
 )
 const byId = ready((orm, a: { id: FieldId }) =>
-  orm.select(row).from(fields).where(eq(fields.id, a.id)),
+  orm.select(fieldColumns).from(fields).where(eq(fields.id, a.id)),
 )
 const shownIn = ready((orm, a: { project: ProjectId | null; template: TemplateId | null }) =>
   orm
-    .select(row)
+    .select(fieldColumns)
     .from(fields)
     .where(
       and(
+        eq(fields.of, 'task'),
         eq(fields.hidden, false),
         or(isNull(fields.projectId), eq(fields.projectId, sql`${a.project}`)),
         or(isNull(fields.templateId), eq(fields.templateId, sql`${a.template}`)),
@@ -65,10 +72,11 @@ export const fieldRow = (reader: Reader, id: FieldId): CustomField | undefined =
 const nameOf = ready((orm, a: { id: PersonId }) =>
   orm.select({ name: people.name }).from(people).where(eq(people.id, a.id)),
 )
+const ofTasks = (field: CustomField | undefined) => (field?.of === 'task' ? field : undefined)
 /** Finds fields of tasks by their path. */
 export const taskFields = (reader: Reader): Lookup =>
   lookupWith({
-    custom: (id) => fieldRow(reader, id),
+    custom: (id) => ofTasks(fieldRow(reader, id)),
     state: (id) => stateRow(reader, id),
     nameOf: (id) => nameOf.get(reader, { id })?.name,
   })
@@ -110,13 +118,35 @@ export const fieldsOf = (reader: Reader, project: FieldsHome | null): CustomFiel
 export const lastFieldPosition = ready((orm) =>
   orm.select({ position: max(fields.position) }).from(fields),
 )
-/** How many tasks have a choice chosen. */
-export const choosing = within((orm, a: { field: FieldId; choice: string }) =>
-  orm
-    .select({ tasks: count() })
-    .from(fieldValues)
-    .where(and(eq(fieldValues.fieldId, a.field), eq(fieldValues.text, a.choice))),
-)
+type Values = typeof fieldValues | typeof projectValues | typeof clientValues
+const chosenIn = (values: Values) =>
+  within((orm, a: { field: FieldId; choice: string }) =>
+    orm
+      .select({ times: count() })
+      .from(values)
+      .where(and(eq(values.fieldId, a.field), eq(values.text, a.choice))),
+  )
+/** How many of what a field is on have a choice chosen. */
+export const choosing = {
+  task: chosenIn(fieldValues),
+  project: chosenIn(projectValues),
+  client: chosenIn(clientValues),
+}
+const valuesOn = (values: typeof projectValues | typeof clientValues, owner: SQLiteColumn) =>
+  within((orm, a: { id: number }) =>
+    orm
+      .select({
+        ...{ id: sql<number>`${values.id}`, fieldId: values.fieldId },
+        ...{ text: values.text, number: values.number },
+      })
+      .from(values)
+      .where(sql`${owner} = ${a.id}`),
+  )
+/** The values that a project or a client has. */
+export const valuesOf = {
+  project: valuesOn(projectValues, projectValues.projectId),
+  client: valuesOn(clientValues, clientValues.clientId),
+}
 export const hidingOf = ready((orm, a: { project: ProjectId; field: FieldId }) =>
   orm
     .select({ id: hiddenFields.id })
@@ -145,4 +175,7 @@ export const namesake = ready((orm, a: { name: string; but: TagId }) =>
 )
 export const taggingsWith = within((orm, a: { tag: TagId }) =>
   orm.select({ id: taskTags.id }).from(taskTags).where(eq(taskTags.tagId, a.tag)),
+)
+export const clientsTagged = within((orm, a: { tag: TagId }) =>
+  orm.select({ id: clientTags.id }).from(clientTags).where(eq(clientTags.tagId, a.tag)),
 )

@@ -2,6 +2,7 @@ import type { FieldId, ProjectId, TagId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { CustomField, TagRow } from '#contract/fields.ts'
 import type { FieldBody, TagBody } from '#contract/setup.ts'
+import type { Reader } from '../../database/query.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
@@ -10,6 +11,7 @@ import { templateById } from '../templates/queries.ts'
 import {
   allFields,
   choosing,
+  clientsTagged,
   fieldRow,
   fieldsSeen,
   hidingOf,
@@ -20,17 +22,26 @@ import {
   taggingsWith,
 } from './queries.ts'
 
-/** @throws Refusal `no-choices`, `no-such-project`, `no-such-template`, `name-twice` */
-function checkField({ reader }: Engine, body: FieldBody, id: FieldId | null): void {
-  if (body.kind === 'choice' && !body.options.choices?.length)
-    refuse('no-choices', 'A choice needs something to choose from.', 'options.choices')
+/** Where a field is shown must be there. @throws Refusal `no-such-project`, `no-such-template`, `firm-wide` */
+function checkHome({ reader }: Engine, body: FieldBody): void {
   if (body.projectId && !projectById.get(reader, { id: body.projectId }))
     refuse('no-such-project', `There is no project ${body.projectId}.`, 'projectId')
   if (body.templateId && !templateById.get(reader, { id: body.templateId }))
     refuse('no-such-template', `There is no template ${body.templateId}.`, 'templateId')
-  const twice = allFields(reader).find(
+  const { of = 'task' } = body
+  if (of !== 'task' && (body.projectId || body.templateId))
+    refuse('firm-wide', `A field of ${of}s is one of the whole firm.`, 'of')
+}
+/** @throws Refusal `no-choices`, `no-such-project`, `no-such-template`, `firm-wide`, `name-twice` */
+function checkField(engine: Engine, body: FieldBody, id: FieldId | null): void {
+  if (body.kind === 'choice' && !body.options.choices?.length)
+    refuse('no-choices', 'A choice needs something to choose from.', 'options.choices')
+  checkHome(engine, body)
+  const { of = 'task' } = body
+  const twice = allFields(engine.reader).find(
     (field) =>
       field.id !== id &&
+      field.of === of &&
       field.name.toLowerCase() === body.name.toLowerCase() &&
       field.projectId === body.projectId &&
       field.templateId === body.templateId,
@@ -42,7 +53,7 @@ function checkField({ reader }: Engine, body: FieldBody, id: FieldId | null): vo
       'name',
     )
 }
-const columnsOf = ({ kind: _, ...columns }: FieldBody) => columns
+const columnsOf = ({ kind: _, of: __, ...columns }: FieldBody) => columns
 
 function changing(
   engine: Engine,
@@ -58,27 +69,28 @@ export function makeField(engine: Engine, viewer: Viewer, body: FieldBody): Chan
   checkField(engine, body, null)
   const position = (lastFieldPosition.get(engine.reader)?.position ?? -1) + 1
   return changing(engine, viewer, (write) => {
-    write.insert('fields', { ...columnsOf(body), kind: body.kind, position })
+    write.insert('fields', {
+      ...{ ...columnsOf(body), kind: body.kind },
+      ...{ of: body.of ?? 'task', position },
+    })
   })
 }
 
-/** Choices that tasks have chosen stay. @throws Refusal `choice-in-use` */
+/** Choices that somebody has chosen stay. @throws Refusal `choice-in-use` */
 function checkChoices({ reader }: Engine, field: CustomField, body: FieldBody): void {
   const kept = new Set(body.options.choices?.map((choice) => choice.key))
   for (const choice of field.options.choices ?? []) {
     if (kept.has(choice.key)) continue
-    const tasks = choosing.get(reader, { field: field.id, choice: choice.key })?.tasks ?? 0
-    const one = tasks === 1
-    if (tasks > 0)
-      refuse(
-        'choice-in-use',
-        `${one ? 'One task has' : `${tasks} tasks have`} “${choice.name}”; change ${one ? 'it' : 'them'} first.`,
-        'options.choices',
-      )
+    const question = choosing[field.of]
+    const times = question.get(reader, { field: field.id, choice: choice.key })?.times ?? 0
+    const [they, them] =
+      times === 1 ? [`One ${field.of} has`, 'it'] : [`${times} ${field.of}s have`, 'them']
+    if (times > 0)
+      refuse('choice-in-use', `${they} “${choice.name}”; change ${them} first.`, 'options.choices')
   }
 }
 
-/** Saves a field. Its type stays: values of another type would be lost. */
+/** Saves a field. Its type, and what it is on, stay: values would be lost. */
 export function saveField(
   engine: Engine,
   viewer: Viewer,
@@ -93,7 +105,9 @@ export function saveField(
       'The type of a field stays as it is, since its values would be lost; hide it and make a new one.',
       'kind',
     )
-  checkField(engine, body, id)
+  if (body.of && now.of !== body.of)
+    refuse('of-stays', `This is a field of ${now.of}s, and stays one.`, 'of')
+  checkField(engine, { ...body, of: now.of }, id)
   checkChoices(engine, now, body)
   return changing(engine, viewer, (write) => {
     write.update('fields', id, columnsOf(body))
@@ -108,7 +122,8 @@ export function hideField(
   { projectId, hidden }: { projectId: ProjectId; hidden: boolean },
 ): Changed<CustomField[]> {
   needStructure(viewer, 'hide fields')
-  if (!fieldRow(engine.reader, id)) refuse('not-found', `There is no field ${id}.`)
+  if (fieldRow(engine.reader, id)?.of !== 'task')
+    refuse('not-found', `There is no field of tasks ${id}.`)
   if (!projectById.get(engine.reader, { id: projectId }))
     refuse('not-found', `There is no project ${projectId}.`, 'projectId')
   const row = hidingOf.get(engine.reader, { project: projectId, field: id })
@@ -129,6 +144,12 @@ export function fieldList({ reader }: Engine, viewer: Viewer): CustomField[] {
   return fieldsSeen(reader, viewer)
 }
 
+/** @throws Refusal `tag-gone` */
+export function checkTags(reader: Reader, tags: readonly TagId[]): void {
+  for (const id of tags)
+    if (!tagById.get(reader, { id }))
+      refuse('tag-gone', 'That tag was removed in the meantime.', 'tags')
+}
 function freeName({ reader }: Engine, name: string, id: TagId | null): void {
   const twice = namesake.get(reader, { name, but: id ?? 0 })
   if (twice) refuse('name-twice', `There is a tag “${twice.name}” already.`, 'name')
@@ -157,13 +178,15 @@ export function saveTag(engine: Engine, viewer: Viewer, id: TagId, body: TagBody
   return { result: { id, ...body }, change }
 }
 
-/** Takes a tag off every task and away; one change, undone as one. */
+/** Takes a tag off every task and client, and away; one change, undone as one. */
 export function removeTag(engine: Engine, viewer: Viewer, id: TagId): Changed<void> {
   needStructure(viewer, 'remove tags')
   needTag(engine, id)
   return engine.journal.change(actorOf(viewer), (write) => {
     for (const tagging of taggingsWith.all(engine.reader, { tag: id }))
       write.remove('taskTags', tagging.id)
+    for (const tagging of clientsTagged.all(engine.reader, { tag: id }))
+      write.remove('clientTags', tagging.id)
     write.remove('tags', id)
   })
 }

@@ -36,11 +36,22 @@ export interface ChangeFilter {
 const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   work: ['tasks', 'taskAssignees', 'taskFollowers', 'taskTags', 'fieldValues', 'checklistItems'],
   talk: ['comments', 'attachments', 'posts'],
-  projects: ['projects', 'phases', 'milestones'],
+  projects: ['projects', 'phases', 'milestones', 'projectValues'],
   clockwork: ['templates', 'series', 'rules'],
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
-    ...['clients', 'clientRoles', 'timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
+    ...[
+      'clients',
+      'clientRoles',
+      'clientStates',
+      'clientTags',
+      'clientValues',
+      'timeOff',
+      'teams',
+      'teamMembers',
+      'teamAsks',
+      'shares',
+    ],
   ],
 }
 

@@ -18,6 +18,9 @@ const LINKS: Readonly<Partial<Record<Entity, readonly [string, string]>>> = {
   taskFollowers: ['taskId', 'personId'],
   taskTags: ['taskId', 'tagId'],
   fieldValues: ['taskId', 'fieldId'],
+  projectValues: ['projectId', 'fieldId'],
+  clientValues: ['clientId', 'fieldId'],
+  clientTags: ['clientId', 'tagId'],
   hiddenFields: ['projectId', 'fieldId'],
   teamMembers: ['teamId', 'personId'],
 }

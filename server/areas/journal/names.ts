@@ -5,6 +5,7 @@ import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import { listed } from '../../database/sql.ts'
 import {
+  clientStates,
   clients,
   fields,
   people,
@@ -19,6 +20,7 @@ import {
   tokens,
 } from '../../database/tables/index.ts'
 import type { CustomField } from '#contract/fields.ts'
+import { fieldColumns } from '../fields/queries.ts'
 
 /** What the journal's entries speak of by number, in the words people know it by. */
 
@@ -34,6 +36,7 @@ const QUESTIONS = {
   people: naming(people, people.name),
   tags: naming(tags, tags.name),
   states: naming(states, states.name),
+  clientStates: naming(clientStates, clientStates.name),
   phases: naming(phases, phases.name, (sight) => seesProject(sight, phases.projectId)),
   projects: naming(projects, projects.name, (sight) => seesProject(sight, projects.id)),
   clients: naming(clients, clients.name),
@@ -47,16 +50,7 @@ export type Named = keyof typeof QUESTIONS
 
 const fieldsIn = within((orm, a: { ids: string }) =>
   orm
-    .select({
-      id: fields.id,
-      name: fields.name,
-      kind: fields.kind,
-      options: fields.options,
-      projectId: fields.projectId,
-      templateId: fields.templateId,
-      hidden: fields.hidden,
-      readers: fields.readers,
-    })
+    .select(fieldColumns)
     .from(fields)
     .where(inArray(fields.id, listed(a.ids))),
 )

@@ -22,6 +22,9 @@ import { listed } from '../../database/sql.ts'
 import type { ItemKind } from '#contract/words.ts'
 import type { Entity } from '../../database/tables/engine.ts'
 import {
+  clients,
+  clientTags,
+  clientValues,
   fields,
   fieldValues,
   hiddenFields,
@@ -29,6 +32,7 @@ import {
   outbox,
   people,
   projects,
+  projectValues,
   rules,
   series,
   taskAssignees,
@@ -331,8 +335,13 @@ const pointing = (table: SQLiteTable & { id: SQLiteColumn }, column: SQLiteColum
   )
 /** Whether something points at a row that would be lost, or cut loose, with it. */
 export const inUse: Partial<Record<Entity, readonly Question<{ id: number }, { id: number }>[]>> = {
-  tags: [pointing(taskTags, taskTags.tagId)],
-  fields: [pointing(fieldValues, fieldValues.fieldId)],
+  tags: [pointing(taskTags, taskTags.tagId), pointing(clientTags, clientTags.tagId)],
+  fields: [
+    pointing(fieldValues, fieldValues.fieldId),
+    pointing(projectValues, projectValues.fieldId),
+    pointing(clientValues, clientValues.fieldId),
+  ],
+  clientStates: [pointing(clients, clients.stateId)],
   templates: [
     pointing(projects, projects.templateId),
     pointing(fields, fields.templateId),
@@ -355,6 +364,9 @@ export const linkNow: Partial<Record<Entity, Question<Ends, { id: number }>>> = 
   taskFollowers: tying(taskFollowers, taskFollowers.taskId, taskFollowers.personId),
   taskTags: tying(taskTags, taskTags.taskId, taskTags.tagId),
   fieldValues: tying(fieldValues, fieldValues.taskId, fieldValues.fieldId),
+  projectValues: tying(projectValues, projectValues.projectId, projectValues.fieldId),
+  clientValues: tying(clientValues, clientValues.clientId, clientValues.fieldId),
+  clientTags: tying(clientTags, clientTags.clientId, clientTags.tagId),
   hiddenFields: tying(hiddenFields, hiddenFields.projectId, hiddenFields.fieldId),
   teamMembers: tying(teamMembers, teamMembers.teamId, teamMembers.personId),
 }

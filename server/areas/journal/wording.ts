@@ -165,6 +165,11 @@ const sayFile: Say = (_, { action }, was, is) => {
   return action === 'made' ? `added “${String(is['name'])}”` : `took “${String(was['name'])}” off`
 }
 
+const sayTag: Say = ({ names }, { action }, was, is) => {
+  const tag = names.of('tags', is['tagId'] ?? was['tagId']) ?? 'a tag'
+  return action === 'made' ? `tagged it “${tag}”` : `took the tag “${tag}” off`
+}
+
 /** Things with a name that come, change and go. */
 const sayNamed =
   (made: string, removed: string, changed: string): Say =>
@@ -204,6 +209,8 @@ const sayShare: Say = (saying, { action }, was, is) => {
   return action === 'made' ? `shared it with ${who}` : 'changed what is shared'
 }
 
+const sayClient = sayNamed('made the client', 'removed the client', 'changed a client')
+
 const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   tasks: sayTask,
   taskAssignees: sayAssignee,
@@ -211,11 +218,8 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
     const who = names.of('people', is['personId'] ?? was['personId']) ?? 'someone'
     return action === 'made' ? `${who} follows it` : `${who} follows it no more`
   },
-  taskTags: ({ names }, { action }, was, is) => {
-    const tag = names.of('tags', is['tagId'] ?? was['tagId']) ?? 'a tag'
-    return action === 'made' ? `tagged it “${tag}”` : `took the tag “${tag}” off`
-  },
-  fieldValues: sayValueOf,
+  ...{ taskTags: sayTag, clientTags: sayTag },
+  ...{ fieldValues: sayValueOf, projectValues: sayValueOf, clientValues: sayValueOf },
   attachments: sayFile,
   projects: (_, { action }, __, is) =>
     action === 'made'
@@ -252,11 +256,19 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
     action === 'removed'
       ? `${personOf(saying, was, is)} is no more its usual ${String(was['role'])}`
       : `made ${personOf(saying, was, is)} its usual ${String(is['role'] ?? was['role'])}`,
-  clients: sayNamed('made the client', 'removed the client', 'changed a client'),
+  clients: (saying, entry, was, is) => {
+    const state = 'stateId' in is && saying.names.of('clientStates', is['stateId'])
+    return entry.action === 'changed' && state
+      ? `moved the client to “${state}”`
+      : sayClient(saying, entry, was, is)
+  },
+  clientStates: plain('changed the states of clients'),
   checklistItems: sayItem,
   comments: sayComment,
 }
 
+/** Rows that are the value of a field. */
+const VALUES: ReadonlySet<string> = new Set(['fieldValues', 'projectValues', 'clientValues'])
 /** The numbers that an entry's wording looks up. */
 function mention(into: Map<Named | 'fields', Set<number>>, entry: Worded): void {
   const add = (kind: Named | 'fields', id: unknown) => {
@@ -266,10 +278,11 @@ function mention(into: Map<Named | 'fields', Set<number>>, entry: Worded): void 
   }
   for (const row of [entry.before, entry.after])
     for (const [column, value] of Object.entries(row ?? {})) {
-      const kind = refersTo(column)
+      const own = entry.entity === 'clients' && column === 'stateId'
+      const kind = own ? 'clientStates' : refersTo(column)
       if (kind) add(kind, value)
       // A field's value may be a person.
-      if (entry.entity === 'fieldValues' && column === 'number') add('people', value)
+      if (VALUES.has(entry.entity) && column === 'number') add('people', value)
     }
 }
 

@@ -11,6 +11,7 @@ import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needInProject } from '../access/levels.ts'
 import { copyShares } from '../access/shares.ts'
+import { copyDetails } from '../fields/values.ts'
 import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { copyTask } from '../tasks/copy.ts'
 import { lastDueIn } from '../tasks/queries.ts'
@@ -81,6 +82,7 @@ export function cloneProject(
       templateVersion: from.templateVersion,
       stateSetId: from.stateSetId,
       description: from.description,
+      category: from.category,
       view: copiedView(from.view),
       ...seenLike(from),
       name: body.name,
@@ -88,6 +90,7 @@ export function cloneProject(
       createdAt: write.at,
     })
     copyShares(engine, write, id, projectId)
+    copyDetails(engine, write, id, projectId)
     const phases = copyPhases(engine, write, id, projectId)
     if (body.take.includes('milestones'))
       for (const m of milestoneRows.all(reader, { project: id }))

@@ -12,6 +12,7 @@ import { needNewest } from '../../engine/versions.ts'
 import { audienceColumns, levelIn, needInProject } from '../access/levels.ts'
 import { needOwnContacts, peopleIn } from '../people/contacts.ts'
 import { clientById, isActive, personName } from '../people/queries.ts'
+import { setDetails } from '../fields/values.ts'
 import { cleanRich } from '../talk/rich.ts'
 import { needContext, patchTask } from '../tasks/write.ts'
 import { phaseRows, projectById, tasksInPhase } from './queries.ts'
@@ -135,7 +136,8 @@ export function editProject(
     })
   if (patch.health && !patch.healthReason)
     refuse('reason-needed', 'Say in a few words why; it is shown with it.', 'healthReason')
-  const { archived, closed, description, anchor, state, ...columns } = patch
+  const { archived, closed, description, anchor, state, fields, ...columns } = patch
+  const fill = setDetails(engine, viewer, 'project', fields ?? {})
   return changing(engine, viewer, id, (write) => {
     const now = needRecord(engine, id)
     write.update('projects', now, {
@@ -148,6 +150,7 @@ export function editProject(
       ...(closed !== undefined && { closedAt: since(closed, now.closedAt, write.at) }),
       version: now.version + 1,
     })
+    fill(write, id)
   })
 }
 

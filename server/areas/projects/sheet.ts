@@ -9,6 +9,7 @@ import { sightOf, type Viewer } from '../../engine/viewer.ts'
 import { levelIn, teamNamed } from '../access/levels.ts'
 import { attachmentsIn } from '../attachments/queries.ts'
 import { hiddenIn } from '../fields/queries.ts'
+import { detailsOf } from '../fields/values.ts'
 import { setOf } from '../states/queries.ts'
 import { healthOf } from './health.ts'
 import {
@@ -147,6 +148,7 @@ export function projectSheet(engine: Engine, viewer: Viewer, id: ProjectId): Pro
       .map((post) => ({ ...post, mine: post.author?.id === viewer.id })),
     files: attachmentsIn(reader, sight, id),
     team: teamNamed(reader, viewer, itself?.teamId ?? null),
+    ...detailsOf(engine, viewer, 'project', id),
     stateSetId: setOf(reader, id),
     view: itself?.view ? { ...itself.view, scope: { of: 'project', id } } : null,
     hiddenFields: hiddenIn.all(reader, { project: id }).map((field) => field.id),

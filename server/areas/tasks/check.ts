@@ -7,7 +7,8 @@ import type { Reader } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { levelAt, levelOn, needLevel, seesThatProject, type At } from '../access/levels.ts'
-import { fieldRow, seesField, tagById } from '../fields/queries.ts'
+import { fieldRow, seesField } from '../fields/queries.ts'
+import { checkTags } from '../fields/service.ts'
 import { needOwnContacts, peopleUnder } from '../people/contacts.ts'
 import { clientById, personById } from '../people/queries.ts'
 import { phaseById } from '../projects/queries.ts'
@@ -185,12 +186,6 @@ function checkLevel(
       'forbidden',
       'Guests may change what a task says, its dates and its state, nothing else.',
     )
-}
-
-function checkTags(reader: Reader, tags: NonNullable<TaskPatch['tags']>): void {
-  for (const id of tags)
-    if (!tagById.get(reader, { id }))
-      refuse('tag-gone', 'That tag was removed in the meantime.', 'tags')
 }
 
 function checkClient(reader: Reader, id: ClientId): void {

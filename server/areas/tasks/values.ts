@@ -1,28 +1,11 @@
 import type { TaskId } from '#core/brands.ts'
-import { keptValue } from '#core/fields/parse.ts'
 import { refuse } from '#core/refusal.ts'
-import { customField, type CustomField, type FieldValue } from '#contract/fields.ts'
+import type { FieldValue } from '#contract/fields.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { fieldsOf, type FieldsHome } from '../fields/queries.ts'
-import { personById } from '../people/queries.ts'
+import { kept } from '../fields/values.ts'
 import { valueOf } from './queries.ts'
-
-/** A value as it is kept: one of the two is null. */
-interface Kept {
-  readonly text: string | null
-  readonly number: number | null
-}
-
-/** A value as its field keeps it. @throws Refusal `bad-value` that says what would be right */
-function kept({ reader }: Engine, row: CustomField, value: FieldValue): Kept | null {
-  const field = customField(row)
-  const fit = keptValue(field, value)
-  if (fit === null) return null
-  if (row.kind === 'person' && !personById.get(reader, { id: Number(fit) }))
-    refuse('bad-value', `“${row.name}” takes a person who is here.`, field.name)
-  return typeof fit === 'string' ? { text: fit, number: null } : { text: null, number: Number(fit) }
-}
 
 /** Sets values of custom fields; null empties one. @throws Refusal `field-gone`, `bad-value` */
 export function setFields(

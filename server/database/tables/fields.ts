@@ -1,5 +1,6 @@
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type {
+  ClientId,
   FieldId,
   PersonId,
   ProjectId,
@@ -11,9 +12,9 @@ import type {
 } from '#core/brands.ts'
 import { CUSTOM_KINDS, type FieldOptions } from '#contract/fields.ts'
 import type { ViewDefinition } from '#contract/query.ts'
-import { READERS, STATES } from '#contract/words.ts'
+import { FIELD_OWNERS, READERS, STATES } from '#contract/words.ts'
 import { flag, id, instant, json, version } from './columns.ts'
-import { people } from './people.ts'
+import { clients, people } from './people.ts'
 import { states } from './states.ts'
 import { projects, tasks } from './work.ts'
 
@@ -60,9 +61,29 @@ export const taskTags = sqliteTable(
   (t) => [uniqueIndex('taskTags_once').on(t.taskId, t.tagId), index('taskTags_by_tag').on(t.tagId)],
 )
 
-/** Custom fields: firm-wide, or of one project or template. */
+export const clientTags = sqliteTable(
+  'clientTags',
+  {
+    id: id<'client tag'>(),
+    clientId: integer()
+      .notNull()
+      .$type<ClientId>()
+      .references(() => clients.id, { onDelete: 'cascade' }),
+    tagId: integer()
+      .notNull()
+      .$type<TagId>()
+      .references(() => tags.id, { onDelete: 'cascade' }),
+  },
+  (t) => [
+    uniqueIndex('clientTags_once').on(t.clientId, t.tagId),
+    index('clientTags_by_tag').on(t.tagId),
+  ],
+)
+
+/** Custom fields: of tasks, firm-wide or in one project or template; of projects; of clients. */
 export const fields = sqliteTable('fields', {
   id: id<'field'>(),
+  of: text({ enum: FIELD_OWNERS }).notNull().default('task'),
   name: text().notNull(),
   kind: text({ enum: CUSTOM_KINDS }).notNull(),
   options: json<FieldOptions>().notNull().default({}),
@@ -75,10 +96,17 @@ export const fields = sqliteTable('fields', {
   position: integer().notNull().default(0),
 })
 
-/**
- * A field's value on a task: numbers, minor money units, people and yes/no as `number`, all else as
- * `text`.
- */
+/** A field's value: numbers, minor money units, people and yes/no as `number`, all else as `text`. */
+const value = () => ({
+  fieldId: integer()
+    .notNull()
+    .$type<FieldId>()
+    .references(() => fields.id, { onDelete: 'cascade' }),
+  text: text(),
+  number: real(),
+})
+
+/** A field's value on a task. */
 export const fieldValues = sqliteTable(
   'fieldValues',
   {
@@ -87,16 +115,44 @@ export const fieldValues = sqliteTable(
       .notNull()
       .$type<TaskId>()
       .references(() => tasks.id, { onDelete: 'cascade' }),
-    fieldId: integer()
-      .notNull()
-      .$type<FieldId>()
-      .references(() => fields.id, { onDelete: 'cascade' }),
-    text: text(),
-    number: real(),
+    ...value(),
   },
   (t) => [
     uniqueIndex('fieldValues_once').on(t.taskId, t.fieldId),
     index('fieldValues_by_field').on(t.fieldId),
+  ],
+)
+
+/** A field's value on a project, kept as those of tasks. */
+export const projectValues = sqliteTable(
+  'projectValues',
+  {
+    id: id<'project value'>(),
+    projectId: integer()
+      .notNull()
+      .$type<ProjectId>()
+      .references(() => projects.id, { onDelete: 'cascade' }),
+    ...value(),
+  },
+  (t) => [
+    uniqueIndex('projectValues_once').on(t.projectId, t.fieldId),
+    index('projectValues_by_field').on(t.fieldId),
+  ],
+)
+/** A field's value on a client, kept as those of tasks. */
+export const clientValues = sqliteTable(
+  'clientValues',
+  {
+    id: id<'client value'>(),
+    clientId: integer()
+      .notNull()
+      .$type<ClientId>()
+      .references(() => clients.id, { onDelete: 'cascade' }),
+    ...value(),
+  },
+  (t) => [
+    uniqueIndex('clientValues_once').on(t.clientId, t.fieldId),
+    index('clientValues_by_field').on(t.fieldId),
   ],
 )
 

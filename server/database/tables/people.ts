@@ -6,7 +6,7 @@ import {
   uniqueIndex,
   type AnySQLiteColumn,
 } from 'drizzle-orm/sqlite-core'
-import type { ClientId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
+import type { ClientId, ClientStateId, IsoDate, PersonId, TeamId } from '#core/brands.ts'
 import type { Weekday } from '#core/calendar/calendar.ts'
 import type { DateWays, Ways } from '#contract/desks.ts'
 import {
@@ -171,6 +171,15 @@ export const timeOff = sqliteTable(
   ],
 )
 
+/** Where clients can stand, in the firm's own words and order; new ones begin in the `first`. */
+export const clientStates = sqliteTable('clientStates', {
+  id: id<'client state'>(),
+  name: text().notNull(),
+  colour: text().notNull(),
+  first: flag().notNull().default(false),
+  position: integer().notNull(),
+})
+
 export const clients = sqliteTable('clients', {
   id: id<'client'>(),
   name: text().notNull(),
@@ -186,6 +195,9 @@ export const clients = sqliteTable('clients', {
   leadId: integer()
     .$type<PersonId>()
     .references((): AnySQLiteColumn => people.id),
+  stateId: integer()
+    .$type<ClientStateId>()
+    .references(() => clientStates.id),
 })
 
 /** Who usually fills a role in what is done for a client; roles are known by what they are called. */

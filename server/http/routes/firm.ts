@@ -2,6 +2,7 @@ import {
   bringBody,
   clientPatch,
   clientsAs,
+  clientStatesBody,
   mergeClientBody,
   newClients,
 } from '#contract/clients.ts'
@@ -11,6 +12,7 @@ import { bringClients, exportClients, readClients } from '../../areas/clients/fi
 import { mergeClient } from '../../areas/clients/merge.ts'
 import { clientPage } from '../../areas/clients/page.ts'
 import { editClient, makeClients } from '../../areas/clients/service.ts'
+import { listClients, saveClientStates } from '../../areas/clients/states.ts'
 import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/firm/settings.ts'
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
 import { dropFactorOf } from '../../areas/people/second-factor.ts'
@@ -123,6 +125,19 @@ export const FIRM: readonly Route[] = [
     body: shapes.againBody,
     handle: ({ engine, viewer, param, body }) =>
       inviteAgain(engine, viewer, param('id'), body.address),
+  }),
+  read({
+    path: '/clients',
+    about: 'Clients by name, with where each stands, and the states they can stand in',
+    apart: 'read',
+    handle: ({ engine, viewer }) => listClients(engine, viewer),
+  }),
+  write('put', {
+    path: '/client-states',
+    who: 'managers',
+    about: 'Save the states that clients can stand in',
+    body: clientStatesBody,
+    handle: ({ engine, viewer, body }) => saveClientStates(engine, viewer, body),
   }),
   write('post', {
     path: '/clients',

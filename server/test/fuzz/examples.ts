@@ -126,6 +126,13 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
     ways: { zone: 'Asia/Tokyo', first: 'SA', clock: 12, theme: null },
     name: 'Ines Corbet',
   },
+  'put /client-states': {
+    states: [
+      { id: 1, name: 'In talks', colour: 'ochre', first: false },
+      { id: 2, name: 'Active', colour: 'fern', first: true },
+    ],
+    removed: [4],
+  },
   'patch /clients/:id': {
     ...{ phone: '0123', website: 'https://x.example', address: 'Mill Lane', notes: 'Late' },
     ...{ kind: 'person', leadId: 1, usual: [{ role: 'Reviewer', personId: 2 }] },

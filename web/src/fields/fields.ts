@@ -26,7 +26,7 @@ function lookupIn(directory: Directory): (path: string) => TaskField | undefined
   const known = lookups.get(directory)
   if (known) return known
   const find = lookupWith({
-    custom: (id) => directory.fields.find((f) => f.id === id),
+    custom: (id) => directory.fields.find((f) => f.id === id && f.of === 'task'),
     state: (id) => directory.states.find((s) => s.id === id),
     nameOf: (id) => directory.people.find((p) => p.id === id)?.name,
   })
@@ -44,10 +44,10 @@ export const fieldOf = ({ directory }: Known, path: string): TaskField | undefin
   fieldNamed('task', path) ?? lookupIn(directory)(path)
 
 /** Whether a custom field belongs in a scope; fields of templates stand wherever work is mixed. */
-function belongs({ hidden, projectId, templateId }: CustomField, known: Known): boolean {
+function belongs({ of, hidden, projectId, templateId }: CustomField, known: Known): boolean {
   const { scope } = known
-  if (hidden || (projectId !== null && (scope.of !== 'project' || scope.id !== projectId)))
-    return false
+  if (of !== 'task' || hidden) return false
+  if (projectId !== null && (scope.of !== 'project' || scope.id !== projectId)) return false
   return (
     templateId === null || scope.of !== 'project' || projectIn(known)?.templateId === templateId
   )

@@ -15,7 +15,13 @@ const known: Known = {
     fields: [
       {
         ...{ id: 5, name: 'Fee', kind: 'money', options: { currency: 'GBP' } },
-        ...{ projectId: null, templateId: null, hidden: false, readers: 'everyone' as const },
+        ...{
+          projectId: null,
+          templateId: null,
+          hidden: false,
+          of: 'task',
+          readers: 'everyone' as const,
+        },
       },
     ],
   },

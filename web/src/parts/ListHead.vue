@@ -21,7 +21,8 @@ defineProps<{ title: string; narrows: string }>()
 <style scoped>
 .head {
   display: flex;
-  gap: 12px;
+  flex-wrap: wrap;
+  gap: 8px 12px;
   align-items: center;
   margin-bottom: 12px;
 }
@@ -30,5 +31,6 @@ h1 {
 }
 .find {
   flex: 0 1 220px;
+  min-width: 130px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, toRef, useTemplateRef } from 'vue'
+import { onBeforeUnmount, onMounted, toRef, useTemplateRef, watch } from 'vue'
 import { escapes } from './escape.ts'
 import { useTyped } from './useTyped.ts'
 
@@ -17,7 +17,7 @@ const props = defineProps<{
   check?: (text: string) => string | null
 }>()
 const emit = defineEmits<{ typed: [text: string]; left: [] }>()
-const field = useTemplateRef<{ focus(): void; blur(): void }>('field')
+const field = useTemplateRef<{ $el: HTMLElement; focus(): void; blur(): void }>('field')
 const { text, wrong, type, leave, back } = useTyped({
   value: toRef(() => props.value),
   say: (value) => value,
@@ -28,6 +28,8 @@ const { text, wrong, type, leave, back } = useTyped({
   take: (value) => emit('typed', value),
 })
 onMounted(() => props.autofocus && field.value?.focus())
+// A form that it stands in is not sent without what was typed here.
+watch(wrong, (said) => field.value?.$el.querySelector('input')?.setCustomValidity(said))
 const blurred = () => leave() && emit('left')
 onBeforeUnmount(leave)
 </script>

@@ -2,20 +2,28 @@
 import { computed } from 'vue'
 import { isGuestAccess } from '#core/access/reach.ts'
 import type { ClientPage, ClientPatch } from '#contract/clients.ts'
+import type { FieldValue } from '#contract/fields.ts'
 import { CLIENT_KINDS, TIERS } from '#contract/words.ts'
 import { patch } from '#web/api/client.ts'
+import { changedValues } from '#web/fields/own.ts'
+import OwnValues from '#web/fields/OwnValues.vue'
 import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
 import { changedIn } from '#web/forms/merge.ts'
 import TextField from '#web/forms/TextField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { withNone } from '#web/parts/choices.ts'
+import SeveralField from '#web/parts/SeveralField.vue'
+import { toggled } from '#web/parts/task/edits.ts'
 import RemoveButton from '#web/parts/RemoveButton.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { useClientList } from './useClientList.ts'
 
 /** What a client is called, how it is reached, who looks after it and usually does what for it. */
 const props = defineProps<{ client: ClientPage }>()
+const list = useClientList()
+const states = computed(() => list.data.value?.states ?? [])
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const messages = useMessages()
@@ -23,13 +31,22 @@ const { id, name, short, tier, kind, email, phone, website, address, notes } = p
 const before = {
   ...{ name, short, tier, kind, email, phone, website, address, notes },
   leadId: props.client.lead?.id ?? null,
+  stateId: props.client.state?.id ?? null,
+  tags: props.client.tags.map((tag) => tag.id),
+  fields: { ...props.client.fields } as Readonly<Record<number, FieldValue>>,
   usual: props.client.usual.map(({ role, personId }) => ({ role, personId })),
 }
 const inside = computed(() => session.active.filter(({ access }) => !isGuestAccess(access)))
 const form = useDialogForm({
   value: before,
   async send(written) {
-    const changed: ClientPatch = changedIn(before, written)
+    const { stateId, fields: _, ...others } = changedIn(before, written)
+    const fields = changedValues(before.fields, written.fields)
+    const changed: ClientPatch = {
+      ...others,
+      ...(stateId && { stateId }),
+      ...(fields && { fields }),
+    }
     if (Object.keys(changed).length === 0) return
     messages.did(`${written.name} is saved.`, await patch(`/clients/${id}`, changed))
     await session.refresh(true)
@@ -45,7 +62,18 @@ const first = computed(() => inside.value[0]?.id ?? 0)
     :title="`Change ${name}`"
     does="Save"
     :form="form"
-    :places="['name', 'short', 'email', 'phone', 'website', 'address', 'notes', 'leadId', 'usual']"
+    :places="[
+      'name',
+      'short',
+      'stateId',
+      'email',
+      'phone',
+      'website',
+      'address',
+      'notes',
+      'leadId',
+      'usual',
+    ]"
     @close="emit('close')"
   >
     <LineField v-model="draft.name" label="Name of the client" needed :fault="faultAt('name')" />
@@ -60,6 +88,15 @@ const first = computed(() => inside.value[0]?.id ?? 0)
       <div class="field">
         <label for="ce-tier">Tier</label>
         <v-select id="ce-tier" v-model="draft.tier" :items="TIERS" />
+      </div>
+      <div class="field">
+        <label for="ce-state">State</label>
+        <v-select
+          id="ce-state"
+          v-model="draft.stateId"
+          :items="states.map(({ id: value, name: title }) => ({ value, title }))"
+          :error-messages="faultAt('stateId')"
+        />
       </div>
       <div class="field">
         <label for="ce-kind">It is</label>
@@ -99,6 +136,19 @@ const first = computed(() => inside.value[0]?.id ?? 0)
       :rows="2"
       :fault="faultAt('address')"
     />
+    <div class="field">
+      <label for="ce-tags">Tags</label>
+      <SeveralField
+        id="ce-tags"
+        label="Tags"
+        to="tag"
+        none="none"
+        :chosen="draft.tags"
+        :items="session.directory.tags"
+        @toggle="draft.tags = toggled(draft.tags, $event)"
+      />
+    </div>
+    <OwnValues v-model="draft.fields" :fields="client.customFields" :fault-at="faultAt" />
     <TextField v-model="draft.notes" label="Notes" :fault="faultAt('notes')" />
     <fieldset>
       <legend>Who usually does what for it: proposed for roles of that name</legend>

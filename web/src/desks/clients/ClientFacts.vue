@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ClientPage } from '#contract/clients.ts'
+import { saidValues } from '#web/fields/own.ts'
+import { useSession } from '#web/state/session.ts'
 
 /** How a client is reached, who usually does what for it, and what is to know. */
 const { client } = defineProps<{ client: ClientPage }>()
+const session = useSession()
 const isWeb = (text: string) => /^https?:\/\//i.test(text)
 const facts = computed(() =>
   [
@@ -14,6 +17,7 @@ const facts = computed(() =>
       href: isWeb(client.website) ? client.website : null,
     },
     { name: 'Address', text: client.address, href: null },
+    ...saidValues(client, session.directory.people, session.saying),
     ...client.usual.map(({ role, name }) => ({ name: `Usual ${role}`, text: name, href: null })),
   ].filter(({ text }) => text),
 )
@@ -22,9 +26,9 @@ const facts = computed(() =>
 <template>
   <section v-if="facts.length || client.notes" aria-labelledby="cf-head">
     <h2 id="cf-head" class="section">What is to know</h2>
-    <dl v-if="facts.length">
+    <dl v-if="facts.length" class="facts">
       <template v-for="{ name, text, href } in facts" :key="name">
-        <dt class="quiet small">{{ name }}</dt>
+        <dt>{{ name }}</dt>
         <dd>
           <v-btn v-if="href" variant="plain" :href="href" rel="noreferrer">{{ text }}</v-btn>
           <template v-else>{{ text }}</template>
@@ -36,16 +40,6 @@ const facts = computed(() =>
 </template>
 
 <style scoped>
-dl {
-  display: grid;
-  grid-template-columns: minmax(90px, auto) 1fr;
-  gap: 4px 14px;
-  margin: 8px 0;
-}
-dd {
-  margin: 0;
-}
-dd,
 .notes {
   white-space: pre-line;
   overflow-wrap: anywhere;

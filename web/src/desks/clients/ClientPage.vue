@@ -23,7 +23,10 @@ import ClientTasks from './ClientTasks.vue'
 const route = useRoute()
 const session = useSession()
 const id = computed(() => Number(route.params['id']))
-const OF = ['clients', 'clientRoles', 'people', 'projects', 'series', 'attachments', 'tasks']
+const OF = [
+  ...['clients', 'clientRoles', 'clientStates', 'clientTags', 'clientValues', 'fields', 'tags'],
+  ...['people', 'projects', 'series', 'attachments', 'tasks'],
+]
 const { data, error, reload } = useResource<ClientPage>(
   () => `/clients/${id.value}`,
   (c) => c.entities.some((entity) => OF.includes(entity)),
@@ -68,6 +71,9 @@ async function changed(): Promise<void> {
       <template v-else>
         <header class="named">
           <h1>{{ data.name }}</h1>
+          <span v-if="data.state" class="tint" :class="`c-${data.state.colour}`">
+            {{ data.state.name }}
+          </span>
           <v-btn :to="everythingWith('client', data.id)">See all its work</v-btn>
           <v-btn v-if="data.mayEdit" @click="doing = 'edit'">Change</v-btn>
           <v-btn v-if="may" @click="doing = 'share'">Share</v-btn>
@@ -76,6 +82,9 @@ async function changed(): Promise<void> {
         <p class="quiet">
           {{ data.kind === 'person' ? 'A person' : 'An organisation' }}, {{ data.tier }}
           <template v-if="data.lead">· {{ data.lead.name }} looks after it</template>
+          <span v-for="tag in data.tags" :key="tag.id" class="tint tag" :class="`c-${tag.colour}`">
+            {{ tag.name }}
+          </span>
         </p>
         <p v-if="alike && may" class="ochre">
           “{{ alike.name }}” may be the same.
@@ -128,6 +137,9 @@ async function changed(): Promise<void> {
   white-space: normal;
   text-align: left;
   overflow-wrap: anywhere;
+}
+.tag {
+  margin-left: 6px;
 }
 .sheet :deep(.name:hover) {
   text-decoration: underline;

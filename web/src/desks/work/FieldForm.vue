@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { CUSTOM_NAMES, PALETTE, type CustomField, type CustomKind } from '#contract/fields.ts'
 import type { FieldBody } from '#contract/setup.ts'
-import type { Readers } from '#contract/words.ts'
+import { FIELD_OWNER_NAMES, FIELD_OWNERS, type FieldOwner, type Readers } from '#contract/words.ts'
 import { post, put } from '#web/api/client.ts'
 import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
@@ -18,7 +18,7 @@ const session = useSession()
 const messages = useMessages()
 
 const READERS_LIST: readonly { value: Readers; title: string }[] = [
-  { value: 'everyone', title: 'everyone who sees the task, guests too' },
+  { value: 'everyone', title: 'everyone who sees what it is on, guests too' },
   { value: 'members', title: 'everybody inside' },
   { value: 'managers', title: 'managers alone' },
 ]
@@ -29,6 +29,7 @@ const numberOf = (where: string, letter: 'p' | 't') =>
   where.startsWith(letter) ? Number(where.slice(1)) : null
 const begun = {
   name: field?.name ?? '',
+  of: field?.of ?? ('task' as FieldOwner),
   kind: field?.kind ?? ('text' as CustomKind),
   where: field ? whereOf(field) : '',
   readers: field?.readers ?? ('everyone' as Readers),
@@ -61,11 +62,12 @@ const form = useDialogForm({
   value: begun,
   async send(value) {
     const body: FieldBody = {
+      of: value.of,
       name: value.name,
       kind: value.kind,
       options: optionsOf(value),
-      projectId: numberOf(value.where, 'p'),
-      templateId: numberOf(value.where, 't'),
+      projectId: value.of === 'task' ? numberOf(value.where, 'p') : null,
+      templateId: value.of === 'task' ? numberOf(value.where, 't') : null,
       hidden: field?.hidden ?? false,
       readers: value.readers,
     }
@@ -135,6 +137,15 @@ function add(): void {
       </div>
     </div>
     <div class="field">
+      <label for="ff-of">It is said of</label>
+      <v-select
+        id="ff-of"
+        v-model="draft.of"
+        :disabled="field !== null"
+        :items="FIELD_OWNERS.map((value) => ({ value, title: FIELD_OWNER_NAMES[value] }))"
+      />
+    </div>
+    <div v-if="draft.of === 'task'" class="field">
       <label for="ff-where">Where</label>
       <v-autocomplete id="ff-where" v-model="draft.where" :items="places" />
     </div>

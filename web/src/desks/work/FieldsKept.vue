@@ -2,12 +2,13 @@
 import { computed, ref } from 'vue'
 import { CUSTOM_KINDS, CUSTOM_NAMES, type CustomField } from '#contract/fields.ts'
 import { put } from '#web/api/client.ts'
+import { FIELD_OWNER_NAMES } from '#contract/words.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import FieldForm from './FieldForm.vue'
 
-/** Custom fields: what tasks carry besides the usual. */
+/** Custom fields: what tasks, projects and clients carry besides the usual. */
 defineProps<{ may: boolean }>()
 const session = useSession()
 const messages = useMessages()
@@ -38,13 +39,14 @@ const whose = (f: CustomField) =>
   <section>
     <h2 class="section">
       Fields
-      <span>what tasks carry besides the usual</span>
+      <span>what tasks, projects and clients carry besides the usual</span>
     </h2>
     <v-table v-if="fields.length">
       <thead>
         <tr>
           <th>Name</th>
           <th>Type</th>
+          <th>Of</th>
           <th>Where</th>
           <th>Choices</th>
           <th><span class="sr">Change</span></th>
@@ -57,6 +59,7 @@ const whose = (f: CustomField) =>
             {{ CUSTOM_NAMES[f.kind]
             }}{{ f.kind === 'money' ? `, ${f.options.currency ?? 'GBP'}` : '' }}
           </td>
+          <td>{{ FIELD_OWNER_NAMES[f.of] }}</td>
           <td>{{ whose(f) }}</td>
           <td>
             <span v-for="c in f.options.choices" :key="c.key" class="tint" :class="`c-${c.colour}`">
@@ -75,7 +78,8 @@ const whose = (f: CustomField) =>
       </tbody>
     </v-table>
     <p v-else class="quiet">
-      None yet. A field is something every task can say: an amount, a reference, a choice.
+      None yet. A field is something every task, project or client can say: an amount, a reference,
+      a choice.
     </p>
     <p v-if="may" class="btns">
       <v-btn @click="editing = 'new'">Make a field</v-btn>

@@ -9,7 +9,14 @@ const person = (id: number, name: string) => ({
 })
 const fee = (more: object = {}): CustomField => ({
   ...{ id: 1, name: 'Fee', kind: 'money', options: { currency: 'GBP' } },
-  ...{ projectId: null, templateId: null, hidden: false, readers: 'everyone' as const, ...more },
+  ...{
+    projectId: null,
+    templateId: null,
+    hidden: false,
+    of: 'task',
+    readers: 'everyone' as const,
+    ...more,
+  },
 })
 const known = (scope: Known['scope'] = { of: 'firm' }, own = fee()): Known => ({
   directory: {

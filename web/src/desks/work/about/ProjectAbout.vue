@@ -2,6 +2,7 @@
 import { useRouter } from 'vue-router'
 import type { ProjectSheet } from '#contract/projects.ts'
 import FileList from '#web/parts/FileList.vue'
+import AboutFields from './AboutFields.vue'
 import AboutMilestones from './AboutMilestones.vue'
 import AboutPhases from './AboutPhases.vue'
 import AboutPosts from './AboutPosts.vue'
@@ -22,6 +23,7 @@ const openTask = (id: number) =>
   <div class="about">
     <div class="col">
       <AboutText :project="project" @changed="emit('changed')" />
+      <AboutFields :project="project" />
       <AboutStanding :project="project" @changed="emit('changed')" />
       <AboutPhases :project="project" @changed="emit('changed')" />
       <AboutMilestones :project="project" @changed="emit('changed')" />

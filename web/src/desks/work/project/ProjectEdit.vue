@@ -1,6 +1,9 @@
 <script setup lang="ts">
-import type { ProjectSheet } from '#contract/projects.ts'
+import type { FieldValue } from '#contract/fields.ts'
+import type { ProjectPatch, ProjectSheet } from '#contract/projects.ts'
 import { patch } from '#web/api/client.ts'
+import { changedValues } from '#web/fields/own.ts'
+import OwnValues from '#web/fields/OwnValues.vue'
 import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
@@ -22,9 +25,13 @@ const form = useDialogForm({
     leadId: project.lead?.id ?? null,
     anchor: project.anchor as string | null,
     category: project.category,
+    fields: { ...project.fields } as Readonly<Record<number, FieldValue>>,
   },
-  send: async (value) =>
-    messages.did('Saved.', await patch(`/projects/${project.id}`, value, { seen })),
+  async send({ fields: now, ...value }) {
+    const fields = changedValues(project.fields, now)
+    const edit: ProjectPatch = { ...value, ...(fields && { fields }) }
+    messages.did('Saved.', await patch(`/projects/${project.id}`, edit, { seen }))
+  },
   done: () => emit('done'),
 })
 </script>
@@ -65,5 +72,6 @@ const form = useDialogForm({
       <label for="pe-date">Date it counts from or to</label>
       <DateField id="pe-date" v-model="draft.anchor" />
     </div>
+    <OwnValues v-model="draft.fields" :fields="project.customFields" :fault-at="faultAt" />
   </FormDialog>
 </template>

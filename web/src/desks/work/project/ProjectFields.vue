@@ -13,6 +13,7 @@ const { wrong, attempt } = useAttempt('here')
 const fields = computed(() =>
   session.directory.fields.filter(
     (field) =>
+      field.of === 'task' &&
       !field.hidden &&
       (field.projectId === null || field.projectId === project.id) &&
       (field.templateId === null || field.templateId === project.template?.id),

@@ -58,6 +58,7 @@ const directory: Directory = {
       projectId: null,
       templateId: null,
       hidden: false,
+      of: 'task',
       readers: 'everyone',
     },
     {
@@ -68,6 +69,7 @@ const directory: Directory = {
       projectId: null,
       templateId: null,
       hidden: false,
+      of: 'task',
       readers: 'everyone',
     },
     {
@@ -78,6 +80,7 @@ const directory: Directory = {
       projectId: null,
       templateId: null,
       hidden: true,
+      of: 'task',
       readers: 'everyone',
     },
     {
@@ -88,6 +91,7 @@ const directory: Directory = {
       projectId: 9,
       templateId: null,
       hidden: false,
+      of: 'task',
       readers: 'everyone',
     },
     {
@@ -98,6 +102,7 @@ const directory: Directory = {
       projectId: null,
       templateId: 8,
       hidden: false,
+      of: 'task',
       readers: 'everyone',
     },
   ],
