@@ -88,6 +88,14 @@ export const rolesOf = within((orm, a: { client: ClientId }) =>
     .where(eq(clientRoles.clientId, a.client))
     .orderBy(asc(caseless(clientRoles.role))),
 )
+export const everyUsual = ready((orm) =>
+  orm
+    .select({
+      ...{ clientId: clientRoles.clientId, role: clientRoles.role },
+      personId: clientRoles.personId,
+    })
+    .from(clientRoles),
+)
 const contact = {
   ...{ id: people.id, name: people.name, title: people.title, email: people.email },
   ...{ active: people.active, clientId: people.clientId },

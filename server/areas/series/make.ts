@@ -13,10 +13,12 @@ import type { Large, Steps } from '../../engine/portions.ts'
 import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { copyShares } from '../access/shares.ts'
+import { withUsual } from '../clients/usual.ts'
 import { movesDays } from '../rules/ladder-alarms.ts'
 import { clientById, isActive } from '../people/queries.ts'
 import { projectAtRest } from '../tasks/rest.ts'
 import { insertTask } from '../tasks/write.ts'
+import { rolesIn } from '../templates/queries.ts'
 import { projectSteps, tasksIn } from '../templates/start.ts'
 import { allSeries, lastProject, seriesById, type SeriesRecord } from './queries.ts'
 
@@ -83,6 +85,7 @@ function* makeOccurrence(
     const seen = before && { audience: before.audience, teamId: before.teamId }
     projectId = yield* projectSteps(engine, write, what.templateId, {
       ...{ ...what, ...common, name, anchor: date },
+      roles: withUsual(engine, what.clientId, rolesIn(engine.reader, what.templateId), what.roles),
       ...(seen && { seen }),
     })
     if (before) copyShares(engine, write, before.id, projectId)

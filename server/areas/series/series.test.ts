@@ -2,6 +2,8 @@ import { seriesSheet } from './sheet.ts'
 import { describe, expect, it } from 'vitest'
 import { BOOKS, lab, london, type Lab } from '../../test/lab.ts'
 import { setAudience, sharedSheet, shareProject } from '../access/service.ts'
+import { editClient } from '../clients/service.ts'
+import { leave } from '../people/leave.ts'
 import { listRuns } from '../rules/service.ts'
 import { makeSeries, switchSeries } from './service.ts'
 import { makeTemplate } from '../templates/service.ts'
@@ -157,6 +159,36 @@ describe('series', () => {
       { due: '2026-11-30' },
       { due: '2026-12-03' },
       { due: '2026-12-07' },
+    ])
+  })
+  it('fills roles that are open by who usually does so for its client, while they are here', () => {
+    const l = lab()
+    const template = makeTemplate(l.engine, l.imogen, BOOKS).result
+    editClient(l.engine, l.imogen, l.client, {
+      usual: [{ role: template.definition.roles![0]!.name, personId: l.devika.id }],
+    })
+    const made = makeSeries(l.engine, l.imogen, {
+      ...body(l, { workday: 5, of: 'month' }),
+      leadDays: 6,
+      makes: {
+        ...{ kind: 'project', templateId: template.id, clientId: l.client, leadId: l.imogen.id },
+        ...{ roles: {}, name: 'Books {date}', period: { of: 'month', which: 'before' } },
+      },
+    }).result
+    expect(made.warnings.filter((said) => said.startsWith('Nobody fills'))).toHaveLength(
+      template.definition.roles!.length - 1,
+    )
+    l.until('2026-11-27T06:00')
+    const on = () => l.rows('select distinct personId from taskAssignees')
+    expect(on()).toEqual([{ personId: l.devika.id }])
+    leave(l.engine, l.imogen, l.devika.id, { to: {} }).whole()
+    expect(seriesSheet(l.engine, l.imogen, made.id).warnings.join()).toMatch(/Nobody fills/)
+    l.until('2026-12-31T12:00')
+    const second =
+      'select personId from taskAssignees join tasks on tasks.id = taskId where projectId = 2'
+    expect([l.rows('select 1 from tasks where projectId = 2').length, l.rows(second)]).toEqual([
+      3,
+      [],
     ])
   })
 })

@@ -1,6 +1,7 @@
 import type { ClientId, IsoDate, LocalStamp, SeriesId } from '#core/brands.ts'
 import { plan } from '#core/templates/plan.ts'
 import { localStamp, stamp, workDay, zoneName } from '#core/calendar/dates.ts'
+import { usualFor } from '#core/people/usual.ts'
 import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
 import {
   occurrencesAfter,
@@ -21,8 +22,9 @@ import type {
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { everyUsual } from '../clients/queries.ts'
 import { everybody } from '../people/queries.ts'
-import { templateById } from '../templates/queries.ts'
+import { rolesIn, templateById } from '../templates/queries.ts'
 import { makeAt, naming, nextOccurrence } from './make.ts'
 import { allSeries, lastMade, madeBy, seriesById, seriesFor } from './queries.ts'
 
@@ -131,17 +133,20 @@ export function nextDates(
 }
 
 /**
- * What stands in the way of series: people who left, roles that nobody fills. People are looked up
- * once for many series, templates once each.
+ * What stands in the way of series: people who left, roles that nobody fills. People, and who usually
+ * does what for clients, are looked up once for many series, templates once each.
  */
 function warner({ reader }: Engine): (makes: Makes) => string[] {
   const people = new Map(everybody.all(reader).map((person) => [Number(person.id), person]))
   const roles = new Map<number, readonly { key: string; name: string }[]>()
   const rolesOf = (id: number) => {
     let known = roles.get(id)
-    if (!known) roles.set(id, (known = templateById.get(reader, { id })?.definition.roles ?? []))
+    if (!known) roles.set(id, (known = rolesIn(reader, id)))
     return known
   }
+  let usual: Row<typeof everyUsual>[] | null = null
+  const usualOf = (client: ClientId | null) =>
+    (usual ??= everyUsual.all(reader)).filter(({ clientId }) => clientId === client)
   const left = (id: number, part: string): string[] => {
     const person = people.get(id)
     const name = person?.name ?? `Person ${id}`
@@ -154,7 +159,9 @@ function warner({ reader }: Engine): (makes: Makes) => string[] {
     const filled = Object.values(makes.roles).flatMap((filling) =>
       'person' in filling ? left(filling.person, 'filling a role') : [],
     )
-    const open = rolesOf(makes.templateId).filter((role) => !makes.roles[role.key])
+    const unfilled = rolesOf(makes.templateId).filter((role) => !makes.roles[role.key])
+    const usual = usualFor(unfilled, unfilled.length ? usualOf(makes.clientId) : [])
+    const open = unfilled.filter(({ key }) => people.get(usual.get(key) ?? 0)?.active !== true)
     return [
       ...filled,
       ...open.map((r) => `Nobody fills ${r.name}; its tasks will be made as loose ends.`),

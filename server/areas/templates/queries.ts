@@ -1,11 +1,14 @@
 import { asc, desc, eq, getTableColumns, isNotNull, sql } from 'drizzle-orm'
 import type { TemplateId } from '#core/brands.ts'
-import { ready } from '../../database/query.ts'
+import { ready, type Reader } from '../../database/query.ts'
 import { fields, series, templateCounts, templates } from '../../database/tables/index.ts'
 
 export const templateById = ready((orm, a: { id: TemplateId }) =>
   orm.select(getTableColumns(templates)).from(templates).where(eq(templates.id, a.id)),
 )
+/** The roles of a template's newest version. */
+export const rolesIn = (reader: Reader, id: TemplateId): readonly { key: string; name: string }[] =>
+  templateById.get(reader, { id })?.definition.roles ?? []
 export const allTemplates = ready((orm) =>
   orm.select(getTableColumns(templates)).from(templates).orderBy(asc(templates.name)),
 )

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { usualFor } from '#core/people/usual.ts'
+import type { ClientPage } from '#contract/clients.ts'
 import type { Makes, TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
@@ -19,6 +21,19 @@ const { data: template } = useResource<TemplateSheet>(
   () => (makes.value.kind === 'project' ? `/templates/${makes.value.templateId}` : null),
   (c) => c.entities.includes('templates'),
 )
+const { data: client } = useResource<ClientPage>(
+  () =>
+    makes.value.kind === 'project' && makes.value.clientId !== null
+      ? `/clients/${makes.value.clientId}`
+      : null,
+  (c) => c.entities.includes('clientRoles'),
+)
+/** Who fills a role that is left open, each time: whoever usually does so for the client. */
+const usual = computed(() => {
+  const [roles, people] = [template.value?.definition.roles ?? [], client.value?.usual ?? []]
+  const name = (id: number) => people.find(({ personId }) => personId === id)?.name ?? ''
+  return new Map([...usualFor(roles, people)].map(([role, id]) => [role, name(id)]))
+})
 const set = (edit: object) => (makes.value = { ...makes.value, ...edit } as Makes)
 const kinds = computed(() => [
   { value: 'task' as const, name: 'a task' },
@@ -162,7 +177,12 @@ const names = computed(
   </p>
   <template v-if="makes.kind === 'project'">
     <div v-for="role in template?.definition.roles" :key="role.key" class="fld">
-      <label :for="`sm-${role.key}`">{{ role.name }}</label>
+      <label :for="`sm-${role.key}`">
+        {{ role.name }}
+        <span v-if="!makes.roles[role.key] && usual.get(role.key)" class="quiet">
+          as usual for it: {{ usual.get(role.key) }}
+        </span>
+      </label>
       <RoleFill
         :id="`sm-${role.key}`"
         :model-value="makes.roles[role.key]"
