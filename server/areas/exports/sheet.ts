@@ -7,6 +7,7 @@ import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
 import { fieldsFor } from '../fields/queries.ts'
 import { outline } from '../tasks/outline.ts'
+import { waysOf } from '../people/ways.ts'
 import { taskRows } from '../tasks/rows.ts'
 import { cellOf, type Cell } from './cells.ts'
 
@@ -77,7 +78,7 @@ export function sheetData(
   const lookup = fieldsFor(engine.reader, viewer)
   const names = [...new Set(['title', ...fields])].slice(0, MOST_COLUMNS)
   const known = names.flatMap((name) => lookup(name) ?? []).filter((field) => field.column)
-  const at = { today: engine.firm.today(), zone: engine.firm.zone() }
+  const at = { today: engine.firm.today(), zone: waysOf(engine, viewer).zone }
   return {
     columns: known.map(columnOf),
     groups: everything(engine, viewer, query).map(({ name, ids }) => ({

@@ -7,6 +7,7 @@ import type { Stored } from '../../database/tables/engine.ts'
 import type { Entry } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { sightOf, type Viewer } from '../../engine/viewer.ts'
+import { waysOf } from '../people/ways.ts'
 import { readsField } from '../fields/queries.ts'
 import { fieldOfValue } from './queries.ts'
 import { namesOf, type Mentions, type Named, type Names } from './names.ts'
@@ -307,10 +308,10 @@ export function wordingOf(
       mentions.set('fields', (mentions.get('fields') ?? new Set()).add(found))
   }
   const names = namesOf(reader, sightOf(viewer), mentions satisfies Mentions)
+  const { zone, clock } = waysOf(engine, viewer)
   const saying: Saying = {
     today: firm.today(),
-    zone: firm.zone(),
-    clock: firm.dates().clock,
+    ...{ zone, clock },
     names,
     fieldOf: (entry) => fieldIds.get(entry.id) ?? null,
     reads: ({ readers }) => readsField(viewer, readers),

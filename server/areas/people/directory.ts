@@ -1,5 +1,5 @@
 import { asc } from 'drizzle-orm'
-import type { Directory, Me, Ways } from '#contract/desks.ts'
+import type { Directory, Me } from '#contract/desks.ts'
 import { ready, type Row } from '../../database/query.ts'
 import { templates } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -10,16 +10,15 @@ import { unread } from '../notices/service.ts'
 import { projectChoices } from '../projects/queries.ts'
 import { allStates } from '../states/queries.ts'
 import { lacksFactor } from './second-factor.ts'
+import { waysOf } from './ways.ts'
 import { awayOn } from './who.ts'
 import { allClients, allMembers, everybody, personById } from './queries.ts'
 
-const NO_WAYS: Ways = { zone: null, first: null, clock: null, theme: null }
 /** Who is signed in, and what they may do. */
 export function whoAmI(engine: Engine, viewer: Viewer): Me {
   const { firm, clock, reader } = engine
-  const { title = '', ways: own } = personById.get(reader, { id: viewer.id }) ?? {}
-  const ways = { ...NO_WAYS, ...own }
-  const firmDates = firm.dates()
+  const { title = '' } = personById.get(reader, { id: viewer.id }) ?? {}
+  const { own: ways, zone, ...dates } = waysOf(engine, viewer)
   return {
     id: viewer.id,
     name: viewer.name,
@@ -28,9 +27,8 @@ export function whoAmI(engine: Engine, viewer: Viewer): Me {
     firm: firm.name(),
     today: firm.today(),
     now: clock.now(),
-    zone: ways.zone ?? firm.zone(),
-    dates: { first: ways.first ?? firmDates.first, clock: ways.clock ?? firmDates.clock },
-    ...{ ways, firmDates, projectNames: firm.projectNames() },
+    ...{ zone, dates, ways },
+    ...{ firmDates: firm.dates(), projectNames: firm.projectNames() },
     demo: firm.demo(),
     lacksCode: lacksFactor(engine, viewer),
     unread: unread(engine, viewer),
