@@ -3,6 +3,7 @@ import { id, isoDay, line, shape, type PersonRef } from './common.ts'
 import { mailAddress, newPassword, publicAddress, weekHours, zone, type WeekHours } from './firm.ts'
 import type { Ways } from './desks.ts'
 import { WEEKDAYS } from '#core/calendar/calendar.ts'
+import type { TokenRow } from './tokens.ts'
 import { ACCESS, type Access } from './words.ts'
 
 /** Somebody to invite; a client's contact belongs to a client. */
@@ -118,6 +119,8 @@ export interface PersonPage extends PersonSheet {
   /** Who answers to them, and whom they stand in for. */
   readonly answering: readonly PersonRef[]
   readonly standsInFor: readonly PersonRef[]
+  /** By which programs ask in their name. */
+  readonly tokens: readonly TokenRow[]
 }
 
 /** One’s own password, changed: every other browser is signed out. */

@@ -175,6 +175,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'delete /firm/mail': undefined,
   'patch /people/:id': { active: false },
   'delete /people/:id/second-factor': undefined,
+  'delete /people/:id/tokens/:token': undefined,
   'get /people/:id/hand-over': undefined,
   'post /people/:id/leave': { to: {} },
   'post /people/:id/invite': { address: 'https://fernwick.example' },

@@ -241,6 +241,11 @@ async function furnished(kind: Kind) {
   db.sqlite
     .prepare('update people set photo = (select photo from people where id = ?) where id = ?')
     .run(people[kind], person)
+  const token = db.sqlite
+    .prepare(
+      "insert into tokens (personId, name, digest, scopes, createdAt, endsAt) values (?, 'Sync', ?, '[]', 0, 1e15)",
+    )
+    .run(person, `digest ${id}`).lastInsertRowid
   const ids: Record<string, unknown> = {
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
     comment: (said['discussion'] as { id: number }[]).at(-1)!.id,
@@ -253,7 +258,7 @@ async function furnished(kind: Kind) {
     rules: (await boss('/rules', name('post /rules')))['id'],
     views: (await by(writer, '/views', name('post /views')))['id'],
     fields: last(fields),
-    people: person,
+    ...{ people: person, token: Number(token) },
     off: ((away['timeOff'] ?? []) as { id: number }[]).at(-1)?.id,
     clients,
     teams: team,

@@ -83,9 +83,17 @@ describe('a token', () => {
     expect([await status(short), await status(ended), await status(left)]).toEqual([200, 200, 200])
     const manager = await as('manager')
     const member = await as('member')
-    // Nobody ends another's.
+    // Nobody ends another's as their own; a manager ends it as that of whoever has it.
     const path = `/api/v1/tokens/${ended.id}`
     expect((await manager('DELETE', path)).status).toBe(404)
+    const got = await made({}, 'member')
+    const of = (await member<{ id: number }>('GET', '/api/v1/me')).body.id
+    const theirs = `/api/v1/people/${of}/tokens/${got.id}`
+    const page = await manager<{ tokens: TokenRow[] }>('GET', `/api/v1/people/${of}`)
+    expect(page.body.tokens.map(({ id }) => id)).toContain(got.id)
+    expect((await member('DELETE', theirs)).status).toBe(403)
+    expect((await manager('DELETE', theirs)).status).toBe(204)
+    expect([await status(got), (await manager('DELETE', theirs)).status]).toEqual([401, 404])
     expect((await member('DELETE', path)).status).toBe(204)
     expect((await member('DELETE', path)).status).toBe(404)
     const who = (await (await as('contractor'))<{ id: number }>('GET', '/api/v1/me')).body.id

@@ -11,6 +11,7 @@ import type { Engine } from '../../engine/services.ts'
 import { actorOf, mayStructure, type Viewer } from '../../engine/viewer.ts'
 import { whoNames } from './chains.ts'
 import { needPerson } from './service.ts'
+import { tokensOf } from './tokens.ts'
 
 /** A person’s page: their hours and days off, whom they answer to, who stands in for them. */
 
@@ -53,6 +54,7 @@ export function personPage(engine: Engine, viewer: Viewer, id: PersonId): Person
     timeOff: lately(engine, id),
     answering: whoNames(reader, 'managerId', id),
     standsInFor: whoNames(reader, 'standInId', id),
+    tokens: tokensOf(engine, id),
   }
 }
 

@@ -4,10 +4,11 @@ import { refuse } from '#core/refusal.ts'
 import { MOST_TOKENS, type MadeToken, type NewToken, type TokenRow } from '#contract/tokens.ts'
 import { ready, within } from '../../database/query.ts'
 import { people, tokens } from '../../database/tables/index.ts'
-import type { Writer } from '../../engine/journal.ts'
+import type { Changed, Writer } from '../../engine/journal.ts'
 import { digestOf, newLinkSecret } from '../../engine/secrets.ts'
 import type { Engine } from '../../engine/services.ts'
-import { mayStructure, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, mayStructure, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { personById } from './queries.ts'
 
 /** By tokens programs ask in somebody's name: no more than that person may, and what it is scoped to. */
 
@@ -39,9 +40,12 @@ const bearing = ready((orm, a: { digest: string; now: number }) =>
     .where(and(eq(tokens.digest, a.digest), gt(tokens.endsAt, a.now))),
 )
 
-/** One's own tokens in force, the newest first. */
-export const listTokens = ({ reader, clock }: Engine, viewer: Viewer): TokenRow[] =>
-  inForce.all(reader, { person: viewer.id, now: clock.now() })
+/** Somebody's tokens in force, the newest first. */
+export const tokensOf = ({ reader, clock }: Engine, person: PersonId): TokenRow[] =>
+  inForce.all(reader, { person, now: clock.now() })
+/** One's own. */
+export const listTokens = (engine: Engine, viewer: Viewer): TokenRow[] =>
+  tokensOf(engine, viewer.id)
 
 /** Makes a token; its secret is answered this once. @throws Refusal `no-scope`, `too-many` */
 export function makeToken(engine: Engine, viewer: Viewer, body: NewToken): MadeToken {
@@ -60,12 +64,30 @@ export function makeToken(engine: Engine, viewer: Viewer, body: NewToken): MadeT
 }
 
 /** Ends one of one's own tokens: from now on it opens nothing. @throws Refusal `not-found` */
-export function endToken(engine: Engine, viewer: Viewer, id: TokenId): void {
-  if (!listTokens(engine, viewer).some((token) => token.id === id))
+export const endToken = (engine: Engine, viewer: Viewer, id: TokenId): Changed<void> =>
+  end(engine, viewer, viewer.id, id)
+/**
+ * Ends a token of somebody: managers do, owners those of owners.
+ * @throws Refusal `not-found`, `forbidden`, `owners-only`
+ */
+export function endTokenOf(
+  engine: Engine,
+  viewer: Viewer,
+  person: PersonId,
+  id: TokenId,
+): Changed<void> {
+  needStructure(viewer, 'end the tokens of others')
+  const access = personById.get(engine.reader, { id: person })?.access
+  if (access === 'owner' && viewer.access !== 'owner')
+    refuse('owners-only', 'Only an owner may end the tokens of an owner.')
+  return end(engine, viewer, person, id)
+}
+function end(engine: Engine, viewer: Viewer, person: PersonId, id: TokenId): Changed<void> {
+  if (!tokensOf(engine, person).some((token) => token.id === id))
     refuse('not-found', 'That token has ended already.')
-  engine.journal.change({ kind: 'person', id: viewer.id }, (write) =>
-    write.update('tokens', id, { endsAt: write.at }),
-  )
+  return engine.journal.change(actorOf(viewer), (write) => {
+    write.update('tokens', id, { endsAt: write.at })
+  })
 }
 /** Ends every token of somebody. */
 export function endTokens({ reader }: Engine, write: Writer, person: PersonId): void {

@@ -17,6 +17,7 @@ import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/fi
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
 import { dropFactorOf } from '../../areas/people/second-factor.ts'
 import { handOver, leave } from '../../areas/people/leave.ts'
+import { endTokenOf } from '../../areas/people/tokens.ts'
 import { addTimeOff, personPage, removeTimeOff } from '../../areas/people/page.ts'
 import { editPerson, listPeople } from '../../areas/people/service.ts'
 import { Download } from '../download.ts'
@@ -117,6 +118,12 @@ export const FIRM: readonly Route[] = [
     who: 'managers',
     about: 'Take off the second device of somebody who has lost it',
     handle: ({ engine, viewer, param }) => dropFactorOf(engine, viewer, param('id')),
+  }),
+  write('delete', {
+    path: '/people/:id/tokens/:token',
+    who: 'managers',
+    about: 'End a token of somebody',
+    handle: ({ engine, viewer, param }) => endTokenOf(engine, viewer, param('id'), param('token')),
   }),
   write('post', {
     path: '/people/:id/invite',

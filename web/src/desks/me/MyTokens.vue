@@ -4,15 +4,13 @@ import type { MadeToken, TokenRow } from '#contract/tokens.ts'
 import { remove } from '#web/api/client.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import { plural } from '#web/parts/say.ts'
+import TokenRows from '#web/parts/TokenRows.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
-import { useSession } from '#web/state/session.ts'
 import TokenAdd from './TokenAdd.vue'
-import { SCOPE_NAMES } from './scopes.ts'
 
 /** Tokens by which programs ask in one's name: made, shown once, ended. */
-const session = useSession()
 const messages = useMessages()
 const { attempt } = useAttempt()
 const { data, error, reload } = useResource<TokenRow[]>(
@@ -22,9 +20,6 @@ const { data, error, reload } = useResource<TokenRow[]>(
 const adding = ref(false)
 const made = ref<MadeToken | null>(null)
 const standing = computed(() => (data.value?.length ? plural(data.value.length, 'token') : 'none'))
-const may = ({ scopes }: TokenRow) => scopes.map((scope) => SCOPE_NAMES[scope]).join('; ')
-const used = ({ usedAt }: TokenRow) =>
-  usedAt === null ? 'never used' : `last used ${session.sayAt(usedAt)}`
 async function added(token: MadeToken): Promise<void> {
   adding.value = false
   made.value = token
@@ -67,18 +62,7 @@ const end = (token: TokenRow) =>
         By a token a program asks and changes in your name, as far as you let it. What it changes is
         named in the journal.
       </p>
-      <ul v-else>
-        <li v-for="token in data" :key="token.id">
-          <span>
-            <b>{{ token.name }}</b>
-            {{ may(token) }}
-            <span class="quiet small">
-              {{ used(token) }}, ends {{ session.sayAt(token.endsAt) }}
-            </span>
-          </span>
-          <v-btn variant="text" :aria-label="`Stop ${token.name}`" @click="end(token)">Stop</v-btn>
-        </li>
-      </ul>
+      <TokenRows v-else :tokens="data" @stop="end" />
       <v-btn @click="adding = true">Make a token</v-btn>
     </template>
     <TokenAdd v-if="adding" @close="adding = false" @done="added" />
@@ -86,22 +70,6 @@ const end = (token: TokenRow) =>
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0 0 10px;
-  padding: 0;
-}
-li {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--rule);
-}
-li span span {
-  display: block;
-}
 .secret {
   font-family: var(--mono, monospace);
   font-size: 14px;

@@ -7,7 +7,7 @@ import FormDialog from '#web/forms/FormDialog.vue'
 import LineField from '#web/forms/LineField.vue'
 import { useDialogForm } from '#web/forms/useDialogForm.ts'
 import { useSession } from '#web/state/session.ts'
-import { SCOPE_NAMES } from './scopes.ts'
+import { SCOPE_NAMES } from '#web/parts/scopes.ts'
 
 /** Asks for a token: what its program is called, what it may do, for how long. */
 const emit = defineEmits<{ close: []; done: [token: MadeToken] }>()

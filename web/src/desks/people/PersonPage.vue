@@ -14,6 +14,7 @@ import PeopleNav from './PeopleNav.vue'
 import PersonFacts from './PersonFacts.vue'
 import PersonLeave from './PersonLeave.vue'
 import PersonHours from './PersonHours.vue'
+import PersonTokens from './PersonTokens.vue'
 import TimeOffList from './TimeOffList.vue'
 
 /** A person: what they are, their hours, when they are away, and who acts for them then. */
@@ -65,7 +66,10 @@ const acting = computed(() => data.value && nameOf(data.value.standInId))
             <PersonFacts :key="data.id" :person="data" :may="may" @changed="reload" />
             <PersonHours :key="data.id" :person="data" :may="may" @changed="reload" />
           </div>
-          <TimeOffList :person="data" @changed="reload" />
+          <div>
+            <TimeOffList :person="data" @changed="reload" />
+            <PersonTokens v-if="may" :person="data" @changed="reload" />
+          </div>
         </div>
         <PersonLeave v-if="leaving" :person="data" @close="leaving = false" @done="left" />
       </template>
