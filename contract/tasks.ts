@@ -31,6 +31,8 @@ export interface TaskRow extends TaskFacts {
   readonly checklist: readonly { id: number; title: string; done: boolean }[]
   /** The file or link that its slip on a board shows. */
   readonly cover: Cover | null
+  /** Whether who asks may say how far it is: tick it, and set its state. */
+  readonly mayWork: boolean
   /** Standing on a ladder, counted from 1. */
   readonly rung: { at: number; of: number; ruleId: number; rule: string } | null
   readonly version: number

@@ -113,6 +113,10 @@ describe.each(SEEDS)('a firm made by chance, of seed %i', (seed) => {
       expect(sorted(groups.groups.flatMap((g) => g.ids)), viewer.name).toEqual(seen)
       const page = taskPage(engine, viewer, ANYTHING, { limit: 100, cursor: null })
       expect(ids(page.tasks)).toEqual(seen)
+      for (const row of page.tasks) {
+        const t = firm.tasks.find(({ id }) => id === row.id)!
+        expect(row.mayWork, `${viewer.name} ${t.word}`).toBe(reaches(onTask(firm, who, t), 'work'))
+      }
       expect(sorted(everything(engine, viewer, ANYTHING).flatMap((g) => g.ids))).toEqual(seen)
       const mine = firm.tasks.filter((t) => t.on.includes(viewer.id))
       const today = Object.values(todaySheet(engine, viewer).groups).flat()

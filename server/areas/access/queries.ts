@@ -1,5 +1,6 @@
-import { and, asc, eq, isNull, or, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNull, ne, or, sql } from 'drizzle-orm'
 import type { ClientId, PersonId, PhaseId, ProjectId, TaskId, TeamId } from '#core/brands.ts'
+import { listed } from '../../database/sql.ts'
 import { ready, within } from '../../database/query.ts'
 import { seesProject, seesTask, seesWhole } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -27,6 +28,19 @@ const place = {
 }
 export const placeById = within((orm, a: { id: ProjectId }) =>
   orm.select(place).from(projects).where(eq(projects.id, a.id)),
+)
+/** Of some projects, those that are not for everybody inside. */
+export const placesApart = within((orm, a: { ids: string }) =>
+  orm
+    .select({ id: projects.id, audience: projects.audience, teamId: projects.teamId })
+    .from(projects)
+    .where(and(inArray(projects.id, listed(a.ids)), ne(projects.audience, 'firm'))),
+)
+export const teamsWith = within((orm, a: { person: PersonId }) =>
+  orm
+    .select({ id: teamMembers.teamId })
+    .from(teamMembers)
+    .where(eq(teamMembers.personId, a.person)),
 )
 export const spotById = within((orm, a: { id: TaskId }) =>
   orm

@@ -29,6 +29,7 @@ import {
 } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { sightOf, type Viewer } from '../../engine/viewer.ts'
+import { mayWorkOn } from '../access/rows.ts'
 import { plainColumns } from './fields.ts'
 import { isLate, type LocalNow } from './late.ts'
 
@@ -149,13 +150,18 @@ const rowsOf = ready((orm, a: { ids: string; sight: Sight }) =>
     .where(and(inArray(tasks.id, listed(a.ids)), seesTask(a.sight, tasks.id))),
 )
 
-function toRow(engine: Engine, now: LocalNow, raw: Row<typeof rowsOf>): TaskRow {
+interface Seen {
+  readonly now: LocalNow
+  readonly mayWork: (row: Row<typeof rowsOf>) => boolean
+}
+function toRow(engine: Engine, { now, mayWork }: Seen, raw: Row<typeof rowsOf>): TaskRow {
   const moments = Object.values(raw.stateDates)
   const late = isLate(now, raw)
   const { at, of, ruleId, rule } = raw.rung
   const climbing = raw.closedAt === null && at > 0 && ruleId !== null && rule !== null
   return {
     ...raw,
+    mayWork: mayWork(raw),
     values: raw.values ?? NONE,
     stateName: raw.stateName ?? STATE_NAMES[raw.state],
     entered: moments.length ? Math.max(...moments) : null,
@@ -170,9 +176,10 @@ export function taskRows(engine: Engine, viewer: Viewer, ids: readonly TaskId[])
   const now = engine.firm.nowLocal()
   const raw = rowsOf.all(engine.reader, { ids: JSON.stringify(ids), sight: sightOf(viewer) })
   const found = new Map(raw.map((row) => [row.id, row]))
+  const seen = { now, mayWork: mayWorkOn(engine, viewer, raw) }
   return ids.flatMap((id) => {
     const row = found.get(id)
-    return row ? [toRow(engine, now, row)] : []
+    return row ? [toRow(engine, seen, row)] : []
   })
 }
 
@@ -181,7 +188,7 @@ const EVERYTHING = sight({ all: true, inside: true, me: 0 })
 /** The row of a task as the engine itself sees it; undefined for one that is gone. */
 export function rowFor(engine: Engine, id: TaskId): TaskRow | undefined {
   const raw = rowsOf.get(engine.reader, { ids: JSON.stringify([id]), sight: EVERYTHING })
-  return raw && toRow(engine, engine.firm.nowLocal(), raw)
+  return raw && toRow(engine, { now: engine.firm.nowLocal(), mayWork: () => true }, raw)
 }
 
 export const taskRow = (engine: Engine, viewer: Viewer, id: TaskId): TaskRow | undefined =>

@@ -19,7 +19,8 @@ export function useTaskDeeds(known: () => Known, order: () => readonly number[])
   /** Opens what sets a field, at an element; with what was typed, where that is how it was begun. */
   function set(id: number, field: string, target: HTMLElement, typed?: string): void {
     const task = tasks.rows.get(id)
-    if (!task || !canSet(known(), field) || !member()) return
+    const may = field === 'state' ? task?.mayWork : member()
+    if (!task || !may || !canSet(known(), field)) return
     menu.open({
       target,
       field,
@@ -30,7 +31,7 @@ export function useTaskDeeds(known: () => Known, order: () => readonly number[])
   }
   function tick(id: number): void {
     const task = tasks.rows.get(id)
-    if (task && member()) void tasks.edit(id, ...tickEdit(task))
+    if (task?.mayWork) void tasks.edit(id, ...tickEdit(task))
   }
   const mark = (id: number, through: boolean): void =>
     selection.toggle(id, through ? order() : undefined)

@@ -78,7 +78,7 @@ const menu = useFieldMenu()
 function key(event: KeyboardEvent): void {
   const does = event.defaultPrevented ? null : taskKeyDoes(event)
   if (!does || !session.me?.may.member) return
-  if ('tick' in does) void tick()
+  if ('tick' in does) void (task.value.mayWork && tick())
   else if ('set' in does && does.set === 'due')
     line.value?.querySelector<HTMLElement>('.d')?.click()
   else if ('set' in does)
@@ -119,6 +119,7 @@ const moves = computed((): (MenuLine | false)[] =>
         class="box"
         role="checkbox"
         :aria-checked="task.state === 'done'"
+        :disabled="!task.mayWork"
         :aria-label="`Done: ${task.title}`"
         @click="tick"
       >

@@ -28,7 +28,10 @@ async function changed(): Promise<void> {
   <PeopleNav />
   <main>
     <div class="sheet pieces">
-      <h1>The firm</h1>
+      <header class="named">
+        <h1>The firm</h1>
+        <v-btn to="/first-steps">Open the first steps</v-btn>
+      </header>
       <LoadState v-if="!data" :error="error" @retry="reload" />
       <div v-else class="halves">
         <div>

@@ -161,6 +161,9 @@ const groups = computed(() => {
                 : 'Projects in which something is with you stand here.'
             }}
           </p>
+          <v-btn v-if="!data.length && session.me?.may.structure" to="/first-steps">
+            Open the first steps
+          </v-btn>
         </div>
         <template v-for="group in groups" v-else :key="group.name">
           <h2 v-if="grouped" class="section">

@@ -109,7 +109,12 @@ const tick = (item: number, done: boolean) =>
     <ul v-if="steps" class="steps">
       <li v-for="i in task.checklist" :key="i.id">
         <label :class="{ done: i.done }">
-          <input type="checkbox" :checked="i.done" @change="tick(i.id, !i.done)" />
+          <input
+            type="checkbox"
+            :checked="i.done"
+            :disabled="!task.mayWork"
+            @change="tick(i.id, !i.done)"
+          />
           {{ i.title }}
         </label>
       </li>

@@ -94,6 +94,7 @@ const cell = (field: string, event: Event) =>
         class="tick"
         role="checkbox"
         :aria-checked="task.state === 'done'"
+        :disabled="!task.mayWork"
         :aria-label="`Done: ${task.title}`"
         tabindex="-1"
         @click="emit('tick')"
@@ -104,6 +105,7 @@ const cell = (field: string, event: Event) =>
         class="st"
         :aria-label="`${task.stateName}; change the state of ${task.title}`"
         tabindex="-1"
+        :disabled="!task.mayWork"
         @click="cell('state', $event)"
       >
         <StateBar :state="task.state" :colour="task.stateColour" :name="task.stateName" />

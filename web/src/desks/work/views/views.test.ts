@@ -154,7 +154,7 @@ const row = (more: Partial<TaskRow> = {}): TaskRow => ({
   postponed: 0,
   reviewedAt: null,
   values: {},
-  daysLate: 0,
+  ...{ daysLate: 0, mayWork: true },
   late: false,
   closedAt: null,
   version: 1,
