@@ -115,6 +115,13 @@ test('a client contact follows what is shared, and comments, and changes nothing
   await comment.fill('The March statement is on its way.')
   await hester.getByRole('button', { name: 'Comment', exact: true }).click()
   await expect(hester.getByText('The March statement is on its way.')).toBeVisible()
+  // In lists, what is with her is ticked; what she looks at is not.
+  await hester.goto('/work/all')
+  const box = (title: string) =>
+    hester.getByRole('checkbox', { name: `Done: ${title}`, exact: true })
+  await expect(box('Draft VAT return')).toBeDisabled()
+  await box('Approve the payroll figures').click()
+  await expect(hester.getByRole('status').filter({ hasText: 'is done' })).toBeVisible()
 })
 
 test('who sees what, and what somebody sees: without a violation, light and dark', async ({

@@ -84,7 +84,7 @@ await take('list', `/work/view/${views.find((v) => v.name.startsWith('Records'))
 await take('board', '/work/all', { then: show('Board') })
 await take('calendar', `/work/${joining?.id ?? 1}`, { then: show('Calendar') })
 await take('timeline', `/work/view/${views.find((v) => v.name.startsWith('The next'))?.id ?? 1}`)
-await take('clients', '/clients')
+await take('clients', '/clients?as=board')
 await take('client', '/clients/1')
 await take('template', '/clockwork/templates/1', {
   then: async (p) => {

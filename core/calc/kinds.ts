@@ -9,6 +9,7 @@ import { isoDate, zoneName } from '../calendar/dates.ts'
 import { firstOccurrences, type Schedule, type WorkdayOrdinal } from '../recurrence/schedule.ts'
 import { refuse, Refusal } from '../refusal.ts'
 import { plan } from '../templates/plan.ts'
+import { ladder, rule } from './rules.ts'
 import { templateOf } from './template-input.ts'
 import { calendarOf, list, record, roll, text, whole, type Line } from './input.ts'
 
@@ -91,6 +92,8 @@ export const KINDS: Readonly<Record<string, (line: Line) => object>> = {
   workdays,
   recurrence,
   plan: planned,
+  ladder,
+  rule,
 }
 
 /**

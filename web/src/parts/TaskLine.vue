@@ -243,6 +243,11 @@ const moves = computed((): (MenuLine | false)[] =>
   place-items: center;
   color: var(--fern-ink);
 }
+/* Looked at, not ticked. */
+.box:disabled {
+  opacity: 0.35;
+  cursor: default;
+}
 .box[aria-checked='true'] {
   background: var(--fern);
   border-color: var(--fern);

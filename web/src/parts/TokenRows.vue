@@ -27,19 +27,6 @@ const used = ({ usedAt }: TokenRow) =>
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0 0 10px;
-  padding: 0;
-}
-li {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--rule);
-}
 li span span {
   display: block;
 }

@@ -119,25 +119,6 @@ async function changed(): Promise<void> {
 </template>
 
 <style scoped>
-.sheet :deep(ul) {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.sheet :deep(li) {
-  display: flex;
-  align-items: center;
-  gap: 4px 12px;
-  min-height: 32px;
-  border-bottom: 1px solid var(--rule);
-}
-.sheet :deep(li > :first-child) {
-  margin-right: auto;
-  min-width: 0;
-  white-space: normal;
-  text-align: left;
-  overflow-wrap: anywhere;
-}
 .tag {
   margin-left: 6px;
 }

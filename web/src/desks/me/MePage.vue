@@ -145,15 +145,4 @@ const signOthersOut = () =>
   display: flex;
   gap: 10px;
 }
-ul {
-  list-style: none;
-  margin: 0 0 10px;
-  padding: 0;
-}
-li {
-  display: flex;
-  gap: 12px;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--rule);
-}
 </style>

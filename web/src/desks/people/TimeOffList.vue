@@ -61,18 +61,6 @@ function added(): void {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0 0 10px;
-  padding: 0;
-}
-li {
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule);
-}
 li > :nth-child(2) {
   flex: 1;
 }

@@ -260,6 +260,11 @@ const cell = (field: string, event: Event) =>
   place-items: center;
   color: var(--fern-ink);
 }
+/* Looked at, not ticked. */
+.tick:disabled {
+  opacity: 0.35;
+  cursor: default;
+}
 .tick[aria-checked='true'] {
   background: var(--fern);
   border-color: var(--fern);
