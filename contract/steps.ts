@@ -21,6 +21,15 @@ function argShape(arg: Arg): Joi.Schema {
       return Joi.valid(...arg.choices.map((choice) => choice.value)).required()
     case 'field':
       return Joi.string().max(120).required()
+    case 'number':
+      return Joi.number().integer().min(arg.least).max(arg.most).required()
+    case 'chosen':
+      return Joi.array()
+        .items(Joi.number(), Joi.string().max(200))
+        .min(1)
+        .max(50)
+        .unique()
+        .required()
     case 'values':
       return Joi.array().items(Joi.number(), Joi.string().max(200)).max(50).required()
   }

@@ -29,6 +29,14 @@ export type Arg =
   | { readonly type: 'choice'; readonly label: string; readonly choices: readonly Choice[] }
   /** A field of a task, by its path. */
   | { readonly type: 'field'; readonly label: string }
+  | {
+      readonly type: 'number'
+      readonly label: string
+      readonly least: number
+      readonly most: number
+    }
+  /** Some of what a field chooses from, by the field's path; one at least. */
+  | { readonly type: 'chosen'; readonly label: string; readonly path: string }
   /** Values of the field that another argument names; none for whichever. */
   | { readonly type: 'values'; readonly label: string; readonly of: string }
 

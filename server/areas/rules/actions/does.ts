@@ -8,6 +8,7 @@ import type { Engine } from '../../../engine/services.ts'
 import { mayHear, type News } from '../../notices/notify.ts'
 import { othersContacts } from '../../people/contacts.ts'
 import { personById, personName } from '../../people/queries.ts'
+import { assignmentsOf } from '../../tasks/queries.ts'
 import { actingOn, resolveWho } from '../../people/who.ts'
 
 /** What one run did and left, and whom it has to tell what: as the run log and notices tell it. */
@@ -76,6 +77,9 @@ export function whoOf(run: LiveRun, who: Who, day?: IsoDate): Found {
   const each = [...new Set(own)]
   return { people: each, names: namesOf(engine, each) }
 }
+/** Who is on the task now: an action before may have changed that. */
+export const assigned = ({ engine, task }: LiveRun): PersonId[] =>
+  assignmentsOf.all(engine.reader, { id: task.id }).map(({ personId }) => personId)
 /** Why an action finds nobody. */
 const NOBODY: Readonly<Partial<Record<Who['is'], string>>> = {
   lead: 'the project has no lead',

@@ -6,6 +6,7 @@ import { UNNAMED, type Arg, type Step, type Who } from '#contract/actions/action
 import ChoicePick from '#web/fields/ChoicePick.vue'
 import { choicesFor, fieldOf, fieldsIn } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
+import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useSession } from '#web/state/session.ts'
 
@@ -127,6 +128,22 @@ const chooseField = (name: string, path: string) =>
           @update:model-value="set({ [name]: $event })"
         />
       </template>
+      <ChoicePick
+        v-else-if="arg.type === 'chosen'"
+        :model-value="listed(name)"
+        :choices="choicesFor(known, arg.path)"
+        :label="arg.label"
+        none="choose some"
+        @update:model-value="set({ [name]: $event })"
+      />
+      <NumberField
+        v-else-if="arg.type === 'number'"
+        :model-value="values[name] as number"
+        :label="arg.label"
+        :min="arg.least"
+        :max="arg.most"
+        @update:model-value="set({ [name]: $event })"
+      />
       <v-text-field
         v-else-if="arg.type === 'text'"
         class="text"

@@ -1,0 +1,9 @@
+import { action } from './action.ts'
+
+export const comment = action<'comment', { readonly text: string }>({
+  kind: 'comment',
+  name: 'Comment on it',
+  args: { text: { type: 'text', label: 'What to say', most: 500 } },
+  blank: { text: '{task} is {days late} late' },
+  words: ({ text }) => `comment “${text}”`,
+})

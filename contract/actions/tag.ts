@@ -1,0 +1,13 @@
+import { action } from './action.ts'
+
+export const tag = action<'tag', { readonly off: boolean; readonly tags: readonly number[] }>({
+  kind: 'tag',
+  name: 'Set tags',
+  args: {
+    off: { type: 'either', label: 'On or off', no: 'put on', yes: 'taken off' },
+    tags: { type: 'chosen', label: 'Tags', path: 'tag' },
+  },
+  blank: { off: false, tags: [] },
+  words: ({ off, tags }, say) =>
+    off ? `take ${say.values('tag', tags)} off` : `tag it ${say.values('tag', tags)}`,
+})

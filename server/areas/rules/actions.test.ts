@@ -1,0 +1,171 @@
+import { describe, expect, it } from 'vitest'
+import { actionKinds } from '#contract/actions/index.ts'
+import { ruleBody, type Action } from '#contract/rules.ts'
+import type { NewTask, TaskSheet } from '#contract/tasks.ts'
+import { lab, type Lab } from '../../test/lab.ts'
+import { makeTag } from '../fields/service.ts'
+import { undoChange } from '../journal/undo.ts'
+import { listNotices } from '../notices/service.ts'
+import { makeTask, taskSheet } from '../tasks/service.ts'
+import { listRuns, makeRule, switchRule } from './service.ts'
+
+/** What an action is tried on, in a lab whose first tag is “late”. */
+interface Case {
+  readonly action: (l: Lab) => Action
+  readonly task?: (l: Lab) => Partial<NewTask>
+  /** What of the task is as it says afterwards. */
+  readonly sees: (sheet: TaskSheet, l: Lab) => unknown
+  readonly as: unknown
+  readonly says: RegExp
+}
+const names = (rows: readonly { name: string }[]) => rows.map(({ name }) => name)
+const person = (l: Lab, who: 'imogen' | 'tobias' | 'devika') =>
+  ({ is: 'person', id: l[who].id }) as const
+
+/** Every kind of action, with what it does. Monday is 23 November 2026. */
+const CASES: Readonly<Record<string, Case>> = {
+  remind: {
+    action: (l) => ({ kind: 'remind', who: person(l, 'devika'), daily: false, text: '{task}!' }),
+    sees: (_, l) => listNotices(l.engine, l.devika).map((n) => [n.kind, n.body]),
+    ...{ as: [['reminder', 'Post!']], says: /^Reminded Devika$/ },
+  },
+  tell: {
+    action: (l) => ({ kind: 'tell', who: person(l, 'devika'), mail: true, text: 'See {task}' }),
+    sees: (_, l) => l.rows('select recipient from outbox'),
+    ...{ as: [{ recipient: 'devika@quillhaven.example' }], says: /^Told Devika$/ },
+  },
+  comment: {
+    action: () => ({ kind: 'comment', text: '<b>{client}</b> waits' }),
+    sees: ({ discussion }) => discussion.map(({ author, body }) => [author, body]),
+    ...{ as: [[null, '<p>&lt;b&gt;Mossgate&lt;/b&gt; waits</p>']], says: /^Commented$/ },
+  },
+  assign: {
+    action: (l) => ({ kind: 'assign', who: person(l, 'devika') }),
+    sees: ({ assignees }) => names(assignees),
+    ...{ as: ['Devika'], says: /^Assigned Devika$/ },
+  },
+  'add-people': {
+    action: (l) => ({ kind: 'add-people', who: person(l, 'devika') }),
+    sees: ({ assignees }) => names(assignees).sort(),
+    ...{ as: ['Devika', 'Tobias'], says: /^Put Devika on it$/ },
+  },
+  'take-off': {
+    action: () => ({ kind: 'take-off', who: { is: 'assignees' } }),
+    sees: ({ assignees }) => names(assignees),
+    ...{ as: [], says: /^Took Tobias off it$/ },
+  },
+  follow: {
+    action: (l) => ({ kind: 'follow', who: person(l, 'imogen') }),
+    task: (l) => ({ followers: [l.devika.id] }),
+    sees: ({ followers }) => names(followers).sort(),
+    ...{ as: ['Devika', 'Imogen'], says: /^Let Imogen follow it$/ },
+  },
+  'set-state': {
+    action: () => ({ kind: 'set-state', to: 'waiting' }),
+    sees: ({ state, stateName }) => [state, stateName],
+    ...{ as: ['waiting', 'Waiting'], says: /^Made it waiting$/ },
+  },
+  'set-priority': {
+    action: () => ({ kind: 'set-priority', to: 'urgent' }),
+    sees: ({ priority }) => priority,
+    ...{ as: 'urgent', says: /^Set priority urgent$/ },
+  },
+  'move-due': {
+    action: () => ({ kind: 'move-due', days: 2, unit: 'working', from: 'due' }),
+    task: () => ({ due: '2026-11-27' }),
+    sees: ({ due, firstDue, postponed }) => [due, firstDue, postponed],
+    // From Friday, Monday and Tuesday are the two working days, counted by hand.
+    ...{ as: ['2026-12-01', '2026-11-27', 1], says: /^Made it due Tue 1 Dec$/ },
+  },
+  tag: {
+    action: () => ({ kind: 'tag', off: false, tags: [1] }),
+    sees: ({ tags }) => names(tags),
+    ...{ as: ['late'], says: /^Tagged it “late”$/ },
+  },
+  'add-step': {
+    action: () => ({ kind: 'add-step', text: 'Call {client}' }),
+    task: () => ({ checklist: ['First'] }),
+    sees: ({ checklist }) => checklist.map(({ title }) => title),
+    ...{ as: ['First', 'Call Mossgate'], says: /^Added “Call Mossgate” to its checklist$/ },
+  },
+  'make-task': {
+    action: (l) => ({ kind: 'make-task', title: 'Call about {task}', who: person(l, 'devika') }),
+    sees: (_, l) => l.rows('select title, due, parentId from tasks where id > 1'),
+    as: [{ title: 'Call about Post', due: '2026-11-24', parentId: null }],
+    says: /^Made task #2 “Call about Post” for Devika$/,
+  },
+  'make-subtask': {
+    action: () => ({ kind: 'make-subtask', title: 'Check {task}', who: { is: 'assignees' } }),
+    sees: (_, l) => l.rows('select title, parentId from tasks where id > 1'),
+    as: [{ title: 'Check Post', parentId: 1 }],
+    says: /^Made subtask #2 “Check Post” for Tobias$/,
+  },
+}
+
+function run(made: Case) {
+  const l = lab()
+  makeTag(l.engine, l.imogen, { name: 'late', colour: 'rose' })
+  const body = {
+    ...{ name: 'R', ownerId: l.imogen.id },
+    definition: {
+      ...{ trigger: { kind: 'made' as const }, conditions: { match: 'all' as const, of: [] } },
+      actions: [made.action(l)],
+    },
+  }
+  expect(ruleBody.validate(body, { convert: false }).error).toBeUndefined()
+  const rule = makeRule(l.engine, l.imogen, body).result
+  switchRule(l.engine, l.imogen, rule.id, { on: true })
+  l.runner.tick()
+  const { id } = makeTask(l.engine, l.imogen, {
+    ...{ title: 'Post', clientId: l.client, assignees: [l.tobias.id] },
+    ...made.task?.(l),
+  }).result
+  const before = made.sees(taskSheet(l.engine, l.imogen, id), l)
+  l.runner.tick()
+  const seen = () => made.sees(taskSheet(l.engine, l.imogen, id), l)
+  return { l, rule, before, seen, log: () => listRuns(l.engine, l.imogen, { ruleId: rule.id }) }
+}
+
+describe('every action does what it says, says what it did, and is taken back by its run', () => {
+  it('none is left out', () =>
+    expect(Object.keys(CASES).sort()).toEqual(
+      actionKinds()
+        .map(({ kind }) => kind)
+        .sort(),
+    ))
+  it.each(Object.entries(CASES))('%s', (kind, made) => {
+    const { l, before, seen, log } = run(made)
+    expect(seen()).toEqual(made.as)
+    // What a rule makes wakes it too, and makes nothing further: that run is the newest.
+    const entry = log().at(-1)
+    expect(entry).toMatchObject({ outcome: 'done', summary: expect.stringMatching(made.says) })
+    if (kind === 'remind' || kind === 'tell') return
+    undoChange(l.engine, l.imogen, entry!.change!).whole()
+    expect(seen()).toEqual(before)
+  })
+  it.each([
+    ['move-due', { days: 1, unit: 'working', from: 'due' }, 'It has no due date to count from'],
+    ['take-off', { who: { is: 'lead' } }, 'Taking off found nobody (the project has no lead)'],
+    ['take-off', { who: { is: 'owner' } }, 'Imogen was not on it'],
+    ['tag', { off: false, tags: [1, 9] }, 'A tag that it names is gone'],
+  ] as const)('%s that finds nothing to do says why: %j', (kind, args, why) => {
+    const { l, log } = run({
+      action: () => ({ kind, ...args }) as unknown as Action,
+      ...{ sees: () => null, as: null, says: /./ },
+    })
+    expect(log()[0]!.reasons).toContain(why)
+    expect(l.rows('select dueTime from tasks where id = 1')).toHaveLength(1)
+  })
+  it.each([
+    ['tag', { off: false, tags: [] }],
+    ['move-due', { days: 366, unit: 'working', from: 'due' }],
+    ['move-due', { days: 1.5, unit: 'working', from: 'due' }],
+    ['set-state', { to: 'gone' }],
+    ['add-step', { text: ' ' }],
+  ])('%s %j is refused', (kind, args) => {
+    const rule = { trigger: { kind: 'made' }, conditions: { match: 'all', of: [] } }
+    const definition = { ...rule, actions: [{ kind, ...args }] }
+    const { error } = ruleBody.validate({ name: 'R', ownerId: 1, definition }, { convert: false })
+    expect(error?.message).toMatch(/actions/)
+  })
+})
