@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { fieldValues, id, line, shape, type PersonRef } from './common.ts'
+import { alikeBy, fieldValues, id, line, shape, type PersonRef } from './common.ts'
 import { PALETTE, type CustomField, type FieldValue, type TagRow } from './fields.ts'
 import { mailAddress } from './firm.ts'
 import type { SeriesSummary } from './clockwork.ts'
@@ -96,9 +96,7 @@ export const clientStatesBody = shape<ClientStatesBody>({
     )
     .min(1)
     .max(MOST_STATES)
-    .unique(
-      (a: { name: string }, b: { name: string }) => a.name.toLowerCase() === b.name.toLowerCase(),
-    )
+    .unique(alikeBy('name'))
     .required(),
   removed: Joi.array().items(id).max(MOST_STATES).required(),
 })
@@ -125,7 +123,7 @@ export const clientPatch = shape<ClientPatch>({
   ...given,
   usual: Joi.array()
     .items(shape<UsualPerson>({ role: line(80).required(), personId: id.required() }))
-    .unique((a: UsualPerson, b: UsualPerson) => a.role.toLowerCase() === b.role.toLowerCase())
+    .unique(alikeBy('role'))
     .max(MOST_ROLES),
 }).min(1)
 

@@ -10,6 +10,24 @@ export const idList = Joi.string()
     'string.pattern.base': '{{#label}} must be up to 500 numbers with commas between them',
   })
 export const line = (most: number) => Joi.string().trim().min(1).max(most)
+/**
+ * Whether two of a list are called the same, in whatever letters: for lists whose words are there once.
+ * They come as they were sent, before anything looked at them.
+ */
+export const alikeBy =
+  (name: string) =>
+  (a: unknown, b: unknown): boolean => {
+    const said = (of: unknown): unknown =>
+      typeof of === 'object' && of !== null
+        ? Object.entries(of).find(([key]) => key === name)?.[1]
+        : null
+    const [one, other] = [said(a), said(b)]
+    return (
+      typeof one === 'string' &&
+      typeof other === 'string' &&
+      one.toLowerCase() === other.toLowerCase()
+    )
+  }
 /** A date of work: what is not a day of any calendar is told apart by whoever reads it. */
 export const isoDay = Joi.string()
   .pattern(/^\d{4}-\d{2}-\d{2}$/)

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import type { ClientStatesBody } from '#contract/clients.ts'
+import { clientPatch, clientStatesBody, type ClientStatesBody } from '#contract/clients.ts'
 import type { FieldBody } from '#contract/setup.ts'
 import { codeOf } from '../../test/code-of.ts'
 import { lab, type Lab } from '../../test/lab.ts'
@@ -24,6 +24,7 @@ const save = (l: Lab, body: Partial<ClientStatesBody>, by: Viewer = l.imogen) =>
     removed: [],
     ...body,
   })
+const state = (name: string) => ({ name, colour: 'fern', first: false })
 const undo = (l: Lab, change: number | null) => undoChange(l.engine, l.imogen, change!).whole()
 
 it('new clients begin in the first state, move from one to the next, and back by undo', () => {
@@ -62,6 +63,17 @@ it('states are the firm’s to name, order and remove; one that is in use stays'
   expect(list(l).states.map((s) => s.name)).toEqual(
     expect.arrayContaining(['In talks', 'Active', 'Paused', 'Former', 'New']),
   )
+})
+it.each([
+  [{ states: [{ colour: 'fern', first: true }, 'x', null], removed: [] }, /states/],
+  [{ states: [state('One'), state('ONE')], removed: [] }, /duplicate/],
+  [{ states: [], removed: [] }, /at least 1/],
+])('%j is refused with why', (body, why) => {
+  expect(clientStatesBody.validate(body, { convert: false }).error?.message).toMatch(why)
+})
+it('usual people that are no such thing are refused with why', () => {
+  const usual = ['99', { role: 'Reviewer', personId: 1 }, { role: 'reviewer', personId: 2 }]
+  expect(clientPatch.validate({ usual }, { abortEarly: false }).error?.message).toMatch(/usual/)
 })
 it('whoever looks after a client moves it; guests see no list', () => {
   const l = lab()
