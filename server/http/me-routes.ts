@@ -1,6 +1,6 @@
 import type Router from '@koa/router'
 import type Koa from 'koa'
-import { refuse } from '#core/refusal.ts'
+import { Refusal, refuse } from '#core/refusal.ts'
 import { accountOf } from '#contract/firm.ts'
 import { codeBody, passwordBody, sureBody } from '#contract/people.ts'
 import { personById } from '../areas/people/queries.ts'
@@ -50,7 +50,9 @@ export function meRoutes(router: Router, { engine, cookies, threads, guesses }: 
     await guesses.begin(account, ctx.ip)
     try {
       await checkPassword(engine, threads, { account, password })
-    } catch {
+    } catch (error) {
+      // What took too long, or failed, says nothing about the password.
+      if (!(error instanceof Refusal) || error.code !== 'wrong-password') throw error
       refuse('not-yours', 'That is not your password now.', place)
     }
     await guesses.right(account, ctx.ip)

@@ -1,8 +1,12 @@
+import Router from '@koa/router'
+import Koa from 'koa'
 import { describe, expect, it } from 'vitest'
+import { Refusal } from '#core/refusal.ts'
 import { PASSWORD } from '#demo/people.ts'
 import type { SessionRow } from '#contract/people.ts'
 import { serveDemo } from '../test/demo-house.ts'
-import { london } from '../test/lab.ts'
+import { lab, london } from '../test/lab.ts'
+import { meRoutes } from './me-routes.ts'
 
 const { as, client } = serveDemo(london('2026-11-23T12:00'))
 const email = 'tobias.okonjo@quillhaven.example'
@@ -38,6 +42,30 @@ it('one signs out everywhere else, and guesses of the password are stopped', asy
   expect([statuses[0], statuses.at(-1)]).toEqual([422, 429])
   expect((await client()('GET', '/api/v1/sessions')).status).toBe(401)
   expect((await client()('PUT', '/api/v1/password', {})).status).toBe(401)
+})
+it('a check of the password that took too long says so, not that it was wrong', async () => {
+  const l = lab()
+  const long = new Refusal('too-long', 'This took longer than 30 seconds.')
+  const router = new Router()
+  meRoutes(router, {
+    engine: l.engine,
+    cookies: { viewer: () => l.tobias } as never,
+    threads: { derive: () => Promise.reject(long) } as never,
+    guesses: { begin: () => Promise.resolve(), right: () => Promise.resolve() } as never,
+  })
+  let said: unknown = null
+  const app = new Koa()
+  app.use(async (_, next) => next().catch((error: unknown) => void (said = error)))
+  const server = app.use(router.routes()).listen(0)
+  const { port } = server.address() as { port: number }
+  const body = JSON.stringify({ password: PASSWORD })
+  await fetch(`http://127.0.0.1:${port}/api/v1/second-factor`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body,
+  })
+  server.close()
+  expect(said).toBe(long)
 })
 it('everybody says what they are called', async () => {
   const at = await as('contractor')

@@ -36,7 +36,7 @@ interface Limits {
 const LIMITS: Readonly<Record<PoolName, Limits>> = {
   read: { time: 15_000, memory: 512, threads: 3, each: 2 },
   work: { time: 60_000, memory: 768, threads: 2, each: 1 },
-  hash: { time: 15_000, memory: 128, threads: 1, each: 1 },
+  hash: { time: 30_000, memory: 128, threads: 1, each: 1 },
 }
 /** A copy of the whole firm takes as long as it takes. */
 const COPY_TIME = 3_600_000
