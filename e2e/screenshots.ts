@@ -48,9 +48,12 @@ async function take(
 ): Promise<void> {
   const p = await page(options.scheme ?? 'light', options.signedIn ?? true, options.of)
   await p.goto(path)
+  await p.locator('h1').first().waitFor()
   await p.waitForTimeout(900)
   await options.then?.(p)
   await p.waitForTimeout(500)
+  // What is still being fetched has no place in a picture.
+  await p.waitForFunction(() => document.querySelector('.v-skeleton-loader') === null)
   await p.screenshot({ path: `docs/screenshots/${name}.png` })
   await p.context().close()
 }
