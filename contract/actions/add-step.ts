@@ -1,9 +1,9 @@
 import { action } from './action.ts'
 
-export const addStep = action<'add-step', { readonly text: string }>({
+export const addStep = action<'add-step', { readonly title: string }>({
   kind: 'add-step',
   name: 'Add a step to its checklist',
-  args: { text: { type: 'text', label: 'The step', most: 200 } },
-  blank: { text: 'Call {client}' },
-  words: ({ text }) => `add “${text}” to its checklist`,
+  args: { title: { type: 'text', label: 'The step', most: 200 } },
+  blank: { title: 'Call {client}' },
+  words: ({ title }) => `add “${title}” to its checklist`,
 })

@@ -4,6 +4,6 @@ export const comment = action<'comment', { readonly text: string }>({
   kind: 'comment',
   name: 'Comment on it',
   args: { text: { type: 'text', label: 'What to say', most: 500 } },
-  blank: { text: '{task} is {days late} late' },
+  blank: { text: 'Look at {task} for {client}' },
   words: ({ text }) => `comment “${text}”`,
 })

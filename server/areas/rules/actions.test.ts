@@ -83,7 +83,7 @@ const CASES: Readonly<Record<string, Case>> = {
     ...{ as: ['late'], says: /^Tagged it “late”$/ },
   },
   'add-step': {
-    action: () => ({ kind: 'add-step', text: 'Call {client}' }),
+    action: () => ({ kind: 'add-step', title: 'Call {client}' }),
     task: () => ({ checklist: ['First'] }),
     sees: ({ checklist }) => checklist.map(({ title }) => title),
     ...{ as: ['First', 'Call Mossgate'], says: /^Added “Call Mossgate” to its checklist$/ },
@@ -161,7 +161,7 @@ describe('every action does what it says, says what it did, and is taken back by
     ['move-due', { days: 366, unit: 'working', from: 'due' }],
     ['move-due', { days: 1.5, unit: 'working', from: 'due' }],
     ['set-state', { to: 'gone' }],
-    ['add-step', { text: ' ' }],
+    ['add-step', { title: ' ' }],
   ])('%s %j is refused', (kind, args) => {
     const rule = { trigger: { kind: 'made' }, conditions: { match: 'all', of: [] } }
     const definition = { ...rule, actions: [{ kind, ...args }] }

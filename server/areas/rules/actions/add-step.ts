@@ -5,7 +5,7 @@ import type { Does } from './does.ts'
 
 export const addStep: Does<StepOf<typeof kind>> = (run, action) => {
   const { engine, write, task, account } = run
-  const title = run.text(action.text)
+  const title = run.text(action.title)
   const position = nextItemPlace(engine, task.id)
   write.insert('checklistItems', { taskId: task.id, title, position })
   account.did.push(`Added “${title}” to its checklist`)

@@ -2,6 +2,7 @@
 import { computed, nextTick } from 'vue'
 import { useRouter } from 'vue-router'
 import { actionsFor, type Action } from '#contract/actions/index.ts'
+import { comment } from '#contract/actions/comment.ts'
 import { remind } from '#contract/actions/remind.ts'
 import { tell } from '#contract/actions/tell.ts'
 import type { RuleBody, RuleSheet, Rung, Trigger } from '#contract/rules.ts'
@@ -32,11 +33,10 @@ const may = computed(() => session.me?.may.structure ?? false)
 const known = useKnown()
 const LATE = '{task} for {client} is {days late} late'
 const NEW_NAME = 'A new rule'
+const WORDING = { remind: remind.blank.text, tell: tell.blank.text, comment: comment.blank.text }
 /** What is said of late work is said of nothing else, unless somebody wrote it so. */
 const ofAll = (action: Action): Action =>
-  'text' in action && action.text === LATE
-    ? { ...action, text: { remind, tell }[action.kind].blank.text }
-    : action
+  'text' in action && action.text === LATE ? { ...action, text: WORDING[action.kind] } : action
 const reminder = (text = remind.blank.text) => ({ kind: remind.kind, ...remind.blank, text })
 const newRung = (days: number): Rung => ({
   key: crypto.randomUUID().slice(0, 8),
