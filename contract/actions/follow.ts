@@ -2,8 +2,8 @@ import { action, type Who } from './action.ts'
 
 export const follow = action<'follow', { readonly who: Who }>({
   kind: 'follow',
-  name: 'Let follow it',
+  name: 'Add as a follower',
   args: { who: { type: 'who', label: 'Who' } },
   blank: { who: { is: 'lead' } },
-  words: ({ who }, say) => `let ${say.who(who)} follow it`,
+  words: ({ who }, say) => `add ${say.who(who)} as a follower`,
 })

@@ -135,6 +135,9 @@ describe('calc', () => {
     expect(holds({ before: { priority: 'high' } })).toBe(false)
     expect(holds({ item: { ...item, closed: '2026-11-20T10:00' } })).toBe(false)
     expect(holds({ conditions: { field: 'assignee', op: 'empty' } })).toBe(true)
+    // Thursday of the week before that Monday, counted by hand.
+    expect(holds({ conditions: { field: 'days-left', op: 'is', value: -4 } })).toBe(true)
+    expect(holds({ conditions: { field: 'weeks-left', op: 'is', value: -1 } })).toBe(true)
     const own = { field: 'field:12', op: 'at-least', value: 100 }
     const fee = { conditions: own, types: { 'field:12': 'money' } }
     expect(holds({ ...fee, item: { 'field:12': 100 } })).toBe(true)

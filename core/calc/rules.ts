@@ -1,4 +1,3 @@
-import type { IsoDate } from '../brands.ts'
 import { daysLate } from '../calendar/calendar.ts'
 import {
   isoDate,
@@ -14,6 +13,7 @@ import type { Lookup, Now } from '../conditions/ask.ts'
 import { explain } from '../conditions/compile.ts'
 import type { Condition, Operand } from '../conditions/condition.ts'
 import { taskField } from '../fields/catalogue.ts'
+import type { TaskFacts } from '../fields/facts.ts'
 import { field, WAS, type Field } from '../fields/field.ts'
 import { FIELD_TYPES, type FieldType, type Single, type Value } from '../fields/types.ts'
 import { refuse } from '../refusal.ts'
@@ -153,18 +153,18 @@ const isLate = (item: Line, { at, zone }: Asking): boolean => {
   const due = dueOf(item)
   return due !== null && isOpen(item) && missedAt(due, zone) <= at
 }
-const daysTo = (date: IsoDate, from: IsoDate): number =>
-  Math.round((Date.parse(date) - Date.parse(from)) / 86_400_000)
 /** Fields that follow from others, where the item does not say them itself. */
-const FOLLOWS: Readonly<Record<string, (item: Line, now: Asking) => Value>> = {
-  open: isOpen,
-  late: isLate,
-  'days-late': (item, now) =>
-    isLate(item, now) ? daysLate(now.calendar, dueOf(item)!.date, now.today) : 0,
-  'days-left': (item, now) => {
-    const due = dueOf(item)
-    return due && daysTo(due.date, now.today)
-  },
+const FOLLOWS: ReadonlySet<string> = new Set([
+  ...['open', 'late', 'days-late', 'days-left', 'weeks-left'],
+])
+/** What a field reads of what it follows from. */
+function following(of: Field<'task'>, item: Line, now: Asking): Value {
+  const [due, late] = [dueOf(item), isLate(item, now)]
+  const facts = {
+    ...{ due: due?.date ?? null, late, closedAt: isOpen(item) ? null : 0 },
+    daysLate: late && due ? daysLate(now.calendar, due.date, now.today) : 0,
+  }
+  return of.read(facts as Partial<TaskFacts> as TaskFacts, now)
 }
 
 const TYPES = Object.keys(FIELD_TYPES) as FieldType[]
@@ -183,9 +183,10 @@ function lookupIn(line: Line, now: Asking): Lookup {
         : field('task', { name, label: name, type: oneOf(own, TYPES, `types.${name}`) })
     if (!known) return refuse('no-field', `There is no field “${name}”; docs/calc.md lists them.`)
     const raw = found(was ? before : item, name)
-    const follows = Object.hasOwn(FOLLOWS, name) ? FOLLOWS[name] : undefined
     const value =
-      raw === undefined && follows && !was ? follows(item, now) : valueOf(known, raw, now.zone)
+      raw === undefined && !was && FOLLOWS.has(name)
+        ? following(known, item, now)
+        : valueOf(known, raw, now.zone)
     return { ...known, read: () => value }
   }
 }

@@ -231,6 +231,8 @@ export function bringClients(
       const done = { made: 0, filled: 0, contacts: 0 }
       for (const [i, client] of wanted.entries()) {
         const { contacts, same } = client
+        // In between somebody may have removed what it names.
+        checkGiven(engine, client)
         const there = thereAt(same, i)
         if (there) fillIn({ engine, viewer, write }, there, client)
         const clientId = there ? there.id : makeNew({ engine, viewer, write }, client)

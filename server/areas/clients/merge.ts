@@ -8,8 +8,8 @@ import type { Writer } from '../../engine/journal.ts'
 import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { clientPage, needClient } from './page.ts'
 import { valuesOf } from '../fields/queries.ts'
+import { clientPage, needClient } from './page.ts'
 import { rolesOf, tagsOf } from './queries.ts'
 
 /** Two clients that are one: all that is done for the one is done for the other. */
@@ -94,8 +94,8 @@ function giveParts(reader: Reader, write: Writer, client: ClientId, clientId: Cl
 }
 
 /**
- * Puts one client into another: projects, tasks, series, contacts, shares, usual people, tags and fields go over,
- * what the other does not say is taken from it, and it is gone; one undo.
+ * Puts one client into another: projects, tasks, series, contacts, shares, usual people, tags and
+ * fields go over, what the other does not say is taken from it, and it is gone; one undo.
  * @throws Refusal `not-found`, `forbidden`, `same`
  */
 export function mergeClient(

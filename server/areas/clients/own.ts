@@ -14,7 +14,8 @@ import { everyState, everyTagging, everyValue } from './queries.ts'
 /** What a firm says of clients in words of its own, as cells of a file: states, tags, fields. */
 
 /** How the two columns are headed that every firm has. */
-export const [STATE, TAGS] = ['State', 'Tags']
+const STATE = 'State'
+const TAGS = 'Tags'
 type Own = Pick<ClientToBring, 'stateId' | 'tags' | 'fields'>
 
 const choicesOf = (field: CustomField, people: readonly Choice[]): readonly Choice[] =>
@@ -48,9 +49,9 @@ export function ownReader(
       if (id === undefined) notes.push(`There is no ${kind} “${words}”; ${client} goes without it.`)
       return id
     }
-    const state = cell(STATE!)
+    const state = cell(STATE)
     const stateId = state ? known(states, 'state of clients', state) : undefined
-    const named = cell(TAGS!)
+    const named = cell(TAGS)
       .split(/[,;]/)
       .map((name) => name.trim())
       .filter(Boolean)
@@ -97,7 +98,7 @@ export function ownColumns(
     return choice?.name ?? inBox(customField(field), value)
   }
   return {
-    heads: [STATE!, TAGS!, ...fields.map(({ name }) => name)],
+    heads: [STATE, TAGS, ...fields.map(({ name }) => name)],
     cells: (client, stateId) => [
       (stateId !== null && states.get(stateId)) || '',
       (tags.get(client) ?? []).join('; '),

@@ -1,8 +1,9 @@
-import { and, asc, count, eq, isNotNull, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, isNotNull, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/sqlite-core'
 import type { ClientId, ClientStateId } from '#core/brands.ts'
-import { ready, within } from '../../database/query.ts'
+import { most, ready, within } from '../../database/query.ts'
 import { caseless, held } from '../../database/sql.ts'
+import { tagColumns } from '../fields/queries.ts'
 import {
   clientRoles,
   clients,
@@ -24,6 +25,14 @@ const state = {
 export const everyState = ready((orm) =>
   orm.select(state).from(clientStates).orderBy(asc(clientStates.position), asc(clientStates.id)),
 )
+/** Where new clients begin. */
+export const firstState = ready((orm) =>
+  orm
+    .select({ id: clientStates.id })
+    .from(clientStates)
+    .orderBy(desc(clientStates.first), asc(clientStates.position))
+    .limit(most(1)),
+)
 /** How many clients stand in a state. */
 export const standingIn = within((orm, a: { state: ClientStateId }) =>
   orm.select({ clients: count() }).from(clients).where(eq(clients.stateId, a.state)),
@@ -42,7 +51,6 @@ export const clientRows = ready((orm) =>
     .leftJoin(lead, eq(lead.id, clients.leadId))
     .orderBy(asc(caseless(clients.name)), asc(clients.id)),
 )
-const tagColumns = { id: tags.id, name: tags.name, colour: tags.colour }
 /** Every tag of every client, by name. */
 export const everyTagging = ready((orm) =>
   orm

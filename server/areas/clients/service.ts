@@ -9,7 +9,7 @@ import { checkTags } from '../fields/service.ts'
 import { setDetails } from '../fields/values.ts'
 import { allClients, personById } from '../people/queries.ts'
 import { clientPage, mayEditClient, needClient } from './page.ts'
-import { everyState, rolesOf, tagsOf } from './queries.ts'
+import { everyState, firstState, rolesOf, tagsOf } from './queries.ts'
 
 /** Clients of the firm: made singly or many at once, changed. */
 
@@ -35,9 +35,8 @@ export function insertClient(
   wanted: NewClient & { readonly stateId?: number },
 ): ClientSheet {
   const { name, short = shortName(name), tier = 'silver', ...details } = wanted
-  const states = everyState.all(reader)
-  const first = (states.find((state) => state.first) ?? states[0])?.id ?? null
-  const id = write.insert('clients', { stateId: first, name, short, tier, ...details })
+  const stateId = firstState.get(reader)?.id ?? null
+  const id = write.insert('clients', { stateId, name, short, tier, ...details })
   return { id, name, short, tier }
 }
 

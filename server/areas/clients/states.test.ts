@@ -10,6 +10,8 @@ import { undoChange } from '../journal/undo.ts'
 import { cloneProject } from '../projects/copy.ts'
 import { editProject, makeProject } from '../projects/service.ts'
 import { projectSheet } from '../projects/sheet.ts'
+import { shareProject } from '../access/service.ts'
+import { makeTask } from '../tasks/service.ts'
 import { mergeClient } from './merge.ts'
 import { clientPage } from './page.ts'
 import { editClient, makeClients } from './service.ts'
@@ -34,7 +36,13 @@ it('new clients begin in the first state, move from one to the next, and back by
   const { change } = editClient(l.engine, l.imogen, made!.id, { stateId: 3 })
   expect(page(l, l.imogen, made!.id).state).toMatchObject({ name: 'Paused' })
   const told = listChanges(l.engine, l.imogen, { clientId: made!.id }).changes[0]
-  expect(told?.lines.join()).toMatch(/moved the client to “Paused”/)
+  expect(told?.lines).toEqual(['moved the client to “Paused”'])
+  // Among all that the firm does it is named; what is made names it itself.
+  const all = listChanges(l.engine, l.imogen, {}).changes.map(({ lines }) => lines)
+  expect(all.slice(0, 2)).toEqual([
+    ['“Beckside”: moved the client to “Paused”'],
+    ['made the client “Beckside”'],
+  ])
   undo(l, change)
   expect(page(l, l.imogen, made!.id).state).toMatchObject({ name: 'Active' })
   expect(codeOf(() => editClient(l.engine, l.imogen, made!.id, { stateId: 99 }))).toBe('state-gone')
@@ -74,6 +82,11 @@ it.each([
 it('usual people that are no such thing are refused with why', () => {
   const usual = ['99', { role: 'Reviewer', personId: 1 }, { role: 'reviewer', personId: 2 }]
   expect(clientPatch.validate({ usual }, { abortEarly: false }).error?.message).toMatch(/usual/)
+})
+it('one that was brought back from before there were states stands where new ones begin', () => {
+  const l = lab()
+  l.rows('update clients set stateId = null returning id')
+  expect(standing(l)).toEqual([['Mossgate Veterinary Clinic', 2]])
 })
 it('whoever looks after a client moves it; guests see no list', () => {
   const l = lab()
@@ -155,6 +168,17 @@ it('a client put into another leaves it what it said, and gives it what it did n
   })
 })
 
+it('fields of a project are for who sees all of it, not for who sees a task of it', () => {
+  const l = lab()
+  const fee = make(l, { of: 'project', name: 'Fee', kind: 'number' })
+  const projectId = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result.id
+  editProject(l.engine, l.imogen, projectId, { patch: { fields: { [fee]: 5 } }, seen: null })
+  makeTask(l.engine, l.imogen, { title: 'T', projectId, assignees: [l.corrie.id] })
+  const seen = (by: Viewer) => projectSheet(l.engine, by, projectId).fields
+  expect([seen(l.corrie), seen(l.tobias)]).toEqual([{}, { [fee]: 5 }])
+  shareProject(l.engine, l.imogen, projectId, { people: [l.corrie.id], may: 'view' })
+  expect(seen(l.corrie)).toEqual({ [fee]: 5 })
+})
 it('projects have fields of their own, which a copy takes along; tasks have none of them', () => {
   const l = lab()
   const choices = [{ key: 'a', name: 'Fixed', colour: 'fern' }]

@@ -5,18 +5,22 @@ import type { Changed } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { mayEditClient } from './page.ts'
-import { clientRows, everyState, standingIn } from './queries.ts'
+import { clientRows, everyState, firstState, standingIn } from './queries.ts'
 
 /** Where clients stand: the list that boards show, and the states it is in, named by the firm. */
 
 /** @throws Refusal `forbidden` for guests */
 export function listClients({ reader }: Engine, viewer: Viewer): ClientList {
   needMember(viewer, 'see the clients')
+  const first = firstState.get(reader)?.id ?? null
   return {
     states: everyState.all(reader),
-    clients: clientRows
-      .all(reader)
-      .map((row) => ({ ...row, mayEdit: mayEditClient(viewer, row.lead?.id ?? null) })),
+    clients: clientRows.all(reader).map((row) => ({
+      ...row,
+      // One that was brought back from before there were states stands where new ones begin.
+      stateId: row.stateId ?? first,
+      mayEdit: mayEditClient(viewer, row.lead?.id ?? null),
+    })),
   }
 }
 

@@ -160,11 +160,11 @@ export const hiddenIn = ready((orm, a: { project: ProjectId }) =>
     .where(eq(hiddenFields.projectId, a.project)),
 )
 
-const tagRow = { id: tags.id, name: tags.name, colour: tags.colour }
-const everyTag = ready((orm) => orm.select(tagRow).from(tags).orderBy(caseless(tags.name)))
+export const tagColumns = { id: tags.id, name: tags.name, colour: tags.colour }
+const everyTag = ready((orm) => orm.select(tagColumns).from(tags).orderBy(caseless(tags.name)))
 export const listTags = (reader: Reader): TagRow[] => everyTag.all(reader)
 export const tagById = ready((orm, a: { id: TagId }) =>
-  orm.select(tagRow).from(tags).where(eq(tags.id, a.id)),
+  orm.select(tagColumns).from(tags).where(eq(tags.id, a.id)),
 )
 /** Another tag of the same name. */
 export const namesake = ready((orm, a: { name: string; but: TagId }) =>

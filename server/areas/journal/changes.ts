@@ -2,6 +2,7 @@ import type { ClientId, PersonId, ProjectId } from '#core/brands.ts'
 import type { ChangeRow, JournalKind } from '#contract/journal.ts'
 import type { Row } from '../../database/query.ts'
 import type { Sight } from '../../database/sight.ts'
+import type { Item } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { journalFrom } from '../../engine/sweep.ts'
 import { mayStructure, needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
@@ -40,18 +41,8 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   clockwork: ['templates', 'series', 'rules'],
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
-    ...[
-      'clients',
-      'clientRoles',
-      'clientStates',
-      'clientTags',
-      'clientValues',
-      'timeOff',
-      'teams',
-      'teamMembers',
-      'teamAsks',
-      'shares',
-    ],
+    ...['clients', 'clientRoles', 'clientStates', 'clientTags', 'clientValues'],
+    ...['timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
   ],
 }
 
@@ -117,7 +108,9 @@ function saidOf({ undoes }: Head, lines: readonly string[]): string[] {
   return [...new Set(lines)].slice(0, 4)
 }
 
-/** What each change did, in its first lines: the task's title before what was done to it. */
+/** What is named before what was done to it. */
+const NAMED: Readonly<Record<string, Named>> = { task: 'tasks', client: 'clients' }
+/** What each change did, in its first lines: the task's title, or the client, before what was done. */
 function linesOf(reading: Reading, viewer: Viewer, heads: readonly Head[]): Map<number, string[]> {
   const { engine, sight } = reading
   const changes = JSON.stringify(heads.map((head) => head.change))
@@ -125,19 +118,31 @@ function linesOf(reading: Reading, viewer: Viewer, heads: readonly Head[]): Map<
     .all(engine.reader, { changes, sight, client: reading.client })
     .map((row) => ({ ...row, item: itemOfRow(row) }))
   const say = wordingOf(engine, viewer, entries)
-  const ids = entries.flatMap(({ item }) => (item?.kind === 'task' ? [item.id] : []))
-  const titles = namesOf(engine.reader, sight, new Map([['tasks' as const, new Set(ids)]]))
+  const mentions = new Map<Named, Set<number>>()
+  for (const { item } of entries) {
+    const kind = item && NAMED[item.kind]
+    if (kind) mentions.set(kind, (mentions.get(kind) ?? new Set()).add(item.id))
+  }
+  const names = namesOf(engine.reader, sight, mentions)
+  const titleOf = (item: Item | null): string | undefined => {
+    const kind = item && NAMED[item.kind]
+    // Who asks about one client knows whom it is about.
+    return kind && (kind === 'tasks' || reading.client === null)
+      ? names.of(kind, item.id)
+      : undefined
+  }
   const lines = new Map<number, string[]>()
   for (const entry of entries) {
     const text = say(entry)
     if (text === null) continue
-    const title = entry.item?.kind === 'task' ? titles.of('tasks', entry.item.id) : undefined
+    const title = titleOf(entry.item)
     const list = lines.get(entry.change) ?? []
     lines.set(entry.change, list)
     const own = list.findLastIndex((line) => title && line.startsWith(`“${title}”: `))
     // What else was done to a task follows what was said of it first.
     if (own >= 0 && own === list.length - 1) list[own] += `; ${text}`
-    else list.push(title ? `“${title}”: ${text}` : text)
+    // What names it already is said as it is.
+    else list.push(title && !text.includes(`“${title}”`) ? `“${title}”: ${text}` : text)
   }
   return lines
 }

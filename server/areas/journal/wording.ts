@@ -50,9 +50,11 @@ const LINKS: Readonly<Record<string, Named | 'fields'>> = {
 }
 /** Kinds that somebody may not see, though they are there. */
 const HIDES: ReadonlySet<Named> = new Set(['projects', 'phases', 'tasks'])
+/** Columns that hold another kind of thing than those of tasks that are called so. */
+const OTHERWISE: Readonly<Record<string, Named>> = { 'clients.stateId': 'clientStates' }
 /** The kind of thing whose number a column holds. */
-const refersTo = (column: string): Named | 'fields' | undefined =>
-  LINKS[column] ?? NAMES[storedIn('task', column)?.to ?? 'task']
+const refersTo = (entity: string, column: string): Named | 'fields' | undefined =>
+  OTHERWISE[`${entity}.${column}`] ?? LINKS[column] ?? NAMES[storedIn('task', column)?.to ?? 'task']
 
 /** A column as people know it; null where it follows from others. */
 export const labelOf = (column: string): string | null =>
@@ -279,8 +281,7 @@ function mention(into: Map<Named | 'fields', Set<number>>, entry: Worded): void 
   }
   for (const row of [entry.before, entry.after])
     for (const [column, value] of Object.entries(row ?? {})) {
-      const own = entry.entity === 'clients' && column === 'stateId'
-      const kind = own ? 'clientStates' : refersTo(column)
+      const kind = refersTo(entry.entity, column)
       if (kind) add(kind, value)
       // A field's value may be a person.
       if (VALUES.has(entry.entity) && column === 'number') add('people', value)

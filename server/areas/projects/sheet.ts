@@ -6,7 +6,7 @@ import type { ProjectRow } from '#contract/desks.ts'
 import { anywhere } from '../../database/sql.ts'
 import type { Engine } from '../../engine/services.ts'
 import { sightOf, type Viewer } from '../../engine/viewer.ts'
-import { levelIn, teamNamed } from '../access/levels.ts'
+import { levelIn, seesAllOf, teamNamed } from '../access/levels.ts'
 import { attachmentsIn } from '../attachments/queries.ts'
 import { hiddenIn } from '../fields/queries.ts'
 import { detailsOf } from '../fields/values.ts'
@@ -148,7 +148,10 @@ export function projectSheet(engine: Engine, viewer: Viewer, id: ProjectId): Pro
       .map((post) => ({ ...post, mine: post.author?.id === viewer.id })),
     files: attachmentsIn(reader, sight, id),
     team: teamNamed(reader, viewer, itself?.teamId ?? null),
-    ...detailsOf(engine, viewer, 'project', id),
+    // Figures of the whole are for who sees the whole.
+    ...(seesAllOf(engine, viewer, id)
+      ? detailsOf(engine, viewer, 'project', id)
+      : { customFields: [], fields: {} }),
     stateSetId: setOf(reader, id),
     view: itself?.view ? { ...itself.view, scope: { of: 'project', id } } : null,
     hiddenFields: hiddenIn.all(reader, { project: id }).map((field) => field.id),

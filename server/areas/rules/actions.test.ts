@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest'
+import { isoDate } from '#core/calendar/dates.ts'
 import { actionKinds } from '#contract/actions/index.ts'
 import { ruleBody, type Action } from '#contract/rules.ts'
 import type { NewTask, TaskSheet } from '#contract/tasks.ts'
-import { lab, type Lab } from '../../test/lab.ts'
+import { ENGINE, lab, type Lab } from '../../test/lab.ts'
 import { makeTag } from '../fields/service.ts'
 import { undoChange } from '../journal/undo.ts'
 import { listNotices } from '../notices/service.ts'
+import { makeProject } from '../projects/service.ts'
+import { chooseSet, listSets, saveSet } from '../states/service.ts'
 import { makeTask, taskSheet } from '../tasks/service.ts'
 import { listRuns, makeRule, switchRule } from './service.ts'
 
@@ -58,7 +61,7 @@ const CASES: Readonly<Record<string, Case>> = {
     action: (l) => ({ kind: 'follow', who: person(l, 'imogen') }),
     task: (l) => ({ followers: [l.devika.id] }),
     sees: ({ followers }) => names(followers).sort(),
-    ...{ as: ['Devika', 'Imogen'], says: /^Let Imogen follow it$/ },
+    ...{ as: ['Devika', 'Imogen'], says: /^Added Imogen as a follower$/ },
   },
   'set-state': {
     action: () => ({ kind: 'set-state', to: 'waiting' }),
@@ -155,6 +158,67 @@ describe('every action does what it says, says what it did, and is taken back by
     })
     expect(log()[0]!.reasons).toContain(why)
     expect(l.rows('select dueTime from tasks where id = 1')).toHaveLength(1)
+  })
+  it.each([
+    ['comment', { text: '{project}' }, {}, 'Its words came out empty'],
+    ['add-step', { title: '{project}' }, {}, 'Its words came out empty'],
+    [
+      ...(['move-due', { days: 0, unit: 'calendar', from: 'today' }] as const),
+      ...([
+        { start: '2026-12-01', due: '2026-12-03' },
+        'It would be due before it starts',
+      ] as const),
+    ],
+  ] as const)('%s %j on %j leaves it, and says why', (kind, args, task, why) => {
+    const { l, log } = run({
+      action: () => ({ kind, ...args }) as unknown as Action,
+      ...{ task: () => task, sees: () => null, as: null, says: /./ },
+    })
+    expect(log()[0]!.reasons).toContain(why)
+    expect(l.rows('select due from tasks')).toEqual([{ due: 'due' in task ? task.due : null }])
+    expect(l.rows('select 1 from comments union all select 1 from checklistItems')).toEqual([])
+  })
+  it('a state that a project does not have is left, and fails nothing', () => {
+    const { log, seen } = run({
+      action: () => ({ kind: 'set-state', to: 'waiting' }),
+      task: (l) => {
+        const projectId = makeProject(l.engine, l.imogen, { name: 'P', clientId: null }).result.id
+        chooseSet(l.engine, l.imogen, projectId, { setId: 1, copy: true }).whole()
+        const { id } = listSets(l.engine, l.imogen).at(-1)!
+        const states = (['not-started', 'done'] as const).map((kind) => ({
+          ...{ name: kind, kind, colour: null, only: 'anyone' as const },
+        }))
+        saveSet(l.engine, l.imogen, id, { body: { name: 'Two', states }, seen: null }).whole()
+        return { projectId }
+      },
+      ...{ sees: ({ state }) => state, as: null, says: /./ },
+    })
+    expect(seen()).toBe('not-started')
+    expect(log()[0]).toMatchObject({
+      ...{ outcome: 'done', reasons: ['The states here have none of the kind “waiting”'] },
+    })
+  })
+  it('whoever is away is taken off and follows themselves; a stand-in does their work alone', () => {
+    const away = (l: Lab) =>
+      l.engine.journal.change(ENGINE, (write) => {
+        write.update('people', l.tobias.id, { standInId: l.devika.id })
+        const [firstDay, lastDay] = [isoDate('2026-11-23'), isoDate('2026-11-27')]
+        write.insert('timeOff', { personId: l.tobias.id, firstDay, lastDay })
+      })
+    const tried = (action: (l: Lab) => Action, sees: Case['sees'], more: Partial<NewTask> = {}) =>
+      run({
+        ...{ action, sees, as: null, says: /./ },
+        task: (l) => (away(l), more),
+      }).seen()
+    const on: Case['sees'] = ({ assignees }) => names(assignees)
+    expect(tried(() => ({ kind: 'take-off', who: { is: 'assignees' } }), on)).toEqual([])
+    const follow = (l: Lab): Action => ({ kind: 'follow', who: person(l, 'tobias') })
+    expect(tried(follow, ({ followers }) => names(followers))).toEqual(['Tobias'])
+    const add = (l: Lab): Action => ({ kind: 'add-people', who: person(l, 'tobias') })
+    const nobody = { assignees: [] }
+    expect(tried(add, on, nobody)).toEqual(['Devika'])
+    // Back before it is due, they do it themselves.
+    expect(tried(add, on, { ...nobody, due: '2026-12-01' })).toEqual(['Tobias'])
   })
   it.each([
     ['tag', { off: false, tags: [] }],

@@ -1,4 +1,5 @@
 import type { IsoDate, PersonId, RuleId } from '#core/brands.ts'
+import { isoDate } from '#core/calendar/dates.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
 import { sayDateAt } from '#core/text/speak.ts'
 import type { Who } from '#contract/rules.ts'
@@ -59,11 +60,13 @@ function acting(run: LiveRun, id: PersonId, day: IsoDate): PersonId {
   account.did.push(`${them} is away, so ${name} stands in`)
   return other
 }
+/** What it is about: somebody themselves, or whoever acts for them on a day while they are away. */
+type On = IsoDate | 'themselves'
 /**
  * Whom an action is about, as people; those who left are accounted for. Whoever is away on the day
  * that it is about (today, where none is given) has somebody standing in.
  */
-export function whoOf(run: LiveRun, who: Who, day?: IsoDate): Found {
+export function whoOf(run: LiveRun, who: Who, day?: On): Found {
   const { engine, rule, task, account } = run
   const { people, left } = resolveWho(engine, who, task.id, rule.ownerId)
   for (const name of left) account.left.push(`${name} has left, so nothing went there`)
@@ -73,9 +76,22 @@ export function whoOf(run: LiveRun, who: Who, day?: IsoDate): Found {
   const on = day ?? engine.firm.today()
   const own = people
     .filter((id) => !others.some((other) => other.id === id))
-    .map((id) => acting(run, id, on))
+    .map((id) => (on === 'themselves' ? id : acting(run, id, on)))
   const each = [...new Set(own)]
   return { people: each, names: namesOf(engine, each) }
+}
+/** The day that work on the task is about: its due, or today. Who is back by then does it themselves. */
+export function dayOf({ engine, task }: LiveRun): IsoDate {
+  const [today, due] = [engine.firm.today(), task.due && isoDate(task.due)]
+  return due && due > today ? due : today
+}
+/**
+ * Words with their merge fields filled in; nothing, which is accounted for, where they come out empty.
+ */
+export function worded(run: LiveRun, text: string, most: number): string | null {
+  const said = run.text(text).trim().slice(0, most)
+  if (said === '') run.account.left.push('Its words came out empty')
+  return said || null
 }
 /** Who is on the task now: an action before may have changed that. */
 export const assigned = ({ engine, task }: LiveRun): PersonId[] =>
@@ -88,7 +104,7 @@ const NOBODY: Readonly<Partial<Record<Who['is'], string>>> = {
 }
 
 /** The same, where there must be somebody: nothing where there is nobody, which is accounted for. */
-export function someone(run: LiveRun, who: Who, doing: string, day?: IsoDate): Found | null {
+export function someone(run: LiveRun, who: Who, doing: string, day?: On): Found | null {
   const found = whoOf(run, who, day)
   if (found.people.length) return found
   run.account.left.push(`${doing} found nobody (${NOBODY[who.is] ?? who.is})`)
@@ -96,16 +112,14 @@ export function someone(run: LiveRun, who: Who, doing: string, day?: IsoDate): F
 }
 
 /** The same of whom is to be told: who does not see the task is accounted for, and hears nothing. */
-export function listeners(run: LiveRun, who: Who, doing: string): Found | null {
-  const found = someone(run, who, doing)
+export function listeners(run: LiveRun, who: Who, doing: string, day?: On): Found | null {
+  const found = someone(run, who, doing, day)
   if (!found) return null
   const { engine, account } = run
   const people = found.people.filter((to) => seesTask(run, to))
   const others = found.people.filter((id) => !people.includes(id))
   if (others.length)
-    account.left.push(
-      `${namesOf(engine, others)} does not see this task, so nothing was told there`,
-    )
+    account.left.push(`${namesOf(engine, others)} does not see this task, and was left out`)
   return people.length ? { people, names: namesOf(engine, people) } : null
 }
 

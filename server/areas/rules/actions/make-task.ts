@@ -3,7 +3,7 @@ import type { StepOf } from '#contract/actions/action.ts'
 import type { makeTask as kind } from '#contract/actions/make-task.ts'
 import { insertTask } from '../../tasks/write.ts'
 import { madeByRule } from '../queries.ts'
-import { whoOf, type Does } from './does.ts'
+import { whoOf, worded, type Does } from './does.ts'
 
 export const makeTask: Does<StepOf<typeof kind>> = (run, action) => {
   const { engine, write, rule, task, account } = run
@@ -13,8 +13,9 @@ export const makeTask: Does<StepOf<typeof kind>> = (run, action) => {
     return
   }
   const due = workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1)
+  const title = worded(run, action.title, 200)
+  if (title === null) return
   const { people, names } = whoOf(run, action.who, due)
-  const title = run.text(action.title)
   const id = insertTask(engine, write, {
     ...{ title, assignees: [...people], creatorId: rule.ownerId },
     projectId: task.project?.id ?? null,

@@ -17,6 +17,8 @@ export const moveDue: Does<StepOf<typeof kind>> = (run, { days, unit, from }) =>
       ? workingDayAfter(engine.firm.calendar(), first, days)
       : addDays(first, days),
   )
+  if (task.start !== null && due < task.start)
+    return void account.left.push('It would be due before it starts')
   patchTask(engine, write, needContext(engine, task.id), { due })
   account.did.push(`Made it due ${sayDate(due, today)}`)
 }

@@ -5,7 +5,7 @@ import { assigned, someone, type Does } from './does.ts'
 
 export const takeOff: Does<StepOf<typeof kind>> = (run, { who }) => {
   const { engine, write, task, account } = run
-  const them = someone(run, who, 'Taking off')
+  const them = someone(run, who, 'Taking off', 'themselves')
   if (!them) return
   const now = assigned(run)
   const assignees = now.filter((id) => !them.people.includes(id))

@@ -25,8 +25,6 @@ const form = useDialogForm({
   },
   done: () => emit('done'),
 })
-/** Where what is wrong stands at its field. */
-const PLACES = Array.from({ length: 20 }, (_, i) => `states.${i}.name`)
 function shift(rows: Row[], index: number): Row[] {
   const next = [...rows]
   const [moved] = next.splice(index, 1)
@@ -48,7 +46,7 @@ const beginIn = (rows: Row[], index: number) =>
     title="States of clients"
     does="Save"
     :form="form"
-    :places="PLACES"
+    :places="(form.draft?.states ?? []).map((_, i) => `states.${i}.name`)"
     @close="emit('close')"
   >
     <p class="small quiet">The columns of the board, from left to right.</p>

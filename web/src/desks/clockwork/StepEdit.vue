@@ -23,7 +23,12 @@ const props = defineProps<{
 const session = useSession()
 const values = computed(() => step.value as Readonly<Record<string, unknown>>)
 const kind = computed(() => props.kinds.find((each) => each.kind === step.value.kind))
-const args = computed(() => Object.entries((kind.value?.args ?? {}) as Record<string, Arg>))
+const args = computed(() =>
+  Object.entries((kind.value?.args ?? {}) as Record<string, Arg>).map(([name, arg]) => ({
+    ...{ name, arg },
+    token: tokenOf(name, arg),
+  })),
+)
 const set = (edit: Readonly<Record<string, unknown>>) => (step.value = { ...step.value, ...edit })
 function turn(to: string): void {
   const next = props.kinds.find((each) => each.kind === to)
@@ -61,12 +66,45 @@ const valuesOf = (arg: Arg & { type: 'values' }) => {
   return chosen ? choicesFor(props.known, path) : []
 }
 const listed = (name: string) => (values.value[name] ?? []) as readonly (string | number)[]
+/** An argument that is one of some choices, as a word that opens into them. */
+interface Token {
+  readonly value: string | number
+  readonly options: readonly { readonly value: string | number; readonly name: string }[]
+  readonly tone: 'person' | 'value'
+  readonly take: (value: string | number) => void
+}
+function tokenOf(name: string, arg: Arg): Token | null {
+  const value = values.value[name]
+  const take = (next: unknown) => set({ [name]: next })
+  switch (arg.type) {
+    case 'who': {
+      const chosen = code(value as Who)
+      const options = people(chosen)
+      return { value: chosen, options, tone: 'person', take: (next) => take(decode(String(next))) }
+    }
+    case 'either': {
+      const options = [
+        { value: 0, name: arg.no },
+        { value: 1, name: arg.yes },
+      ]
+      return { value: value ? 1 : 0, options, tone: 'value', take: (next) => take(next === 1) }
+    }
+    case 'choice':
+      return { value: value as string, options: arg.choices, tone: 'value', take }
+    case 'field': {
+      const choose = (next: string | number) => chooseField(name, String(next))
+      return { value: value as string, options: fields.value, tone: 'value', take: choose }
+    }
+    default:
+      return null
+  }
+}
 /** Values that were for another field are no longer meant. */
 const chooseField = (name: string, path: string) =>
   set({
     [name]: path,
     ...Object.fromEntries(
-      args.value.flatMap(([other, arg]) =>
+      args.value.flatMap(({ name: other, arg }) =>
         arg.type === 'values' && arg.of === name ? [[other, []]] : [],
       ),
     ),
@@ -82,41 +120,14 @@ const chooseField = (name: string, path: string) =>
       :disabled="locked"
       @update:model-value="turn($event)"
     />
-    <template v-for="[name, arg] in args" :key="name">
+    <template v-for="{ name, arg, token } in args" :key="name">
       <TokenPick
-        v-if="arg.type === 'who'"
-        :model-value="code(values[name] as Who)"
-        :options="people(code(values[name] as Who))"
+        v-if="token"
+        :model-value="token.value"
+        :options="token.options"
         :label="arg.label"
-        tone="person"
-        @update:model-value="set({ [name]: decode($event) })"
-      />
-      <TokenPick
-        v-else-if="arg.type === 'either'"
-        :model-value="values[name] ? 1 : 0"
-        :options="[
-          { value: 0, name: arg.no },
-          { value: 1, name: arg.yes },
-        ]"
-        :label="arg.label"
-        tone="value"
-        @update:model-value="set({ [name]: $event === 1 })"
-      />
-      <TokenPick
-        v-else-if="arg.type === 'choice'"
-        :model-value="values[name] as string"
-        :options="arg.choices as { value: string; name: string }[]"
-        :label="arg.label"
-        tone="value"
-        @update:model-value="set({ [name]: $event })"
-      />
-      <TokenPick
-        v-else-if="arg.type === 'field'"
-        :model-value="values[name] as string"
-        :options="fields"
-        :label="arg.label"
-        tone="value"
-        @update:model-value="chooseField(name, $event)"
+        :tone="token.tone"
+        @update:model-value="token.take($event)"
       />
       <template v-else-if="arg.type === 'values' && valuesOf(arg).length">
         to
