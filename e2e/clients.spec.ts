@@ -92,8 +92,16 @@ test('clients on their board: moved by menu, by keyboard and by mouse; states na
   expect(await violations(page)).toEqual([])
 
   await page.getByRole('button', { name: 'Move Hollin Street Vets' }).click()
+  // It stays where it was put, however slowly the list is answered.
+  await page.route('**/api/v1/clients', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 2_000))
+    await route.continue()
+  })
   await page.getByRole('menuitemradio', { name: 'Active' }).click()
-  await expect(client('Active', 'Hollin Street Vets')).toBeVisible()
+  await expect(page.getByText('Hollin Street Vets is in “Active”.')).toBeVisible()
+  expect(await client('Active', 'Hollin Street Vets').count()).toBe(1)
+  expect(await client('Joining', 'Hollin Street Vets').count()).toBe(0)
+  await page.unrouteAll({ behavior: 'wait' })
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect(client('Joining', 'Hollin Street Vets')).toBeVisible()
 

@@ -17,21 +17,19 @@ const props = defineProps<{
   /** Running projects, by client. */
   running: ReadonlyMap<number, number>
 }>()
-const emit = defineEmits<{ moved: [] }>()
+/** Shows a client in another state, until the server tells of it. */
+const emit = defineEmits<{ place: [client: number, state: number | null] }>()
 const session = useSession()
 const messages = useMessages()
 const { attempt } = useAttempt()
 /** As many slips as a column draws. */
 const MOST = 100
-/** Where one was put that the server has not answered for yet. */
-const put = ref(new Map<number, number>())
 const columns = computed(() => {
   const of = new Map<number | null, ClientRow[]>()
   for (const client of props.clients) {
-    const state = put.value.get(client.id) ?? client.stateId
-    const there = of.get(state)
+    const there = of.get(client.stateId)
     if (there) there.push(client)
-    else of.set(state, [client])
+    else of.set(client.stateId, [client])
   }
   return props.states.map((state) => ({ state, clients: of.get(state.id) ?? [] }))
 })
@@ -41,18 +39,16 @@ const tagsOf = ({ tags }: ClientRow) => session.directory.tags.filter(({ id }) =
 const sayWhat = ({ id, tier }: ClientRow) =>
   [tier, ...(props.running.has(id) ? [plural(props.running.get(id)!, 'project')] : [])].join(', ')
 
-const move = (client: ClientRow, to: ClientState) =>
+const move = ({ id, name, stateId }: ClientRow, to: ClientState) =>
   attempt(async () => {
-    if (client.stateId === to.id) return
-    put.value = new Map(put.value).set(client.id, to.id)
+    if (stateId === to.id) return
+    emit('place', id, to.id)
     try {
-      const done = await patch<ClientPage>(`/clients/${client.id}`, { stateId: to.id })
-      messages.did(`${client.name} is in “${to.name}”.`, done)
-      emit('moved')
-    } finally {
-      const left = new Map(put.value)
-      left.delete(client.id)
-      put.value = left
+      const done = await patch<ClientPage>(`/clients/${id}`, { stateId: to.id })
+      messages.did(`${name} is in “${to.name}”.`, done)
+    } catch (error) {
+      emit('place', id, stateId)
+      throw error
     }
   })
 const carried = ({ id, name, mayEdit }: ClientRow): Carried | false =>

@@ -83,6 +83,14 @@ const COLUMNS: readonly DataTableHeader<Shown>[] = [
   { title: 'Who looks after it', key: 'leadName', ...WIDE },
   { title: 'Running projects', key: 'projects' },
 ]
+function place(id: number, stateId: number | null): void {
+  const known = data.value
+  if (!known) return
+  const clients = known.clients.map((client) =>
+    client.id === id ? { ...client, stateId } : client,
+  )
+  data.value = { ...known, clients }
+}
 async function named(): Promise<void> {
   naming.value = false
   await reload()
@@ -136,7 +144,7 @@ async function named(): Promise<void> {
           :states="data.states"
           :clients="shown"
           :running="running"
-          @moved="reload"
+          @place="place"
         />
         <template v-else>
           <v-data-table :headers="COLUMNS" :items="shown.slice(0, MOST)">
