@@ -149,6 +149,23 @@ describe('calc', () => {
     ['ladder', { id: 1, due: '2026-11-13', rungs: [1], count: 'weeks' }, 'bad-input'],
     ['ladder', { id: 1, due: '2026-11-13', rungs: [1], time: '9' }, 'bad-time'],
     ['rule', { id: 1 }, 'bad-input'],
+    ...[{ period: 'eon', shift: 1 }, { now: { days: 1, unit: 'weeks' } }, { a: 1 }].map(
+      (value) =>
+        [
+          'rule',
+          { id: 1, now: '2026-11-23', conditions: { field: 'due', op: 'before', value } },
+          'bad-input',
+        ] as [string, object, string],
+    ),
+    [
+      'rule',
+      {
+        id: 1,
+        now: '2026-11-23',
+        conditions: { field: 'due', op: 'within', value: { period: 'month', shift: 1e12 } },
+      },
+      'bad-number',
+    ],
     [
       'rule',
       { id: 1, now: '2026-11-23', conditions: { field: 'nope', op: 'in' } },

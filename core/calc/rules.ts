@@ -16,6 +16,7 @@ import { taskField } from '../fields/catalogue.ts'
 import type { TaskFacts } from '../fields/facts.ts'
 import { field, WAS, type Field } from '../fields/field.ts'
 import { FIELD_TYPES, type FieldType, type Single, type Value } from '../fields/types.ts'
+import { PERIODS } from '../query/when.ts'
 import { refuse } from '../refusal.ts'
 import { missedAt, rungAt, RUNG_TIME, type Due } from '../rules/ladder.ts'
 import { calendarOf, list, oneOf, record, text, whole, type Line } from './input.ts'
@@ -46,8 +47,14 @@ function localAt(at: number, zone: string): string {
 
 /** An operand as the contract writes it, as conditions hold it. */
 function operand(value: unknown): Operand {
-  if (typeof value !== 'object' || value === null || !('now' in value)) return value as Operand
-  const { days, unit } = record(value.now, 'value.now')
+  if (!isRecord(value)) return value as Operand
+  const { now, period, shift } = value
+  if (period !== undefined)
+    return {
+      period: oneOf(period, PERIODS, 'value.period'),
+      shift: whole(shift ?? 0, 'value.shift', -1_200, 1_200),
+    }
+  const { days, unit } = record(now, 'value.now')
   return {
     days: whole(days ?? 0, 'value.now.days', -100_000, 100_000),
     working: oneOf(unit ?? 'calendar', UNITS, 'value.now.unit') === 'working',
@@ -63,7 +70,7 @@ function conditionOf(
   given: Map<Condition, Line>,
   depth = 0,
 ): Condition {
-  if (depth > DEEPEST) refuse('bad-input', `${place}: groups stand at most ${DEEPEST} deep.`, place)
+  if (depth > DEEPEST) refuse('bad-input', `conditions: groups stand at most ${DEEPEST} deep.`)
   const of = record(value, place)
   if (of['match'] === undefined) {
     const test = {
@@ -176,7 +183,7 @@ function lookupIn(line: Line, now: Asking): Lookup {
   return (path) => {
     const was = path.startsWith(WAS)
     const name = was ? path.slice(WAS.length) : path
-    const own = types[name]
+    const own = Object.hasOwn(types, name) ? types[name] : undefined
     const known =
       own === undefined
         ? taskField(name)
