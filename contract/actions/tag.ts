@@ -8,6 +8,8 @@ export const tag = action<'tag', { readonly off: boolean; readonly tags: readonl
     tags: { type: 'chosen', label: 'Tags', path: 'tag' },
   },
   blank: { off: false, tags: [] },
-  words: ({ off, tags }, say) =>
-    off ? `take ${say.values('tag', tags)} off` : `tag it ${say.values('tag', tags)}`,
+  words({ off, tags }, say) {
+    const named = tags.length ? say.values('tag', tags) : '…'
+    return off ? `take the tags ${named} off` : `tag it ${named}`
+  },
 })

@@ -94,8 +94,12 @@ const beginIn = (rows: Row[], index: number) =>
 }
 .state {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
   align-items: flex-start;
   margin-bottom: 6px;
+}
+.state > :first-child {
+  flex: 1 1 150px;
 }
 </style>

@@ -118,6 +118,10 @@ const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
     width: auto;
     text-align: left;
   }
+  /* Beside a button as wide as a finger. */
+  .time {
+    width: 124px;
+  }
   .rung::before {
     left: -14px;
     width: 8px;
