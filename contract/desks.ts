@@ -150,6 +150,8 @@ export interface Directory {
     templateId: number | null
   }[]
   readonly templates: readonly { id: number; name: string }[]
+  /** Where clients can stand, in the firm’s order. */
+  readonly clientStates: readonly { id: number; name: string; colour: string }[]
   /** States of every set; set 1 is the firm’s own. */
   readonly states: readonly StateRow[]
   readonly tags: readonly TagRow[]

@@ -1,9 +1,9 @@
 /**
  * The firm's own fields, states and tags; free of schemas, so that the interface can carry them.
  */
-import { taskField } from '#core/fields/catalogue.ts'
+import { taskField, type OwnField } from '#core/fields/catalogue.ts'
 import { beforeOf, customName, field, isTold, WAS, type Field } from '#core/fields/field.ts'
-import type { TaskFacts } from '#core/fields/facts.ts'
+import type { Items } from '#core/fields/facts.ts'
 import type { Plain } from '#core/fields/parse.ts'
 import type { Value } from '#core/fields/types.ts'
 import type { FieldOwner, Readers, State } from './words.ts'
@@ -63,20 +63,26 @@ export const customId = (field: string): number | null => {
 export type NameOf = (personId: number) => string | undefined
 const nameless: NameOf = () => undefined
 
-/** What a custom field holds on a task, as other fields hold theirs. */
+/** What a custom field holds on a thing, as other fields hold theirs. */
 function customValue({ id, kind }: CustomField, nameOf: NameOf) {
-  return ({ fields }: TaskFacts): Value => {
-    const value = fields[id] ?? null
+  return ({ fields }: Pick<Items[FieldOwner], 'fields'>): Value => {
+    const value = fields?.[id] ?? null
     if (kind === 'yes-no') return Number(value) === 1
     if (kind !== 'person' || value === null) return value
     return { id: Number(value), name: nameOf(Number(value)) ?? '' }
   }
 }
 
-/** A custom field as every other field is: the same description, made from its row. */
-export function customField(of: CustomField, nameOf = nameless): Field<'task'> {
+/** A custom field of a task as every other field is: the same description, made from its row. */
+export const customField = (of: CustomField, nameOf?: NameOf): Field<'task'> =>
+  ownFieldOf('task', of, nameOf)
+function ownFieldOf<K extends FieldOwner>(
+  kind: K,
+  of: CustomField,
+  nameOf: NameOf = nameless,
+): Field<K> {
   const { choices, currency } = of.options
-  return field('task', {
+  return field(kind, {
     ...{ name: customName(of.id), label: of.name, type: of.kind, custom: of.id, column: true },
     ...(of.kind === 'person' && { to: 'person' as const }),
     ...(of.kind === 'choice' && {
@@ -104,29 +110,37 @@ export const enteredField = (state: Pick<StateRow, 'id' | 'name'>): Field<'task'
 
 /** What makes fields of the firm's own rows. */
 export interface OwnFields {
+  /** A custom field of tasks, projects or clients, by its number. */
   readonly custom: (id: number) => CustomField | undefined
   readonly state: (id: number) => Pick<StateRow, 'id' | 'name'> | undefined
   readonly nameOf?: NameOf
 }
+/** Finds custom fields by what they are on, and their name. */
+export const ownFinder =
+  ({ custom, nameOf }: OwnFields): OwnField =>
+  (kind, name) => {
+    const id = customId(name)
+    const row = id === null ? undefined : custom(id)
+    return row?.of === kind ? (ownFieldOf(row.of, row, nameOf) as Field) : undefined
+  }
 /**
  * Finds fields of tasks by their path: those of every task, those of the firm's own rows, and what
  * any of them was before a change.
  */
 export function lookupWith(own: OwnFields): (path: string) => Field<'task'> | undefined {
-  const find = (path: string): Field<'task'> | undefined => taskField(path) ?? ownField(own, path)
+  const finder = ownFinder(own)
+  const entered = (path: string) => {
+    const id = enteredId(path)
+    const state = id === null ? undefined : own.state(id)
+    return state && enteredField(state)
+  }
+  const find = (path: string): Field<'task'> | undefined =>
+    taskField(path, finder) ?? (finder('task', path) as Field<'task'> | undefined) ?? entered(path)
   return (path) => {
     if (!path.startsWith(WAS)) return find(path)
     const now = find(path.slice(WAS.length))
     return now && isTold(now) ? beforeOf(now) : undefined
   }
-}
-function ownField({ custom, state, nameOf }: OwnFields, path: string): Field<'task'> | undefined {
-  const id = customId(path)
-  const row = id === null ? undefined : custom(id)
-  if (row) return customField(row, nameOf)
-  const stateId = enteredId(path)
-  const entered = stateId === null ? undefined : state(stateId)
-  return entered && enteredField(entered)
 }
 
 /** Colours that tags, states and choices may take: names of the palette in tokens.css. */

@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import type { Fault, Group } from '#core/conditions/condition.ts'
+import { actionsIn, isBranch, type Deed as DeedOf } from '#core/rules/program.ts'
 import { actionKind, actionKinds, type Action } from './actions/index.ts'
 import { id, isoTime, line, shape } from './common.ts'
 import { group } from './conditions.ts'
@@ -8,6 +9,12 @@ import { triggerKind, triggerKinds, type Trigger } from './triggers/index.ts'
 
 export type { Who } from './actions/action.ts'
 export type { Action, Trigger }
+/** An action, or a branch of them under conditions of their own. */
+export type Deed = DeedOf<Action>
+
+/** Where a rule acts: in the whole firm, or for one client, from one template, in one project. */
+export type RuleScope =
+  { readonly of: 'firm' } | { readonly of: 'client' | 'template' | 'project'; readonly id: number }
 
 export interface Rung {
   /** Stays the same when the rung is edited or moved: a rung fires once per due date by it. */
@@ -15,7 +22,7 @@ export interface Rung {
   readonly delay:
     | { readonly days: number; readonly unit: 'working' | 'calendar'; readonly time: string }
     | { readonly hours: number }
-  readonly actions: readonly Action[]
+  readonly actions: readonly Deed[]
 }
 
 /**
@@ -24,17 +31,39 @@ export interface Rung {
  */
 export interface RuleDefinition {
   readonly trigger: Trigger
+  /** Left out, it acts in the whole firm. */
+  readonly scope?: RuleScope
   readonly conditions: Group
   readonly rungs?: readonly Rung[]
-  readonly actions?: readonly Action[]
+  readonly actions?: readonly Deed[]
 }
 /** The rungs of a rule that climbs. */
 export const rungsOf = ({ rungs }: RuleDefinition): readonly Rung[] => rungs ?? []
 /** All actions of a rule, whichever rung they stand on. */
 export const actionsOf = ({ rungs, actions }: RuleDefinition): readonly Action[] => [
-  ...(actions ?? []),
-  ...(rungs ?? []).flatMap((rung) => rung.actions),
+  ...actionsIn(actions ?? []),
+  ...(rungs ?? []).flatMap((rung) => actionsIn(rung.actions)),
 ]
+/** The conditions of a rule, its own and those of its branches, each with its place. */
+export function conditionsOf({ conditions, rungs, actions }: RuleDefinition) {
+  const own = (action: Action, place: string) =>
+    'until' in action ? [{ place: `${place}.until`, conditions: action.until }] : []
+  const inside = (deeds: readonly Deed[], at: string) =>
+    deeds.flatMap((deed, i) => {
+      const place = `${at}.${i}`
+      if (!isBranch<Action>(deed)) return own(deed, place)
+      return [
+        { place: `${place}.conditions`, conditions: deed.conditions },
+        ...deed.actions.flatMap((action, n) => own(action, `${place}.actions.${n}`)),
+        ...deed.otherwise.flatMap((action, n) => own(action, `${place}.otherwise.${n}`)),
+      ]
+    })
+  return [
+    { place: 'conditions', conditions },
+    ...inside(actions ?? [], 'actions'),
+    ...(rungs ?? []).flatMap((rung, i) => inside(rung.actions, `rungs.${i}.actions`)),
+  ]
+}
 
 export interface RuleSheet {
   readonly id: number
@@ -50,6 +79,17 @@ export interface RuleSheet {
   readonly faults: readonly Fault[]
   readonly runs30: number
   readonly lastRunAt: number | null
+  /** Projects that it is switched off in, as far as one sees them. */
+  readonly offIn: readonly { readonly id: number; readonly name: string }[]
+}
+/** A rule that acts in a project, unless it is off: there, or everywhere. */
+export interface ProjectRule {
+  readonly id: number
+  readonly name: string
+  readonly on: boolean
+  readonly pausedBecause: string | null
+  readonly offHere: boolean
+  readonly definition: RuleDefinition
 }
 
 export interface RunEntry {
@@ -68,14 +108,34 @@ export interface RunEntry {
 }
 
 const action = stepOf(actionKind, actionKinds)
+const actions = Joi.array().items(action).max(10)
+const branch = Joi.object({
+  kind: Joi.valid('branch').required(),
+  conditions: group.required(),
+  actions: actions.min(1).required(),
+  otherwise: actions.required(),
+})
+const deeds = Joi.array()
+  .items(
+    Joi.alternatives().conditional(Joi.object({ kind: Joi.valid('branch') }).unknown(), {
+      ...{ then: branch, otherwise: action },
+    }),
+  )
+  .min(1)
+  .max(10)
+const scope = Joi.alternatives(
+  Joi.object({ of: Joi.valid('firm').required() }),
+  Joi.object({ of: Joi.valid('client', 'template', 'project').required(), id: id.required() }),
+)
 
 export const ruleBody = shape<RuleBody>({
   name: line(120).required(),
   ownerId: id.allow(null),
   definition: Joi.object<RuleDefinition>({
     trigger: stepOf(triggerKind, triggerKinds).required(),
+    scope,
     conditions: group.required(),
-    actions: Joi.array().items(action).min(1).max(10),
+    actions: deeds,
     rungs: Joi.array()
       .items(
         Joi.object({
@@ -88,7 +148,7 @@ export const ruleBody = shape<RuleBody>({
             }),
             Joi.object({ hours: Joi.number().min(0).max(8760).required() }),
           ).required(),
-          actions: Joi.array().items(action).min(1).max(10).required(),
+          actions: deeds.required(),
         }),
       )
       .min(1)

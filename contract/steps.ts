@@ -1,39 +1,36 @@
 import Joi from 'joi'
-import { UNNAMED, type Arg, type Step } from './actions/action.ts'
-import { id, line } from './common.ts'
+import { BY_ROLE, OF_TEAM, UNNAMED, type Arg, type Step } from './actions/action.ts'
+import { fieldValue, id, isoTime, line } from './common.ts'
+import { group } from './conditions.ts'
 
 /** Schemas of steps, made of their arguments: what comes in is checked by what is asked for. */
 
 const who = Joi.alternatives(
   Joi.object({ is: Joi.valid(...Object.keys(UNNAMED)).required() }),
-  Joi.object({ is: Joi.valid('person', 'team').required(), id: id.required() }),
+  Joi.object({ is: Joi.valid('person', ...Object.keys(OF_TEAM)).required(), id: id.required() }),
+  Joi.object({ is: Joi.valid(...Object.keys(BY_ROLE)).required(), role: line(80).required() }),
 )
 
-function argShape(arg: Arg): Joi.Schema {
-  switch (arg.type) {
-    case 'who':
-      return who.required()
-    case 'text':
-      return line(arg.most).required()
-    case 'either':
-      return Joi.boolean().required()
-    case 'choice':
-      return Joi.valid(...arg.choices.map((choice) => choice.value)).required()
-    case 'field':
-      return Joi.string().max(120).required()
-    case 'number':
-      return Joi.number().integer().min(arg.least).max(arg.most).required()
-    case 'chosen':
-      return Joi.array()
-        .items(Joi.number(), Joi.string().max(200))
-        .min(1)
-        .max(50)
-        .unique()
-        .required()
-    case 'values':
-      return Joi.array().items(Joi.number(), Joi.string().max(200)).max(50).required()
-  }
+type Shapes = { readonly [K in Arg['type']]: (arg: Extract<Arg, { type: K }>) => Joi.Schema }
+const SHAPES: Shapes = {
+  who: () => who.required(),
+  text: ({ most, empty }) =>
+    empty === undefined
+      ? line(most).required()
+      : Joi.string().trim().allow('').max(most).required(),
+  either: () => Joi.boolean().required(),
+  choice: ({ choices }) => Joi.valid(...choices.map((choice) => choice.value)).required(),
+  field: () => Joi.string().max(120).required(),
+  value: () => fieldValue.required(),
+  time: () => isoTime.required(),
+  conditions: () => group.required(),
+  one: () => id.required(),
+  number: ({ least, most }) => Joi.number().integer().min(least).max(most).required(),
+  chosen: () =>
+    Joi.array().items(Joi.number(), Joi.string().max(200)).min(1).max(50).unique().required(),
+  values: () => Joi.array().items(Joi.number(), Joi.string().max(200)).max(50).default([]),
 }
+const argShape = (arg: Arg): Joi.Schema => (SHAPES[arg.type] as (arg: Arg) => Joi.Schema)(arg)
 const stepShape = ({ kind, args }: Step): Joi.ObjectSchema =>
   Joi.object({
     kind: Joi.valid(kind).required(),

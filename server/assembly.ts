@@ -5,6 +5,8 @@ import { ladderAlarms } from './areas/rules/ladder-alarms.ts'
 import { ladderKind } from './areas/rules/climb.ts'
 import { placingKind } from './areas/rules/placing.ts'
 import { repeatKind } from './areas/rules/repeat.ts'
+import { againKind } from './areas/rules/again.ts'
+import { waitKind } from './areas/rules/wait.ts'
 import { forgetNames } from './areas/search/names.ts'
 import { seriesDays, seriesKind } from './areas/series/make.ts'
 import { seriesWork } from './areas/series/people.ts'
@@ -39,7 +41,7 @@ const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
 ]
 const HANDLERS: Handlers = {
   listeners: [hearNotices, hearRules],
-  alarms: [placingKind, ladderKind, repeatKind, seriesKind],
+  alarms: [placingKind, ladderKind, repeatKind, waitKind, againKind, seriesKind],
 }
 
 const SILENT = pino({ level: 'silent' })

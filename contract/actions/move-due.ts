@@ -1,20 +1,17 @@
 import { plural } from '#core/text/speak.ts'
 import { action } from './action.ts'
+import { DAY_UNITS, type DayUnits } from './units.ts'
 
 const FROM = [
   { value: 'today', name: 'after today' },
   { value: 'due', name: 'after its due date' },
-] as const
-const UNITS = [
-  { value: 'working', name: 'working days' },
-  { value: 'calendar', name: 'calendar days' },
 ] as const
 /** Days are counted after today, or after the due date; a task without one stays as it is then. */
 export const moveDue = action<
   'move-due',
   {
     readonly days: number
-    readonly unit: (typeof UNITS)[number]['value']
+    readonly unit: DayUnits
     readonly from: (typeof FROM)[number]['value']
   }
 >({
@@ -22,7 +19,7 @@ export const moveDue = action<
   name: 'Move its due date',
   args: {
     days: { type: 'number', label: 'How many days', least: 0, most: 365 },
-    unit: { type: 'choice', label: 'Which days', choices: UNITS },
+    unit: { type: 'choice', label: 'Which days', choices: DAY_UNITS },
     from: { type: 'choice', label: 'Counted from', choices: FROM },
   },
   blank: { days: 1, unit: 'working', from: 'today' },

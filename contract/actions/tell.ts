@@ -6,6 +6,7 @@ export const tell = action<
 >({
   kind: 'tell',
   name: 'Tell',
+  needs: 'any',
   args: {
     who: { type: 'who', label: 'Who' },
     mail: { type: 'either', label: 'Way', no: 'in the app', yes: 'in the app and by e-mail' },

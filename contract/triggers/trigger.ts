@@ -1,4 +1,4 @@
-import type { Step } from '../actions/action.ts'
+import type { About, Step } from '../actions/action.ts'
 
 /** A trigger: what happens, or when, that a rule acts on. One that escalates has rungs. */
 export interface TriggerKind<K extends string = string, A extends object = object> extends Step<
@@ -7,8 +7,8 @@ export interface TriggerKind<K extends string = string, A extends object = objec
 > {
   readonly climbs: boolean
   /** What it is about: what its actions are done with. */
-  readonly about: 'task'
+  readonly about: About
 }
 export const trigger = <K extends string, A extends object>(
-  of: Omit<TriggerKind<K, A>, 'climbs' | 'about'> & { climbs?: true },
+  of: Omit<TriggerKind<K, A>, 'climbs' | 'about'> & Partial<Pick<TriggerKind, 'climbs' | 'about'>>,
 ): TriggerKind<K, A> => ({ climbs: false, about: 'task', ...of })

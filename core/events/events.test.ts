@@ -108,8 +108,8 @@ describe('events', () => {
         entry('tasks', 'removed', { before: { title: 'Post' } }),
       ).map(([kind]) => kind),
     ).toEqual([
-      ...['comment.made', 'file.added', 'project.made', 'project.finished', 'other', 'other'],
-      'task.removed',
+      ...['comment.made', 'file.added', 'project.made', 'project.finished', 'project.changed'],
+      ...['project.changed', 'other', 'task.removed'],
     ])
   })
 })

@@ -1,4 +1,4 @@
-import { columnsOfTask } from '../fields/catalogue.ts'
+import { columnsOfTask, storedIn } from '../fields/catalogue.ts'
 import { customName } from '../fields/field.ts'
 
 /** What happened, told in the terms of the work: events out of the journal's entries. */
@@ -54,6 +54,19 @@ export type Event = Happened &
     | { readonly kind: 'file.added'; readonly task: number | null; readonly name: string }
     | { readonly kind: 'project.made'; readonly project: number }
     | { readonly kind: 'project.finished'; readonly project: number }
+    | {
+        readonly kind: 'project.changed'
+        readonly project: number
+        readonly fields: Readonly<Record<string, FieldChange>>
+      }
+    | { readonly kind: 'client.made'; readonly client: number }
+    | {
+        readonly kind: 'client.changed'
+        readonly client: number
+        readonly fields: Readonly<Record<string, FieldChange>>
+      }
+    /** A step of a checklist was ticked or unticked, came or went. */
+    | { readonly kind: 'step.changed'; readonly task: number }
     /** Anything else that changed: of interest to whoever shows it. */
     | { readonly kind: 'other'; readonly task: number | null }
   )
@@ -132,13 +145,40 @@ const NOTES: Readonly<Record<string, Note>> = {
   ),
 }
 
-type Own = (entry: Entered, task: number | null) => Event | null
+type Own = (entry: Entered, task: number | null) => Event | readonly Event[] | null
 const isFinishing = ({ action, before, after }: Entered): boolean =>
   action === 'changed' &&
   after !== null &&
   'closedAt' in after &&
   after['closedAt'] !== null &&
   before?.['closedAt'] === null
+/** What an entry changes of a project or a client, by the names of fields. */
+function placeFields(kind: 'project' | 'client', { before, after }: Entered): Fields {
+  const fields: Fields = {}
+  for (const column in after) {
+    const field = storedIn(kind, column)
+    if (field) fields[field.name] = { from: before?.[column] ?? null, to: after[column] ?? null }
+  }
+  return fields
+}
+/** What an entry changes of a place's fields of the firm's own. */
+function ownField({ action, before, after }: Entered): Fields {
+  const id = number((after ?? before)?.['fieldId'])
+  if (id === null) return {}
+  const from = action === 'made' ? null : valueIn(before)
+  return { [customName(id)]: { from, to: action === 'removed' ? null : valueIn(after) } }
+}
+const filled = (fields: Fields): boolean => Object.keys(fields).length > 0
+const projectChanged = (entry: Entered, project: number | null, fields: Fields): Event[] =>
+  project !== null && filled(fields)
+    ? [{ ...alone(entry), kind: 'project.changed', project, fields }]
+    : []
+const clientChanged = (entry: Entered, client: number | null, fields: Fields): Event[] =>
+  client !== null && filled(fields)
+    ? [{ ...alone(entry), kind: 'client.changed', client, fields }]
+    : []
+const clientOf = ({ item }: Entered): number | null => (item?.kind === 'client' ? item.id : null)
+
 /** The events that entries of each table are by themselves, beside what they change of a task. */
 const OWN: Readonly<Record<string, Own>> = {
   taskAssignees(entry, task) {
@@ -156,12 +196,23 @@ const OWN: Readonly<Record<string, Own>> = {
       ? { ...alone(entry), kind: 'file.added', task, name: String(entry.after?.['name'] ?? '') }
       : null,
   projects(entry) {
-    if (entry.action === 'made')
-      return { ...alone(entry), kind: 'project.made', project: entry.entityId }
+    const { entityId: project, action } = entry
+    if (action === 'made') return { ...alone(entry), kind: 'project.made', project }
+    if (action === 'removed') return null
+    const changed = projectChanged(entry, project, placeFields('project', entry))
     return isFinishing(entry)
-      ? { ...alone(entry), kind: 'project.finished', project: entry.entityId }
-      : null
+      ? [{ ...alone(entry), kind: 'project.finished', project }, ...changed]
+      : changed
   },
+  projectValues: (entry) => projectChanged(entry, entry.projectId, ownField(entry)),
+  clients(entry) {
+    const { entityId: client, action } = entry
+    if (action === 'made') return { ...alone(entry), kind: 'client.made', client }
+    return action === 'removed' ? null : clientChanged(entry, client, placeFields('client', entry))
+  },
+  clientValues: (entry) => clientChanged(entry, clientOf(entry), ownField(entry)),
+  checklistItems: (entry, task) =>
+    task === null ? null : { ...alone(entry), kind: 'step.changed', task },
 }
 
 /** The events of one change while its entries are read. */
@@ -195,13 +246,13 @@ const taskOf = ({ item }: Entered): number | null => (item?.kind === 'task' ? it
 function tell(telling: Telling, entry: Entered): void {
   const { entity, action } = entry
   const task = taskOf(entry)
-  const own = OWN[entity]?.(entry, task) ?? null
-  if (own) telling.events.push(own)
+  const own = [OWN[entity]?.(entry, task) ?? []].flat()
+  telling.events.push(...own)
   if (task !== null && entity === 'tasks' && action !== 'changed')
     return tellComing(telling, entry, task)
   if (task !== null && NOTES[entity] && !telling.made.has(task))
     return tellChange(telling, entry, task)
-  if (!own) telling.events.push({ ...alone(entry), kind: 'other', task })
+  if (own.length === 0) telling.events.push({ ...alone(entry), kind: 'other', task })
 }
 
 /** As many entries as are told in one step. */

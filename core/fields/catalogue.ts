@@ -85,50 +85,66 @@ function through<K extends Kind>(first: Field<K>, rest: Field): Field<K> {
     ...{ of: first.of, name: `${first.name}.${rest.name}`, type: rest.type, read, stored: null },
     many: first.many || rest.many,
     label: `${first.label}: ${rest.label.toLowerCase()}`,
-    ...(rest.to && { to: rest.to }),
-    ...(rest.choices && { choices: rest.choices }),
+    ...meaning(rest),
     ...(on && !first.many && { follow: (item) => nextOf(follow(item), on) }),
     ...{ column: false, sorts: rest.sorts && !first.many, sums: false },
     groups: rest.groups && !first.many && !rest.many,
     ...(readers && { readers }),
   } as Field<K>
 }
+/** What its values mean. */
+const meaning = ({ to, choices, currency }: Field) => ({
+  ...(to && { to }),
+  ...(choices && { choices }),
+  ...(currency && { currency }),
+})
 const nextOf = (item: unknown, on: NonNullable<Field['follow']>): unknown =>
   item == null ? null : on(item as never)
 
 const walks = new Map<string, Field<'task'>>()
 const DEEPEST = 3
-/** A path of names from a task: `due`, `project.lead`, `project.client.tier`. */
-export function taskField(path: string): Field<'task'> | undefined {
+/** Finds a field of a kind of thing that is none of the catalogue's: the firm's own. */
+export type OwnField = (kind: Kind, name: string) => Field | undefined
+/**
+ * A path of names from a task: `due`, `project.lead`, `project.client.tier`; it may end with a field
+ * of the firm's own.
+ */
+export function taskField(path: string, own?: OwnField): Field<'task'> | undefined {
   const direct = fieldNamed('task', path)
   if (direct) return direct
   const kept = walks.get(path)
   if (kept) return kept
-  const found = walk(path.split('.'))
+  const names = path.split('.')
+  const found = walk(names)
   // What is asked for in vain is not kept: anybody may ask for anything.
   if (found) walks.set(path, found)
-  return found
+  return found ?? (own && walk(names, own))
 }
-function walk(names: readonly string[]): Field<'task'> | undefined {
+function walk(names: readonly string[], own?: OwnField): Field<'task'> | undefined {
   const [first, ...rest] = names
   let field = fieldNamed('task', first ?? '')
   if (rest.length === 0 || rest.length >= DEEPEST) return undefined
   for (const name of rest) {
     if (!field?.follow || !isKind(field.to)) return undefined
-    const next = fieldNamed(field.to, name)
-    field = next && through(field, next as Field)
+    const next = (fieldNamed(field.to, name) as Field | undefined) ?? own?.(field.to, name)
+    field = next && through(field, next)
   }
   return field
 }
 
-/** What can be asked of a task through what it belongs to. */
-export function walkedFields(): Field<'task'>[] {
-  const from = (path: string, kind: Kind, depth: number): string[] =>
-    fieldsOf(kind).flatMap((each) => {
+/** What can be asked of a task through what it belongs to; of each kind, more than the catalogue's. */
+export function walkedFields(
+  more: (kind: Kind) => readonly string[] = () => [],
+  own?: OwnField,
+): Field<'task'>[] {
+  const from = (path: string, kind: Kind, depth: number): string[] => [
+    ...fieldsOf(kind).flatMap((each) => {
       const here = path ? `${path}.${each.name}` : each.name
       const on =
         each.follow && isKind(each.to) && depth < DEEPEST ? from(here, each.to, depth + 1) : []
       return path ? [here, ...on] : on
-    })
-  return from('', 'task', 1).flatMap((path) => taskField(path) ?? [])
+    }),
+    ...(path ? more(kind).map((name) => `${path}.${name}`) : []),
+  ]
+  return from('', 'task', 1).flatMap((path) => taskField(path, own) ?? [])
 }

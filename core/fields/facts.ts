@@ -1,4 +1,4 @@
-import type { Access, Health, Priority, State, Tier } from '../words.ts'
+import type { Access, Health, Priority, ProjectState, State, Tier } from '../words.ts'
 import type { Ref, Value } from './types.ts'
 
 /**
@@ -9,14 +9,23 @@ import type { Ref, Value } from './types.ts'
 export interface PersonFacts extends Ref {
   readonly access?: Access
 }
+/** Values of the firm's own fields, by the field's number. */
+type OwnFields = Readonly<Record<string, string | number>>
 export interface ClientFacts extends Ref {
   readonly short: string
   readonly tier?: Tier | null
+  readonly state?: Ref | null
+  readonly lead?: PersonFacts | null
+  readonly tags?: readonly Ref[]
+  readonly fields?: OwnFields
 }
 export interface PhaseFacts extends Ref {
   readonly projectId?: number
 }
 export interface ProjectFacts extends Ref {
+  readonly state?: ProjectState
+  readonly category?: string
+  readonly fields?: OwnFields
   readonly client?: ClientFacts | null
   readonly lead?: PersonFacts | null
   readonly template?: Ref | null
@@ -66,8 +75,7 @@ export interface TaskFacts {
   readonly createdAt: number
   readonly closedAt: number | null
   readonly archivedAt: number | null
-  /** Values of custom fields, by the field's id. */
-  readonly fields: Readonly<Record<string, string | number>>
+  readonly fields: OwnFields
   /** What fields were before the change that a rule reacts to, by the field's name. */
   readonly was?: Readonly<Record<string, Value>>
   /** Values of fields that are columns and nothing more, by the field's name. */

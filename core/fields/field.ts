@@ -14,7 +14,7 @@ export interface Today {
 }
 
 /** Kinds of thing a field can point at, beside those whose fields are asked in turn. */
-export type Target = Kind | 'state' | 'tag' | 'series' | 'template'
+export type Target = Kind | 'state' | 'client-state' | 'tag' | 'series' | 'template'
 
 /** What can be asked of an item: its name, its type, how it is read, and what can be done with it. */
 export interface Field<K extends Kind = Kind> {

@@ -1,4 +1,11 @@
-import { ACCESS, HEALTH_NAMES, HEALTHS, TIERS } from '../words.ts'
+import {
+  ACCESS,
+  HEALTH_NAMES,
+  HEALTHS,
+  PROJECT_STATE_NAMES,
+  PROJECT_STATES,
+  TIERS,
+} from '../words.ts'
 import { field, type Field } from './field.ts'
 
 /**
@@ -21,6 +28,17 @@ export const PROJECT_FIELDS: readonly Field<'project'>[] = [
     readers: 'members',
     read: (project) => project.lead ?? null,
     follow: (project) => project.lead ?? null,
+  }),
+  field('project', {
+    ...{ name: 'state', label: 'Where it stands', type: 'choice', stored: 'state' },
+    readers: 'members',
+    choices: PROJECT_STATES.map((value) => ({ value, name: PROJECT_STATE_NAMES[value] })),
+    read: (project) => project.state ?? null,
+  }),
+  field('project', {
+    ...{ name: 'category', label: 'Category', type: 'text', stored: 'category' },
+    readers: 'members',
+    read: (project) => project.category || null,
   }),
   field('project', {
     ...{ name: 'anchor', label: 'Date it counts from', type: 'date', stored: 'anchor' },
@@ -55,6 +73,21 @@ export const CLIENT_FIELDS: readonly Field<'client'>[] = [
     ...{ name: 'tier', label: 'Tier', type: 'choice', stored: 'tier', readers: 'members' },
     choices: TIERS.map((value) => ({ value, name: capital(value) })),
     read: (client) => client.tier ?? null,
+  }),
+  field('client', {
+    ...{ name: 'state', label: 'Where it stands', type: 'item', to: 'client-state' },
+    ...{ stored: 'stateId', readers: 'members' },
+    read: (client) => client.state ?? null,
+  }),
+  field('client', {
+    ...{ name: 'lead', label: 'Lead', type: 'person', to: 'person', stored: 'leadId' },
+    readers: 'members',
+    read: (client) => client.lead ?? null,
+    follow: (client) => client.lead ?? null,
+  }),
+  field('client', {
+    ...{ name: 'tag', label: 'Tag', type: 'tags', to: 'tag', readers: 'members' },
+    read: (client) => client.tags ?? [],
   }),
 ]
 

@@ -6,6 +6,7 @@ import {
   eq,
   gt,
   gte,
+  inArray,
   isNotNull,
   isNull,
   lte,
@@ -16,6 +17,7 @@ import {
 import type { ChangeId, PersonId } from '#core/brands.ts'
 import type { ItemKind } from '#contract/words.ts'
 import { most, ready, type Row } from '../database/query.ts'
+import { listed } from '../database/sql.ts'
 import {
   alarms,
   firm,
@@ -71,11 +73,17 @@ export const alarmById = ready((orm, a: { id: number }) =>
 export const alarmByKey = ready((orm, a: { key: string }) =>
   orm.select().from(alarms).where(eq(alarms.key, a.key)),
 )
-export const alarmsOfItem = ready((orm, a: { kind: ItemKind; id: number }) =>
+/** Alarms over an item of some kinds, as a JSON list. */
+export const alarmsOfItem = ready((orm, a: { kind: ItemKind; id: number; of: string }) =>
   orm
     .select({ id: alarms.id })
     .from(alarms)
-    .where(and(eq(alarms.itemKind, a.kind), eq(alarms.itemId, a.id))),
+    .where(
+      and(
+        ...[eq(alarms.itemKind, a.kind), eq(alarms.itemId, a.id)],
+        inArray(alarms.kind, listed(a.of)),
+      ),
+    ),
 )
 /** Some of the alarms that a rule put up. */
 export const alarmsOfRule = ready((orm, a: { id: number }) =>

@@ -206,6 +206,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'patch /projects/:id/milestones/:milestone': { date: '2026-12-01' },
   'delete /projects/:id/milestones/:milestone': undefined,
   'put /projects/:id/posts/:post': { body: '<p>Not mine</p>' },
+  'put /projects/:id/rules/:rule': { on: false },
   'put /projects/:id/states': { setId: 1, copy: true },
   'post /projects/:id/merge': { into: 1 },
   'put /templates/:id/states': { setId: 1 },

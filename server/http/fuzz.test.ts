@@ -256,6 +256,7 @@ async function furnished(kind: Kind) {
     templates: (await boss('/templates', name('post /templates')))['id'],
     series: (await boss('/series', name('post /series')))['id'],
     rules: (await boss('/rules', name('post /rules')))['id'],
+    rule: (await boss('/rules', name('post /rules')))['id'],
     views: (await by(writer, '/views', name('post /views')))['id'],
     fields: last(fields),
     ...{ people: person, token: Number(token) },

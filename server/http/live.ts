@@ -68,7 +68,7 @@ const peopleOn =
  */
 const ACCESS: ReadonlySet<string> = new Set(['projects', 'shares', 'teams', 'teamMembers'])
 const changesSight = ({ kind, rows }: Event): boolean =>
-  kind === 'other' && rows.some((row) => ACCESS.has(row))
+  (kind === 'other' || kind === 'project.changed') && rows.some((row) => ACCESS.has(row))
 
 /** The events that somebody may hear of: those of what they see, or came to, or were taken off. */
 function heardBy(engine: Engine, viewer: Viewer, events: readonly Event[]): readonly Event[] {

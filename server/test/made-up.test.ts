@@ -28,6 +28,7 @@ import { sheetData } from '../areas/exports/sheet.ts'
 import { fieldsFor } from '../areas/fields/queries.ts'
 import { listNotices } from '../areas/notices/service.ts'
 import { addDoes } from '../areas/rules/actions/index.ts'
+import { itsTask } from '../areas/rules/triggers/wake.ts'
 import { addWakes } from '../areas/rules/triggers/index.ts'
 import { listRuns, makeRule, switchRule } from '../areas/rules/service.ts'
 import { activity } from '../areas/tasks/activity.ts'
@@ -72,6 +73,7 @@ beforeAll(() => {
   addWakes('filed', {
     on: () => ['file.added'],
     by: (_, event) => event.kind === 'file.added' && event.name !== 'draft.txt',
+    about: itsTask,
   })
   register(PLACE)
   keptIn('place', tasks.role)
@@ -98,7 +100,7 @@ function room() {
 }
 const directory: Directory = {
   ...{ people: [], teams: [], clients: [], projects: [], templates: [], states: [] },
-  ...{ tags: [], fields: [] },
+  ...{ tags: [], fields: [], clientStates: [] },
 }
 const known: Known = {
   ...{ directory, projects: [], phases: [], today: '2026-11-23', zone: 'Europe/London' },

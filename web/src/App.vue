@@ -98,6 +98,7 @@ const CHOICES = new Set([
   'phases',
   'templates',
   'stateSets',
+  'clientStates',
   'states',
   'tags',
   'fields',

@@ -77,9 +77,9 @@ function checkSharing({ reader }: Engine, { people, may }: ShareBody): void {
       )
   }
 }
-function writeShares(
+export function writeShares(
   write: Writer,
-  { people, may }: ShareBody,
+  { people, may }: Pick<ShareBody, 'people' | 'may'>,
   on: On,
   there: readonly { id: number; personId: PersonId }[],
 ): void {

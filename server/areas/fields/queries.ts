@@ -72,11 +72,10 @@ export const fieldRow = (reader: Reader, id: FieldId): CustomField | undefined =
 const nameOf = ready((orm, a: { id: PersonId }) =>
   orm.select({ name: people.name }).from(people).where(eq(people.id, a.id)),
 )
-const ofTasks = (field: CustomField | undefined) => (field?.of === 'task' ? field : undefined)
 /** Finds fields of tasks by their path. */
 export const taskFields = (reader: Reader): Lookup =>
   lookupWith({
-    custom: (id) => ofTasks(fieldRow(reader, id)),
+    custom: (id) => fieldRow(reader, id),
     state: (id) => stateRow(reader, id),
     nameOf: (id) => nameOf.get(reader, { id })?.name,
   })

@@ -38,7 +38,7 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   work: ['tasks', 'taskAssignees', 'taskFollowers', 'taskTags', 'fieldValues', 'checklistItems'],
   talk: ['comments', 'attachments', 'posts'],
   projects: ['projects', 'phases', 'milestones', 'projectValues'],
-  clockwork: ['templates', 'series', 'rules'],
+  clockwork: ['templates', 'series', 'rules', 'ruleOffs'],
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
     ...['clients', 'clientRoles', 'clientStates', 'clientTags', 'clientValues'],

@@ -22,6 +22,7 @@ const LINKS: Readonly<Partial<Record<Entity, readonly [string, string]>>> = {
   clientValues: ['clientId', 'fieldId'],
   clientTags: ['clientId', 'tagId'],
   hiddenFields: ['projectId', 'fieldId'],
+  ruleOffs: ['projectId', 'ruleId'],
   teamMembers: ['teamId', 'personId'],
 }
 export const isLink = (entity: Entity): boolean => LINKS[entity] !== undefined

@@ -33,6 +33,7 @@ import {
   people,
   projects,
   projectValues,
+  ruleOffs,
   rules,
   series,
   taskAssignees,
@@ -368,6 +369,7 @@ export const linkNow: Partial<Record<Entity, Question<Ends, { id: number }>>> = 
   clientValues: tying(clientValues, clientValues.clientId, clientValues.fieldId),
   clientTags: tying(clientTags, clientTags.clientId, clientTags.tagId),
   hiddenFields: tying(hiddenFields, hiddenFields.projectId, hiddenFields.fieldId),
+  ruleOffs: tying(ruleOffs, ruleOffs.projectId, ruleOffs.ruleId),
   teamMembers: tying(teamMembers, teamMembers.teamId, teamMembers.personId),
 }
 

@@ -47,6 +47,7 @@ const NAMES: Readonly<Partial<Record<Target, Named>>> = {
 /** Columns that tie things to a task. */
 const LINKS: Readonly<Record<string, Named | 'fields'>> = {
   ...{ personId: 'people', tagId: 'tags', fieldId: 'fields', teamId: 'teams' },
+  ruleId: 'rules',
 }
 /** Kinds that somebody may not see, though they are there. */
 const HIDES: ReadonlySet<Named> = new Set(['projects', 'phases', 'tasks'])
@@ -247,6 +248,10 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   templates: plain('changed a template'),
   series: plain('changed a series'),
   rules: plain('changed a rule'),
+  ruleOffs: ({ names }, { action }, was, is) => {
+    const rule = names.of('rules', is['ruleId'] ?? was['ruleId']) ?? 'a rule'
+    return `switched “${rule}” ${action === 'made' ? 'off' : 'on again'} in it`
+  },
   teams: sayNamed('made the team', 'removed the team', 'changed a team'),
   teamMembers: sayMember,
   teamAsks: (saying, { action }, was, is) =>

@@ -1,7 +1,7 @@
 import { asc } from 'drizzle-orm'
 import type { Directory, Me } from '#contract/desks.ts'
 import { ready, type Row } from '../../database/query.ts'
-import { templates } from '../../database/tables/index.ts'
+import { clientStates, templates } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, mayStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { fieldsSeen, listTags } from '../fields/queries.ts'
@@ -43,6 +43,13 @@ const templateNames = ready((orm) =>
     .orderBy(asc(templates.name)),
 )
 
+const clientStateChoices = ready((orm) =>
+  orm
+    .select({ id: clientStates.id, name: clientStates.name, colour: clientStates.colour })
+    .from(clientStates)
+    .orderBy(asc(clientStates.position), asc(clientStates.id)),
+)
+
 /** Somebody as the directory tells of them: what is not so is left out. */
 const shown = ({ photo, ...person }: Row<typeof everybody>, awayUntil?: string) => ({
   ...person,
@@ -61,6 +68,7 @@ function guestDirectory({ reader }: Engine, viewer: Viewer): Directory {
     clients: [],
     projects: [],
     templates: [],
+    clientStates: [],
     states: allStates.all(reader),
     tags: [],
     fields: [],
@@ -85,6 +93,7 @@ export function directory(engine: Engine, viewer: Viewer): Directory {
     clients: allClients.all(reader),
     projects: projectChoices.all(reader, { sight: sightOf(viewer) }),
     templates: templateNames.all(reader),
+    clientStates: clientStateChoices.all(reader),
     states: allStates.all(reader),
     tags: listTags(reader),
     fields: fieldsSeen(reader, viewer),

@@ -2,6 +2,7 @@ import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
 import type { Makes } from '#contract/clockwork.ts'
 import type { HeldPart } from '#contract/people.ts'
+import { mapActions } from '#core/rules/program.ts'
 import { actionsOf, type Action, type RuleDefinition } from '#contract/rules.ts'
 import { within, type Reader } from '../../database/query.ts'
 import {
@@ -122,14 +123,14 @@ const namesIn = (action: Action, id: number): boolean =>
 const ruleNames = (definition: RuleDefinition, id: number): boolean =>
   actionsOf(definition).some((action) => namesIn(action, id))
 function ruleFor(definition: RuleDefinition, { from, to }: Hand): RuleDefinition {
-  const give = <A extends Action>(action: A): A =>
-    namesIn(action, from) ? { ...action, who: { is: 'person', id: to } } : action
+  const give = (action: Action): Action =>
+    namesIn(action, from) && 'who' in action ? { ...action, who: { is: 'person', id: to } } : action
   const { actions, rungs } = definition
   return {
     ...definition,
-    ...(actions && { actions: actions.map(give) }),
+    ...(actions && { actions: mapActions(actions, give) }),
     ...(rungs && {
-      rungs: rungs.map((rung) => ({ ...rung, actions: rung.actions.map(give) })),
+      rungs: rungs.map((rung) => ({ ...rung, actions: mapActions(rung.actions, give) })),
     }),
   }
 }

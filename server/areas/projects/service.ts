@@ -106,7 +106,7 @@ const SHAPE: readonly (keyof ProjectPatch)[] = [
 const since = (on: boolean, before: number | null, now: number) => (on ? (before ?? now) : null)
 
 /** The day since when a project is on hold is noted once. */
-const stateColumns = (
+export const stateColumns = (
   { firm }: Engine,
   now: { readonly state: ProjectState; readonly heldOn: IsoDate | null },
   state: ProjectState,

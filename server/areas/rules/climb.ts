@@ -1,29 +1,32 @@
+import { actionsIn } from '#core/rules/program.ts'
 import { sayDate } from '#core/text/speak.ts'
+import type { Action } from '#contract/rules.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE } from '../../engine/journal.ts'
 import { alarmById, type AlarmRow } from '../../engine/queries.ts'
 import { hasRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { drop, ladderFailed, planRepeat, rungAfter, standing, type Standing } from './ladder.ts'
-import { carryOut, judge, lateBy, leave, type Planned } from './run.ts'
+import { comesAgain } from './repeat.ts'
+import { carryOut, judge, leave, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
+import { lateBy } from './texts.ts'
 
 /** Fires one rung for one task, once per due date. */
 function fire(engine: Engine, at: Standing): void {
-  const { rule, task, rung, index, due } = at
+  const { rule, about, task, rung, index, due } = at
   const key = `ladder:${rule.id}:${task.id}:${due}:${rung.key}`
   if (hasRun(engine.reader, key)) return
   const verdict = judge(engine, rule, task)
   const reasons = sayVerdict(engine, verdict)
   engine.journal.change({ kind: 'rule', id: rule.id }, (write) => {
-    const planned: Planned = { rule, task, key, name: `Rung ${index + 1}`, because: [] }
+    const planned: Planned = { rule, about, task, key, name: `Rung ${index + 1}`, because: [] }
     if (!verdict.holds)
       return leave(engine, write, { ...planned, name: `Rung ${index + 1} skipped` }, reasons)
     const because = [`${lateBy(engine, task)} late, due ${sayDate(task.due)}`, ...reasons]
     write.update('tasks', task.id, { rung: index + 1, rungOf: rule.id })
-    carryOut(engine, write, { ...planned, because }, [...rung.actions.entries()])
-    if (rung.actions.some((action) => action.kind === 'remind' && action.daily))
-      planRepeat(engine, write, at)
+    carryOut(engine, write, { ...planned, because }, rung.actions)
+    if (actionsIn<Action>(rung.actions).some(comesAgain)) planRepeat(engine, write, at)
   })
 }
 
@@ -34,7 +37,7 @@ function fire(engine: Engine, at: Standing): void {
 function climb(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
   if (!found) return drop(engine, alarm)
-  if (!found.rests) fire(engine, found)
+  if (!found.rests && found.acts) fire(engine, found)
   const next = rungAfter(engine, found)
   // What the rung did may have moved the due or closed the task: then other alarms stand instead.
   if (!alarmById.get(engine.reader, { id: alarm.id })) return

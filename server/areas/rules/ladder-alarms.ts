@@ -7,7 +7,7 @@ import type { Clock } from '../../engine/clock.ts'
 import type { Firm } from '../../engine/firm.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Deriver, Entry, Writer } from '../../engine/journal.ts'
-import { alarmByKey, alarmsOfItem } from '../../engine/queries.ts'
+import { alarmByKey, alarmsOfItem, type AlarmRow } from '../../engine/queries.ts'
 import { rests } from '../tasks/rest.ts'
 import { activeRules, dueOf, type RuleRecord } from './queries.ts'
 
@@ -40,6 +40,9 @@ function delaysIn(row: Stored | null): string {
 const moves = (entry: Entry): boolean =>
   touches(entry, ['on', 'pausedBecause']) ||
   (touches(entry, ['definition']) && delaysIn(entry.before) !== delaysIn(entry.after))
+
+/** Kinds of alarm that a ladder has over a task. */
+const OF_LADDERS: readonly AlarmRow['kind'][] = ['ladder', 'repeat']
 
 /** What the alarms of ladders are placed by. */
 export interface Placing {
@@ -104,7 +107,11 @@ function placeTask(
   rules: () => LadderRule[],
 ): void {
   const { reader } = placing
-  for (const alarm of alarmsOfItem.all(reader, { kind: 'task', id }))
+  for (const alarm of alarmsOfItem.all(reader, {
+    kind: 'task',
+    id,
+    of: JSON.stringify(OF_LADDERS),
+  }))
     write.remove('alarms', alarm.id)
   const active = rules()
   if (active.length === 0) return

@@ -12,6 +12,7 @@ import { rests } from '../tasks/rest.ts'
 import { rungDelays } from './ladder-alarms.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
 import { fail } from './run.ts'
+import { inScope, type Subject } from './subject.ts'
 
 /** A task on a ladder: what its alarms have in common. */
 
@@ -20,6 +21,7 @@ export type LateTask = TaskFacts & { readonly due: string }
 /** The rule, rung and late task behind an alarm. */
 export interface Standing {
   readonly rule: RuleRecord
+  readonly about: Subject
   readonly task: LateTask
   readonly rung: Rung
   readonly index: number
@@ -27,6 +29,8 @@ export interface Standing {
   readonly due: string
   /** Time brings nothing to it. */
   readonly rests: boolean
+  /** The rule acts there: it is in its scope, and the rule not switched off for its project. */
+  readonly acts: boolean
 }
 
 const isLateTask = (task: TaskFacts | undefined): task is LateTask =>
@@ -42,7 +46,11 @@ export function standing(engine: Engine, alarm: AlarmRow): Standing | undefined 
   const rung = rungsOf(rule.definition)[index]
   if (!rung) return undefined
   const due = `${task.due}${task.dueTime ?? ''}`
-  return { rule, task, rung, index, due, rests: rests(engine.reader, task.id) }
+  return {
+    ...{ rule, task, rung, index, due, about: { kind: 'task', id: task.id } },
+    rests: rests(engine.reader, task.id),
+    acts: inScope(engine.reader, rule, task),
+  }
 }
 
 /** Where a rung's time of day is. */
@@ -94,6 +102,9 @@ export function ladderFailed(engine: Engine, alarm: AlarmRow, reason: string): v
     if (left) write.update('alarms', left, { at: write.at + HOUR })
     const key = `failed:${alarm.id}:${alarm.at}:${write.at}:${rule?.failures ?? 0}`
     const name = `Rung ${(alarm.rung ?? 0) + 1}`
-    if (rule && task) fail(engine, write, { rule, task, key, name, because: [] }, reason)
+    if (rule && task) {
+      const about = { kind: 'task', id: task.id } as const
+      fail(engine, write, { rule, about, task, key, name, because: [] }, reason)
+    }
   })
 }

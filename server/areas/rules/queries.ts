@@ -1,6 +1,20 @@
-import { and, asc, count, desc, eq, gt, isNull, isNotNull, lt, max, or, sql } from 'drizzle-orm'
-import type { ProjectId, RuleId, TaskId } from '#core/brands.ts'
-import type { Outcome } from '#contract/words.ts'
+import {
+  and,
+  asc,
+  count,
+  desc,
+  eq,
+  gt,
+  gte,
+  isNull,
+  isNotNull,
+  lt,
+  max,
+  or,
+  sql,
+} from 'drizzle-orm'
+import type { ChangeId, ProjectId, RuleId, TaskId } from '#core/brands.ts'
+import type { ItemKind, Outcome } from '#contract/words.ts'
 import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -12,6 +26,8 @@ import {
   runs,
   series,
   tasks,
+  turns,
+  waits,
 } from '../../database/tables/index.ts'
 
 const row = {
@@ -67,19 +83,20 @@ export const runCount = ready((orm, a: { id: RuleId; since: number }) =>
     .from(runs)
     .where(and(eq(runs.ruleId, a.id), gt(runs.at, a.since))),
 )
-/** How often a rule ran on a task since a moment. */
-export const runsOn = within((orm, a: { rule: RuleId; task: TaskId; since: number }) =>
-  orm
-    .select({ runs: count() })
-    .from(runs)
-    .where(
-      and(
-        eq(runs.itemKind, 'task'),
-        eq(runs.itemId, a.task),
-        eq(runs.ruleId, a.rule),
-        gt(runs.at, a.since),
+/** How often a rule ran on something since a moment. */
+export const runsOn = within(
+  (orm, a: { rule: RuleId; kind: ItemKind; id: number; since: number }) =>
+    orm
+      .select({ runs: count() })
+      .from(runs)
+      .where(
+        and(
+          eq(runs.itemKind, a.kind),
+          eq(runs.itemId, a.id),
+          eq(runs.ruleId, a.rule),
+          gt(runs.at, a.since),
+        ),
       ),
-    ),
 )
 /** The entry that led to the change an entry belongs to, and who made that change. */
 export const causeOf = within((orm, a: { id: number }) =>
@@ -186,15 +203,37 @@ export function runLog(reader: Reader, page: RunPage): Row<ReturnType<typeof log
   return question.all(reader, { ...page })
 }
 
-/** A task made by a rule, if this one was. */
-export const madeByRule = within((orm, a: { task: TaskId }) =>
+/** Who of a team was last to take their turn with a rule. */
+export const turnOf = ready((orm, a: { id: string }) =>
+  orm.select({ personId: turns.personId }).from(turns).where(eq(turns.id, a.id)),
+)
+/** A run that waits, by the key of its alarm. */
+export const waitByKey = ready((orm, a: { key: string }) =>
+  orm.select().from(waits).where(eq(waits.key, a.key)),
+)
+/** Changes of a rule after an entry of the journal. */
+export const ruleChanges = ready((orm, a: { rule: RuleId; since: number }) =>
+  orm
+    .select({ before: journal.before, after: journal.after })
+    .from(journal)
+    .where(
+      and(eq(journal.entity, 'rules'), eq(journal.entityId, a.rule), gte(journal.at, a.since)),
+    ),
+)
+/** Whether a change was taken back. */
+export const undoing = ready((orm, a: { change: ChangeId }) =>
+  orm.select({ id: journal.id }).from(journal).where(eq(journal.undoes, a.change)).limit(most(1)),
+)
+
+/** The entry by which a rule made something, if one did. */
+export const madeByRule = within((orm, a: { of: 'tasks' | 'projects' | 'clients'; id: number }) =>
   orm
     .select({ id: journal.id })
     .from(journal)
     .where(
       and(
-        eq(journal.entity, 'tasks'),
-        eq(journal.entityId, a.task),
+        eq(journal.entity, a.of),
+        eq(journal.entityId, a.id),
         eq(journal.action, 'made'),
         eq(journal.actorKind, 'rule'),
       ),

@@ -218,7 +218,7 @@ describe('rules that react', () => {
     expect(told(l)).toEqual([])
     l.engine.journal.change(ENGINE, (write) => write.remove('fields', field.id))
     expect(ruleSheet(l.engine, l.imogen, id).faults).toEqual([
-      { place: '0', detail: expect.stringContaining('not there any more') as string },
+      { place: 'conditions.0', detail: expect.stringContaining('not there any more') as string },
     ])
     edit(l, one, { title: 'After' })
     edit(l, task(l), { title: 'Not high' })

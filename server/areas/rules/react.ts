@@ -1,7 +1,6 @@
 import { compile, type Predicate } from '#core/conditions/compile.ts'
 import { eventKey, type Event } from '#core/events/events.ts'
 import { heldValue } from '#core/fields/field.ts'
-import type { TaskFacts } from '#core/fields/facts.ts'
 import type { Value } from '#core/fields/types.ts'
 import type { Trigger } from '#contract/rules.ts'
 import type { Reader } from '../../database/query.ts'
@@ -11,10 +10,10 @@ import { ENGINE } from '../../engine/journal.ts'
 import { hasRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
-import { factsOf } from '../tasks/facts.ts'
 import { activeRules, causeOf, ruleById, runsOn, type RuleRecord } from './queries.ts'
 import { carryOut, fail, judge, leave, ruleNow, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
+import { factsAbout, inScope } from './subject.ts'
 import { wakesFor } from './triggers/index.ts'
 import { wakesOf, type Wakes } from './triggers/wake.ts'
 
@@ -61,9 +60,13 @@ function indexOf({ reader }: Engine): Index {
 /** The rules that an event wakes, each once, in the order they run. */
 function wokenBy(index: Index, event: Event): readonly Awake[] {
   const found = new Set(wakesOf(event).flatMap((place) => index.get(place) ?? []))
-  return [...found]
-    .filter(({ rule, wakes }) => wakes.by(rule.definition.trigger, event))
-    .sort((a, b) => a.rule.id - b.rule.id)
+  return (
+    [...found]
+      // What was before it was switched on is none of its business, however late it is heard.
+      .filter(({ rule }) => rule.since === null || rule.since <= event.at)
+      .filter(({ rule, wakes }) => wakes.by?.(rule.definition.trigger, event) ?? true)
+      .sort((a, b) => a.rule.id - b.rule.id)
+  )
 }
 
 /** What is told of a chain that went too deep: the rules that led to it, the last one first. */
@@ -79,29 +82,24 @@ function chainOf({ reader }: Engine, event: Event): string[] {
 }
 
 /** Why a run must not be, or null. */
-function stopped(engine: Engine, event: Event, { rule, task }: Planned): string[] | null {
+function stopped(engine: Engine, event: Event, { rule, about }: Planned): string[] | null {
   if (event.depth >= DEEPEST)
     return [`${DEEPEST} changes led to each other; the chain ends here`, ...chainOf(engine, event)]
   const since = event.at - HOUR
-  const runs = runsOn.get(engine.reader, { rule: rule.id, task: task.id, since })?.runs ?? 0
+  const item = { kind: about.kind, id: about.id }
+  const runs = runsOn.get(engine.reader, { rule: rule.id, ...item, since })?.runs ?? 0
   return runs < MOST_RUNS
     ? null
-    : [`It ran ${runs} times on this task within an hour`, ...chainOf(engine, event)]
+    : [`It ran ${runs} times on this ${about.kind} within an hour`, ...chainOf(engine, event)]
 }
 
-/** What a rule does about a task, once it is woken and nothing stops it. */
-function runOne(
-  engine: Engine,
-  { rule, wakes, holds }: Awake,
-  event: Event,
-  task: TaskFacts,
-): void {
+/** What a rule does about something, once it is woken and nothing stops it. */
+function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
+  const { rule, wakes, holds } = awake
+  const { task, key } = planned
   const { trigger, actions = [] } = rule.definition
-  const key = `event:${rule.id}:${eventKey(event)}:${task.id}`
-  const planned: Planned = { rule, task, key, name: '', because: [] }
   if (hasRun(engine.reader, key)) return
   const actor = { kind: 'rule', id: rule.id } as const
-  const cause = { journalId: event.id, depth: event.depth }
   const left = (name: string, reasons: readonly string[]) =>
     engine.journal.change(actor, (write) => leave(engine, write, { ...planned, name }, reasons))
   const stop = stopped(engine, event, planned)
@@ -109,41 +107,45 @@ function runOne(
   if (wakes.stands?.(trigger, task) === false)
     return void left('Left', ['The new value no longer stands'])
   if (!holds(task, ruleNow(engine))) {
-    // Said once for a rule and a task: the newest reason takes the place of the one before.
-    const once = { ...planned, key: `left:${rule.id}:${task.id}`, name: 'Skipped' }
+    // Said once for a rule and an item: the newest reason takes the place of the one before.
+    const once = { ...planned, key: `left:${rule.id}:${tail(planned)}`, name: 'Skipped' }
     const reasons = sayVerdict(engine, judge(engine, rule, task))
     return void engine.journal.change(actor, (write) => leave(engine, write, once, reasons))
   }
   const because = sayVerdict(engine, judge(engine, rule, task))
   engine.journal.change(
     actor,
-    (write) => carryOut(engine, write, { ...planned, because }, [...actions.entries()]),
-    cause,
+    (write) => carryOut(engine, write, { ...planned, because }, actions),
+    planned.cause,
   )
 }
 
-/** Says that a rule was stopped on a task: once an hour, however often it is. */
+/** How keys of runs name what they are about: a task by its number alone. */
+const tail = ({ about: { kind, id } }: Pick<Planned, 'about'>): string =>
+  kind === 'task' ? String(id) : `${kind}:${id}`
+
+/** Says that a rule was stopped on something: once an hour, however often it is. */
 function stopOnce(engine: Engine, planned: Planned, reasons: readonly string[]): void {
-  const { rule, task } = planned
   const hour = Math.floor(engine.clock.now() / HOUR)
-  const key = `stopped:${rule.id}:${task.id}:${hour}`
+  const key = `stopped:${planned.rule.id}:${tail(planned)}:${hour}`
   if (hasRun(engine.reader, key)) return
   engine.journal.change(ENGINE, (write) =>
     leave(engine, write, { ...planned, key, name: 'Stopped' }, reasons),
   )
 }
 
-function tryOne(engine: Engine, awake: Awake, event: Event, task: TaskFacts): void {
+function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
   try {
-    engine.journal.together(() => runOne(engine, awake, event, task))
+    engine.journal.together(() => runOne(engine, awake, event, planned))
   } catch (error) {
     engine.log.error({ err: error, rule: awake.rule.id, event: event.id }, 'a rule failed')
     const rule = ruleById.get(engine.reader, { id: awake.rule.id })
-    const key = `failed:${awake.rule.id}:${eventKey(event)}:${task.id}`
+    const key = `failed:${awake.rule.id}:${eventKey(event)}:${tail(planned)}`
     const reason = error instanceof Error ? error.message : String(error)
-    const planned = { task, key, name: '', because: [] }
     if (rule && !hasRun(engine.reader, key))
-      engine.journal.change(ENGINE, (write) => fail(engine, write, { ...planned, rule }, reason))
+      engine.journal.change(ENGINE, (write) =>
+        fail(engine, write, { ...planned, rule, key }, reason),
+      )
   }
 }
 
@@ -159,19 +161,31 @@ function wasOf({ reader }: Engine, event: Event): Record<string, Value> {
   return was
 }
 
-/** What an undo brings back wakes no rule. */
-const wakesRules = (event: Event): event is Event & { readonly task: number } =>
-  event.undoes === null && 'task' in event && event.task !== null
+/** What a rule is to do about an event; nothing where it is not the rule's to act there. */
+function plannedFor(engine: Engine, { rule, wakes }: Awake, event: Event): Planned | null {
+  const about = wakes.about(event, engine.reader)
+  const task = about && factsAbout(engine, about, wasOf(engine, event))
+  if (!task || !inScope(engine.reader, rule, task)) return null
+  const { reader } = engine
+  // Of what is one thing in a change, the first event that is it stands for all.
+  const which = wakes.once
+    ? `${event.change}:${wakes.once(event, reader)}`
+    : `${eventKey(event)}:${tail({ about })}`
+  const key = `event:${rule.id}:${which}`
+  const cause = { journalId: event.id, depth: event.depth }
+  return { ...{ rule, about, task, key, cause }, name: '', because: [] }
+}
 
 /** Rules hear of every event, in a fixed order; a rule sees what those before it did. */
 export const hearRules: Listener = {
   name: 'rules',
   hear(engine, event) {
     const index = indexOf(engine)
-    if (index.size === 0 || !wakesRules(event)) return
+    // What an undo brings back wakes no rule.
+    if (index.size === 0 || event.undoes !== null) return
     for (const awake of wokenBy(index, event)) {
-      const task = factsOf(engine, event.task, wasOf(engine, event))
-      if (task) tryOne(engine, awake, event, task)
+      const planned = plannedFor(engine, awake, event)
+      if (planned) tryOne(engine, awake, event, planned)
     }
   },
 }

@@ -1,11 +1,10 @@
 import { compile, explain, type Verdict } from '#core/conditions/compile.ts'
 import type { Now } from '#core/conditions/ask.ts'
+import type { Fault } from '#core/conditions/condition.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
-import { daysLate } from '#core/calendar/calendar.ts'
-import { isoDate } from '#core/calendar/dates.ts'
-import { merge } from '#core/text/merge.ts'
-import { plural } from '#core/text/speak.ts'
-import type { Action } from '#contract/rules.ts'
+import type { ChangeId } from '#core/brands.ts'
+import { programOf, type Placed } from '#core/rules/program.ts'
+import { conditionsOf, type Action, type Deed, type RuleDefinition } from '#contract/rules.ts'
 import { recordRun } from '../../engine/runs.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -15,6 +14,10 @@ import { personById } from '../people/queries.ts'
 import type { Account, LiveRun } from './actions/does.ts'
 import { act } from './actions/index.ts'
 import type { RuleRecord } from './queries.ts'
+import { sayVerdict } from './say.ts'
+import { factsAbout, type Subject } from './subject.ts'
+import { filler } from './texts.ts'
+import { waitFor } from './wait.ts'
 
 /** One run of a rule on one task: what is asked of it, what it does, what is told of it. */
 
@@ -28,63 +31,110 @@ export const ruleNow = ({ firm }: Engine): Now => ({
 /** Whether a rule's conditions hold of a task, with every reason. */
 export const judge = (engine: Engine, rule: RuleRecord, task: TaskFacts): Verdict =>
   explain(rule.definition.conditions, taskFields(engine.reader)).verdict(task, ruleNow(engine))
-/** Conditions of a rule that cannot be asked any more. */
-export const faultsIn = ({ reader }: Engine, { definition }: Pick<RuleRecord, 'definition'>) =>
-  compile(definition.conditions, taskFields(reader)).faults
-
-/** What merge fields of a rule's texts may name. */
-export const MERGE_FIELDS: ReadonlySet<string> = new Set([
-  ...['task', 'client', 'project', 'due', 'days late'],
-])
-/** How long a task has been late, in words. */
-export const lateBy = ({ firm }: Engine, { due }: Pick<TaskFacts, 'due'>): string =>
-  plural(due === null ? 0 : daysLate(firm.calendar(), isoDate(due), firm.today()), 'working day')
-function texts(engine: Engine, task: TaskFacts): (text: string) => string {
-  const values = {
-    task: task.title,
-    client: task.client?.short ?? 'the firm',
-    project: task.project?.name ?? '',
-    due: task.due === null ? 'no date' : { date: isoDate(task.due) },
-    'days late': lateBy(engine, task),
-  }
-  return (text) => merge(text, values)
-}
+/** Conditions of a rule that cannot be asked any more; each with its place in the definition. */
+export const faultsIn = ({ reader }: Engine, definition: RuleDefinition): Fault[] =>
+  conditionsOf(definition).flatMap(({ place, conditions }) =>
+    compile(conditions, taskFields(reader)).faults.map((fault) => ({
+      ...fault,
+      place: [place, fault.place].filter(Boolean).join('.'),
+    })),
+  )
 
 /** A run that is to be: of what, on what, under which key. */
 export interface Planned {
   readonly rule: RuleRecord
+  readonly about: Subject
+  /** What is known of it. */
   readonly task: TaskFacts
   readonly key: string
   /** What the run log calls it: “Rung 2”; nothing where there is nothing to tell it apart by. */
   readonly name: string
   /** Why it came to be, beside its conditions. */
   readonly because: readonly string[]
+  /** The entry of the journal that led to it, and how many changes deep. */
+  readonly cause?: { readonly journalId: number; readonly depth: number }
+  /** Where it goes on from, after a wait. */
+  readonly leg?: Leg
+}
+/** How far a run that waited has come. */
+export interface Leg {
+  /** The key of the run, the same for all its legs. */
+  readonly run: string
+  /** What the run log calls its first. */
+  readonly name: string
+  readonly nth: number
+  /** The action that it goes on after. */
+  readonly after: number
+  /** What the legs before changed. */
+  readonly changes: readonly ChangeId[]
 }
 
-/** What the log says of every run of a rule on a task. */
-const common = ({ rule, task, key }: Planned) => ({
+/** What the log says of every run of a rule. */
+const common = ({ rule, about, key }: Planned) => ({
   key,
-  ...{ by: { rule: rule.id }, version: rule.version },
-  about: { kind: 'task' as const, id: task.id },
+  ...{ by: { rule: rule.id }, version: rule.version, about },
 })
+
+/** A run while its actions are done. */
+interface Course extends LiveRun {
+  readonly deeds: readonly Deed[]
+  /** Of each branch that was come to, whether its conditions held. */
+  readonly branches: Map<number, boolean>
+  readonly seen: string[]
+}
+
+/** Whether an action is on the side of its branch that is gone down; asked once for a branch. */
+function onItsWay(course: Course, { within }: Placed<Action>): boolean {
+  if (!within) return true
+  const { engine, about, task, branches, seen } = course
+  const { branch, conditions, where } = within
+  let held = branches.get(branch)
+  if (held === undefined) {
+    // What was done before counts: the branch is asked of how things stand now.
+    const now = factsAbout(engine, about, task.was) ?? task
+    const verdict = explain(conditions, taskFields(engine.reader)).verdict(now, ruleNow(engine))
+    held = verdict.holds
+    branches.set(branch, held)
+    seen.push(...sayVerdict(engine, verdict).map((said) => `Step ${branch + 1}: ${said}`))
+  }
+  return held === where
+}
+
+/** Does the actions of a run in their order, as far as it goes without waiting. */
+function go(course: Course): void {
+  const { planned, deeds, account } = course
+  const after = planned.leg?.after ?? -1
+  for (const placed of programOf<Action>(deeds)) {
+    const { nth, action } = placed
+    if (nth <= after || !onItsWay(course, placed)) continue
+    if (action.kind === 'stop') return void account.did.push('Stopped there')
+    if (action.kind === 'wait') return waitFor(course, planned, { deeds, nth }, action)
+    act(course, action, nth)
+  }
+}
 
 /** Does the actions of a run, tells whom it has to tell, and writes it down, whole. */
 export function carryOut(
   engine: Engine,
   write: Writer,
   planned: Planned,
-  actions: readonly (readonly [nth: number, action: Action])[],
+  deeds: readonly Deed[],
 ): void {
-  const { rule, task, key, name, because } = planned
-  const account: Account = { did: [], left: [], news: [] }
-  const text = texts(engine, task)
-  const live: LiveRun = { engine, write, rule, task, key, account, text }
-  for (const [nth, action] of actions) act(live, action, nth)
+  const { rule, about, task, key, name, because } = planned
+  const account: Account = { did: [], left: [], why: [], news: [] }
+  const empty = new Set<string>()
+  const text = filler(engine, task, (field) => empty.add(field))
+  const course: Course = {
+    ...{ engine, write, rule, about, task, key, account, text, planned, deeds },
+    ...{ chosen: new Map(), branches: new Map(), seen: [] },
+  }
+  go(course)
+  const nothing = [...empty].map((field) => `{${field}} was empty here`)
   const run = recordRun(write, {
     ...common(planned),
     outcome: 'done',
     summary: [name, account.did.join(', ') || 'nothing could be done'].filter(Boolean).join(': '),
-    reasons: [...because, ...account.left],
+    reasons: [...because, ...course.seen, ...account.why, ...account.left, ...nothing],
   })
   notify(
     engine,

@@ -1,40 +1,18 @@
 import type { ProjectId, RuleId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import { fieldsIn } from '#core/text/merge.ts'
-import { isTold } from '#core/fields/field.ts'
-import type { Arg } from '#contract/actions/action.ts'
-import { actionKind } from '#contract/actions/index.ts'
-import { triggerKind } from '#contract/triggers/index.ts'
-import {
-  actionsOf,
-  type RuleBody,
-  type RuleDefinition,
-  type RuleSheet,
-  type RuleSwitch,
-  type RunEntry,
-  type Who,
-} from '#contract/rules.ts'
+import { isOfTeam } from '#contract/actions/action.ts'
+import type { RuleBody, RuleSheet, RuleSwitch, RunEntry, Who } from '#contract/rules.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
-import { taskFields } from '../fields/queries.ts'
-import { activeMember, everybody, isActive, personName, teamById } from '../people/queries.ts'
-import { faultsIn, MERGE_FIELDS } from './run.ts'
+import { activeMember, everybody, personName } from '../people/queries.ts'
+import { checkRule, whoIn } from './check.ts'
+import { offProjects } from './places.ts'
+import { faultsIn } from './run.ts'
 import { allRules, ruleById, runCount, runCounts, runLog, type RuleRecord } from './queries.ts'
 
 const DAYS_30 = 30 * 86_400_000
-
-/** The arguments of a rule's steps of one type, whatever they are called. */
-const argsIn = (definition: RuleDefinition, type: Arg['type']): unknown[] =>
-  actionsOf(definition).flatMap((action) => {
-    const values: Readonly<Record<string, unknown>> = { ...action }
-    const args: Readonly<Record<string, Arg>> = { ...actionKind(action.kind)?.args }
-    return Object.keys(args).flatMap((name) => (args[name]?.type === type ? [values[name]] : []))
-  })
-const isWho = (value: unknown): value is Who =>
-  typeof value === 'object' && value !== null && 'is' in value
-const whoIn = (definition: RuleDefinition): Who[] => argsIn(definition, 'who').filter(isWho)
 
 /** What stands in the way of rules; people are looked up once for many rules. */
 function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
@@ -45,7 +23,7 @@ function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
         `${people.get(who.id)?.name ?? 'A person it names'} has left; ` +
           'steps that name them do nothing until you choose someone else.',
       ]
-    if (who.is === 'team' && !activeMember.get(reader, { team: who.id }))
+    if (isOfTeam(who) && !activeMember.get(reader, { team: who.id }))
       return ['A team it assigns to has nobody active in it.']
     return []
   }
@@ -61,7 +39,7 @@ function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
 function view(
   rule: RuleRecord,
   owner: string | null,
-  more: Pick<RuleSheet, 'warnings' | 'faults' | 'runs30' | 'lastRunAt'>,
+  more: Pick<RuleSheet, 'warnings' | 'faults' | 'runs30' | 'lastRunAt' | 'offIn'>,
 ): RuleSheet {
   const { id, name, on, version, pausedBecause, definition, ownerId } = rule
   return {
@@ -83,18 +61,20 @@ export function listRules(engine: Engine, viewer: Viewer): RuleSheet[] {
   const counts = new Map(
     runCounts.all(reader, { since: clock.now() - DAYS_30 }).map((row) => [row.id, row]),
   )
+  const off = offProjects(engine, viewer)
   return allRules.all(reader).map(({ rule, owner }) =>
     view(rule, owner?.name ?? null, {
       warnings: warnings(rule),
-      faults: faultsIn(engine, rule),
+      faults: faultsIn(engine, rule.definition),
       runs30: counts.get(rule.id)?.runs ?? 0,
       lastRunAt: counts.get(rule.id)?.last ?? null,
+      offIn: off.filter((one) => one.rule === rule.id).map(({ id, name }) => ({ id, name })),
     }),
   )
 }
 
 /** @throws Refusal `not-found` */
-const needRule = ({ reader }: Engine, id: RuleId): RuleRecord =>
+export const needRule = ({ reader }: Engine, id: RuleId): RuleRecord =>
   ruleById.get(reader, { id }) ?? refuse('not-found', `There is no rule ${id}.`)
 
 export function ruleSheet(engine: Engine, viewer: Viewer, id: RuleId): RuleSheet {
@@ -104,63 +84,13 @@ export function ruleSheet(engine: Engine, viewer: Viewer, id: RuleId): RuleSheet
   const counts = runCount.get(reader, { id, since: clock.now() - DAYS_30 })
   return view(rule, rule.ownerId === null ? null : personName(reader, rule.ownerId), {
     warnings: warner(engine)(rule),
-    faults: faultsIn(engine, rule),
+    faults: faultsIn(engine, rule.definition),
     runs30: counts?.runs ?? 0,
     lastRunAt: counts?.last ?? null,
+    offIn: offProjects(engine, viewer)
+      .filter((one) => one.rule === id)
+      .map(({ id: project, name }) => ({ id: project, name })),
   })
-}
-
-function checkWho({ reader }: Engine, who: Who): void {
-  if (who.is === 'person' && !isActive(reader, who.id))
-    refuse(
-      'person-left',
-      `${personName(reader, who.id) ?? 'That person'} has left; choose someone who is here.`,
-      'definition',
-    )
-  if (who.is === 'team' && !teamById.get(reader, { id: who.id }))
-    refuse('no-such-team', 'That team does not exist.', 'definition')
-}
-
-/** What the shapes cannot say: people are here, teams exist, merge fields have values. */
-function checkRule(engine: Engine, body: RuleBody): void {
-  for (const who of whoIn(body.definition)) checkWho(engine, who)
-  if (body.ownerId !== null && !isActive(engine.reader, body.ownerId))
-    refuse(
-      'person-left',
-      `${personName(engine.reader, body.ownerId) ?? 'The owner'} has left; a rule needs an owner who is here.`,
-      'ownerId',
-    )
-  checkTrigger(engine, body.definition)
-  checkActions(body.definition)
-  for (const { place, detail } of faultsIn(engine, body))
-    refuse('bad-condition', detail, `definition.conditions.${place}`)
-  for (const text of argsIn(body.definition, 'text')) {
-    const unknown = fieldsIn(String(text)).find((field) => !MERGE_FIELDS.has(field))
-    if (unknown)
-      refuse(
-        'unknown-field',
-        `{${unknown}} has no value here; use ${[...MERGE_FIELDS].map((f) => `{${f}}`).join(', ')}.`,
-        'definition',
-      )
-  }
-}
-
-/** What is done can be done with what the trigger is about. */
-function checkActions(definition: RuleDefinition): void {
-  const about = triggerKind(definition.trigger.kind)?.about
-  for (const { kind } of actionsOf(definition)) {
-    const action = actionKind(kind)
-    if (action && action.needs !== about)
-      refuse('bad-action', `“${action.name}” is done with a ${action.needs}.`, 'definition')
-  }
-}
-
-/** A field that a rule waits for is one that changes are told of. */
-function checkTrigger({ reader }: Engine, { trigger }: RuleDefinition): void {
-  if (trigger.kind !== 'changed') return
-  const field = taskFields(reader)(trigger.field)
-  if (!field || !isTold(field))
-    refuse('bad-trigger', 'Choose a field whose changes are told.', 'definition.trigger')
 }
 
 export function insertRule(engine: Engine, write: Writer, body: RuleBody, on: boolean): RuleId {

@@ -9,9 +9,11 @@ import { customField, enteredField } from '#contract/fields.ts'
 import { PERIODS } from '#core/query/when.ts'
 import type { NewTask } from '#contract/tasks.ts'
 import { ENGINE, lab, london, type Lab } from '../../test/lab.ts'
-import { fieldRow, fieldsFor } from '../fields/queries.ts'
+import { editClient } from '../clients/service.ts'
+import { listClients } from '../clients/states.ts'
+import { fieldRow, fieldsFor, taskFields } from '../fields/queries.ts'
 import { makeField, makeTag } from '../fields/service.ts'
-import { makeProject } from '../projects/service.ts'
+import { editProject, makeProject } from '../projects/service.ts'
 import { stateRow } from '../states/queries.ts'
 import { addComment } from './comments.ts'
 import { factsOf } from './facts.ts'
@@ -61,7 +63,28 @@ function firm() {
         ...(clientId && { leadId: l.tobias.id, anchor: '2026-11-23' }),
       }).result,
   )
-  return { l, custom, tags, projects }
+  const own = (['project', 'client'] as const).flatMap((of) =>
+    (['number', 'choice', 'yes-no'] as const).map((kind) => {
+      const options =
+        kind === 'choice' ? { choices: [{ key: 'a', name: 'A', colour: 'fern' }] } : {}
+      const place = { projectId: null, templateId: null, hidden: false }
+      const body = { of, name: `${of} ${kind}`, kind, options, ...place }
+      return makeField(l.engine, l.imogen, body).result.at(-1)!
+    }),
+  )
+  const valued = (of: 'project' | 'client') => {
+    const [number, choice] = own.filter((field) => field.of === of)
+    return { fields: { [number!.id]: 2, [choice!.id]: 'a' } }
+  }
+  editProject(l.engine, l.imogen, projects[0]!.id, {
+    patch: { ...valued('project'), category: 'Takings', state: 'running' },
+    seen: null,
+  })
+  const stateId = listClients(l.engine, l.imogen).states[0]!.id
+  editClient(l.engine, l.imogen, l.client, {
+    ...{ ...valued('client'), leadId: l.devika.id, stateId, tags: [tags[0]!] },
+  })
+  return { l, custom, tags, projects, own }
 }
 type Firm = ReturnType<typeof firm>
 
@@ -159,10 +182,15 @@ const condition = (fields: readonly Field<'task'>[]): fc.Arbitrary<Condition> =>
   })).each
 
 /** Every field that SQL can ask, but for words, which an index finds. */
-const askable = ({ l, custom }: Firm): Field<'task'>[] => [
+const askable = ({ l, custom, own }: Firm): Field<'task'>[] => [
   ...fieldsOf('task').filter((field) => field.only !== 'lists'),
   ...walkedFields(),
   ...custom.map(({ id }) => customField(fieldRow(l.engine.reader, id)!)),
+  ...own.flatMap(({ of, id }) =>
+    (of === 'project' ? ['project'] : ['client', 'project.client']).map((way) =>
+      taskFields(l.engine.reader)(`${way}.field:${id}`)!,
+    ),
+  ),
   ...[1, 3].map((id) => enteredField(stateRow(l.engine.reader, id)!)),
 ]
 

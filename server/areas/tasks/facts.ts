@@ -1,57 +1,23 @@
-import { eq, sql } from 'drizzle-orm'
-import { alias } from 'drizzle-orm/sqlite-core'
+import { eq } from 'drizzle-orm'
 import type { TaskId } from '#core/brands.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
-import { within, type Row } from '../../database/query.ts'
-import {
-  clients,
-  people,
-  projects,
-  taskAssignees,
-  taskFollowers,
-  tasks,
-  templates,
-} from '../../database/tables/index.ts'
+import { within } from '../../database/query.ts'
+import { people, taskAssignees, taskFollowers, tasks } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
+import { clientFacts, projectFacts } from './place-facts.ts'
 import { rowFor } from './rows.ts'
 
 /** What rules know of a task: its row, and what of its surroundings is asked for. */
 
-/** A task's client is its own, or its project's. */
-const clientOf = sql`coalesce(${tasks.clientId}, ${projects.clientId})`
-const lead = alias(people, 'lead')
-const projectClient = alias(clients, 'projectClient')
 /** What a row does not carry, by one question. */
 const surroundings = within((orm, a: { id: TaskId }) =>
   orm
     .select({
       description: tasks.description,
       creator: { id: people.id, name: people.name, access: people.access },
-      project: {
-        id: projects.id,
-        name: projects.name,
-        anchor: projects.anchor,
-        health: projects.health,
-        createdAt: projects.createdAt,
-        closedAt: projects.closedAt,
-      },
-      lead: { id: lead.id, name: lead.name, access: lead.access },
-      projectClient: {
-        id: projectClient.id,
-        name: projectClient.name,
-        short: projectClient.short,
-        tier: projectClient.tier,
-      },
-      template: { id: templates.id, name: templates.name },
-      client: { id: clients.id, name: clients.name, short: clients.short, tier: clients.tier },
     })
     .from(tasks)
     .leftJoin(people, eq(people.id, tasks.creatorId))
-    .leftJoin(projects, eq(projects.id, tasks.projectId))
-    .leftJoin(lead, eq(lead.id, projects.leadId))
-    .leftJoin(projectClient, eq(projectClient.id, projects.clientId))
-    .leftJoin(templates, eq(templates.id, projects.templateId))
-    .leftJoin(clients, eq(clients.id, clientOf))
     .where(eq(tasks.id, a.id)),
 )
 const assigned = within((orm, a: { id: TaskId }) =>
@@ -75,12 +41,6 @@ function once<T>(ask: () => T): () => T {
   return () => (found ??= { value: ask() }).value
 }
 
-function projectOf(more: Row<typeof surroundings> | undefined) {
-  if (!more?.project) return null
-  const { project, lead, projectClient, template } = more
-  return { ...project, lead, client: projectClient, template }
-}
-
 /**
  * What a rule knows of a task; undefined for one that is gone. Its surroundings are read when
  * something first asks for them.
@@ -96,6 +56,8 @@ export function factsOf(
   const more = once(() => surroundings.get(reader, { id }))
   const following = once(() => followers.all(reader, { id }))
   const assignees = once(() => assigned.all(reader, { id }))
+  const project = once(() => (row.project && projectFacts(reader, row.project.id)) ?? null)
+  const client = once(() => (row.client && clientFacts(reader, row.client.id)) ?? null)
   return {
     ...row,
     was,
@@ -112,10 +74,10 @@ export function factsOf(
       return assignees()
     },
     get client() {
-      return more()?.client ?? null
+      return client()
     },
     get project() {
-      return projectOf(more())
+      return project()
     },
   }
 }

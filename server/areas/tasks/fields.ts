@@ -4,6 +4,7 @@ import { customId, enteredId } from '#contract/fields.ts'
 import type { Asked, Now } from '#core/conditions/ask.ts'
 import type { Field } from '#core/fields/field.ts'
 import { caseless, counted } from '../../database/sql.ts'
+import type { clientValues, projectValues } from '../../database/tables/index.ts'
 import {
   attachments,
   checklistItems,
@@ -35,10 +36,10 @@ export const JOINS: Readonly<Record<Join, SQL>> = {
 /** In the order they must stand: a client may be the project's. */
 export const JOIN_ORDER: readonly Join[] = ['project', 'client', 'state']
 
-/** Rows of another table of which a task may have several: where they are, and their link to it. */
+/** Rows of another table of which a task may have several: where they are, and which are its own. */
 export interface Many {
   readonly table: SQLWrapper
-  readonly taskId: SQLWrapper
+  readonly link: SQLWrapper
 }
 
 /** A field as SQL: one value, or one of `many` on rows of another table. */
@@ -60,9 +61,9 @@ const one = (value: SQLWrapper, needs: readonly Join[] = [], ...order: SQLWrappe
   value,
   ...(order.length && { order }),
 })
-const many = (value: SQLWrapper, table: Many['table'], taskId: Many['taskId']): FieldSql => ({
+const many = (value: SQLWrapper, table: Many['table'], taskId: SQLWrapper): FieldSql => ({
   ...{ needs: [], value },
-  many: { table, taskId },
+  many: { table, link: sql`${taskId} = ${tasks.id}` },
 })
 
 const PRIORITY_ORDER = sql`case ${tasks.priority} when 'urgent' then 0 when 'high' then 1 when 'normal' then 2
@@ -149,21 +150,38 @@ export const plainColumns = (): [string, SQLiteColumn][] => [...COLUMNS]
 
 /** Types of custom fields whose values are kept as text. */
 const AS_TEXT: ReadonlySet<string> = new Set(['text', 'link', 'date', 'choice'])
-function customSql({ type }: Field<'task'>, id: number): FieldSql {
-  const column = AS_TEXT.has(type) ? fieldValues.text : fieldValues.number
-  const value = sql`(select ${column} from ${fieldValues} where ${fieldValues.taskId} = ${tasks.id}
-    and ${fieldValues.fieldId} = ${id})`
-  return one(type === 'yes-no' ? sql`coalesce(${value}, 0)` : value)
+type Values = typeof fieldValues | typeof projectValues | typeof clientValues
+/** The value that a custom field has on a thing: of the rows that belong to it, the field's. */
+function ownValue({ type }: Pick<Field, 'type'>, id: number, values: Values, own: SQL): SQL {
+  const column = AS_TEXT.has(type) ? values.text : values.number
+  const value = sql`(select ${column} from ${values} where ${own} and ${values.fieldId} = ${id})`
+  return type === 'yes-no' ? sql`coalesce(${value}, 0)` : value
 }
 
-/** A field of a place's place: `name`, `client.tier`. */
-function placed(place: Place, path: readonly string[]): SQLWrapper | undefined {
+/** A field of a place, reached by the number of the place: `name`, `client.tier`, `field:3`. */
+function placed(
+  place: Place,
+  at: SQLWrapper,
+  path: readonly string[],
+  field: Field<'task'>,
+): Pick<FieldSql, 'value' | 'many'> | undefined {
   const [name = '', ...rest] = path
+  const id = rest.length ? null : customId(name)
+  if (id !== null && place.own)
+    return {
+      value: ownValue(field, id, place.own.values, sql`${place.own.owner} = ${at}`),
+    }
   const found = place.fields[name]
-  if (!found || rest.length === 0) return found?.value
+  if (!found) return undefined
+  if (found.many)
+    return {
+      value: found.value,
+      many: { table: found.many.table, link: sql`${found.many.of} = ${at}` },
+    }
+  const value = sql`(select ${found.value} from ${place.table} where ${place.id} = ${at})`
+  if (rest.length === 0) return { value }
   const next = found.to === undefined ? undefined : PLACES[found.to]
-  const inner = next && placed(next, rest)
-  return inner && sql`(select ${inner} from ${next.table} where ${next.id} = ${found.value})`
+  return next && placed(next, value, rest, field)
 }
 
 /** What a task belongs to, by the field that leads there; the people on it are several. */
@@ -175,14 +193,12 @@ function walkedSql(
   const [first = '', ...rest] = path
   const from = told(first, now)
   const place = PLACES[LEADS[first] ?? '']
-  const inner = place && placed(place, rest)
-  if (!from || !place || !inner) return undefined
-  if (from.many) {
-    const table = sql`${from.many.table} join ${place.table} on ${place.id} = ${from.value}`
-    return many(inner, table, from.many.taskId)
-  }
-  const value = sql`(select ${inner} from ${place.table} where ${place.id} = ${from.value})`
-  return one(value, from.needs, ...(field.type === 'text' ? [caseless(value)] : []))
+  const inner = from && place && placed(place, from.value, rest, field)
+  if (!from || !inner) return undefined
+  // Of several people, each by its own row.
+  if (from.many) return { needs: from.needs, value: inner.value, many: from.many }
+  const order = field.type === 'text' ? { order: [caseless(inner.value)] } : {}
+  return { needs: from.needs, ...inner, ...order }
 }
 const LEADS: Readonly<Record<string, string>> = {
   ...{
@@ -206,7 +222,8 @@ function told(name: string, now: SqlNow): FieldSql | undefined {
 export function fieldSql(field: Field<'task'>, now: SqlNow): FieldSql | undefined {
   const { name } = field
   const id = customId(name)
-  if (id !== null) return customSql(field, id)
+  if (id !== null)
+    return one(ownValue(field, id, fieldValues, sql`${fieldValues.taskId} = ${tasks.id}`))
   const stateId = enteredId(name)
   if (stateId !== null) return one(entered(stateId))
   return (

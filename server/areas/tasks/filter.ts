@@ -91,12 +91,12 @@ function testSql(field: Field<'task'>, of: FieldSql, means: Asked, reading: Read
   if (of.test) return of.test(means)
   const test = valueTest(field, of.value, means, reading)
   if (!of.many) return test
-  const { table, taskId } = of.many
+  const { table, link } = of.many
   // A person's open work is one look-up; all they ever had grows with the years.
   return reading.openOnly && table === taskAssignees && means.of === 'list'
     ? sql`${tasks.id} in (select ${openAssignments.taskId} from ${openAssignments}
         where ${openAssignments.personId} in ${values(listFor(means.list, reading.now.me))})`
-    : sql`exists (select 1 from ${table} where ${taskId} = ${tasks.id} and ${test})`
+    : sql`exists (select 1 from ${table} where ${link} and ${test})`
 }
 
 /** Words anywhere, found by their index. */

@@ -66,8 +66,7 @@ export function compile(engine: Engine, viewer: Viewer, query: TaskQuery): Compi
   const usual = query.scope.of === 'project' ? HAND_ORDER : DUE_ORDER
   if (needs.has('client')) needs.add('project')
   const joins = JOIN_ORDER.filter((join) => needs.has(join)).map((join) => JOINS[join])
-  if (group?.many)
-    joins.push(sql`left join ${group.many.table} on ${group.many.taskId} = ${tasks.id}`)
+  if (group?.many) joins.push(sql`left join ${group.many.table} on ${group.many.link}`)
   return {
     from: sql.join([sql`${tasks}`, ...joins], sql` `),
     where: sql`${scope} and ${where}`,

@@ -13,7 +13,8 @@ import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, type Viewer } from '../../engine/viewer.ts'
 import { needOwnContacts } from '../people/contacts.ts'
-import { clientById, fill, isActive, personName, teamById } from '../people/queries.ts'
+import { clientById, isActive, personName, teamById } from '../people/queries.ts'
+import { fill } from '../people/team.ts'
 import { projectSheet } from '../projects/sheet.ts'
 import { statesOf } from '../states/queries.ts'
 import { setFor } from '../tasks/standing.ts'
@@ -24,13 +25,14 @@ import { templateSheet } from './service.ts'
 /** Laying a template on real dates, and starting a project of it. */
 
 function planFor(
-  { reader, firm }: Engine,
+  engine: Engine,
   template: Template,
   body: Pick<StartBody, 'anchor' | 'roles'>,
 ): Plan {
+  const { firm } = engine
   const people = new Map<string, PersonId>()
   for (const role of template.roles ?? []) {
-    const person = fill(reader, body.roles[role.key])
+    const person = fill(engine, body.roles[role.key])
     if (person !== null) people.set(role.key, person)
   }
   return plan({

@@ -15,10 +15,13 @@ import type {
 import type { Schedule } from '#core/recurrence/schedule.ts'
 import type { Template } from '#core/templates/template.ts'
 import type { Makes } from '#contract/clockwork.ts'
-import type { RuleDefinition } from '#contract/rules.ts'
+import type { Value } from '#core/fields/types.ts'
+import type { Deed, RuleDefinition } from '#contract/rules.ts'
+import type { Group } from '#core/conditions/condition.ts'
 import { ITEM_KINDS, OUTCOMES } from '#contract/words.ts'
 import { flag, id, instant, json, version } from './columns.ts'
 import { clients, people } from './people.ts'
+import { projects } from './work.ts'
 
 /** The newest version of each template. */
 export const templates = sqliteTable('templates', {
@@ -108,6 +111,62 @@ export const rules = sqliteTable('rules', {
   version: version(),
   updatedAt: instant().notNull(),
 })
+
+/** Rules that are switched off in one project, and at work elsewhere. */
+export const ruleOffs = sqliteTable(
+  'ruleOffs',
+  {
+    id: id<'rule off'>(),
+    ruleId: integer()
+      .notNull()
+      .$type<RuleId>()
+      .references(() => rules.id),
+    projectId: integer()
+      .notNull()
+      .$type<ProjectId>()
+      .references(() => projects.id),
+  },
+  (t) => [
+    uniqueIndex('ruleOffs_once').on(t.ruleId, t.projectId),
+    index('ruleOffs_by_project').on(t.projectId),
+  ],
+)
+
+/** Who of a team was last to get work of a rule, where its members take turns; by both numbers. */
+export const turns = sqliteTable('turns', {
+  id: text().primaryKey(),
+  personId: integer().notNull().$type<PersonId>(),
+})
+
+/**
+ * Runs that wait, each until its alarm of the same key: what they are of, as it was when they began,
+ * and which of its actions they go on after.
+ */
+export const waits = sqliteTable(
+  'waits',
+  {
+    id: id<'wait'>(),
+    key: text().notNull(),
+    /** The key of the run that waits, the same for all its legs. */
+    run: text().notNull(),
+    leg: integer().notNull(),
+    ruleId: integer().notNull().$type<RuleId>(),
+    version: integer().notNull(),
+    conditions: json<Group>().notNull(),
+    deeds: json<readonly Deed[]>().notNull(),
+    after: integer().notNull(),
+    /** What the run log calls it. */
+    name: text().notNull(),
+    /** What fields were before the change that it was woken by. */
+    was: json<Readonly<Record<string, Value>>>().notNull(),
+    /** What the legs before did, as changes: one taken back ends it. */
+    changes: json<readonly ChangeId[]>().notNull(),
+    causeId: integer(),
+    depth: integer().notNull(),
+    at: instant().notNull(),
+  },
+  (t) => [uniqueIndex('waits_once').on(t.key), index('waits_by_rule').on(t.ruleId)],
+)
 
 /**
  * The run log: what rules and series did or did not do to an item, and why. `key` makes each run

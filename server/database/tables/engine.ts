@@ -53,6 +53,7 @@ export const ENTITIES = [
   'templates',
   'series',
   'rules',
+  'ruleOffs',
 ] as const
 export type Entity = (typeof ENTITIES)[number]
 /** Columns as they are stored, whatever they mean: what the journal keeps, compares and restores. */

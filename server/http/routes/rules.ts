@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { id } from '#contract/common.ts'
+import { id, switchBody } from '#contract/common.ts'
 import { ruleBody, ruleSwitch } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import {
@@ -11,6 +11,7 @@ import {
   switchRule,
   type RunFilter,
 } from '../../areas/rules/service.ts'
+import { rulesIn, switchIn } from '../../areas/rules/places.ts'
 import { lateAlready } from '../../areas/rules/late-already.ts'
 import { read, write, type Route } from '../route.ts'
 
@@ -54,6 +55,19 @@ export const RULES: readonly Route[] = [
     about: 'What a rule would act on at once, if it acted on what is late already',
     apart: 'read',
     handle: ({ engine, viewer, param }) => lateAlready(engine, viewer, param('id')),
+  }),
+  read({
+    path: '/projects/:id/rules',
+    about: 'Rules that act in a project',
+    handle: ({ engine, viewer, param }) => rulesIn(engine, viewer, param('id')),
+  }),
+  write('put', {
+    path: '/projects/:id/rules/:rule',
+    who: 'members',
+    about: 'Switch a rule off in one project, or let it act there again',
+    body: switchBody,
+    handle: ({ engine, viewer, param, body }) =>
+      switchIn(engine, viewer, { rule: param('rule'), project: param('id') }, body.on),
   }),
   read<RunFilter>({
     path: '/runs',

@@ -37,6 +37,29 @@ const SERIES = {
   },
 }
 const RULE = { name: 'Late', ownerId: 1, definition: LADDER({ team: 1, boss: 1 }) }
+const HIGH = { match: 'all', of: [{ field: 'priority', op: 'in', value: ['high'] }] }
+const REACTING = {
+  ...{ name: 'High work', ownerId: 1 },
+  definition: {
+    trigger: { kind: 'changed', field: 'priority', from: ['normal'], to: ['high'] },
+    ...{ scope: { of: 'firm' }, conditions: HIGH },
+    actions: [
+      { kind: 'set-field', field: 'estimate', value: 90 },
+      {
+        ...{ kind: 'branch', conditions: HIGH },
+        actions: [{ kind: 'assign', who: { is: 'team-turn', id: 1 } }, { kind: 'stop' }],
+        otherwise: [
+          { kind: 'tell', who: { is: 'role', role: 'Keeper' }, mail: true, text: '{task}' },
+        ],
+      },
+      { kind: 'wait', amount: 2, unit: 'working' },
+      {
+        ...{ kind: 'keep-reminding', who: { is: 'lead' }, time: '09:00', unit: 'working' },
+        ...{ until: HIGH, text: '{task} waits' },
+      },
+    ],
+  },
+}
 const FIELD = {
   name: 'Room',
   kind: 'choice',
@@ -171,9 +194,10 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /series/:id/switch': { on: true },
   'post /series/:id/archive': { on: true },
   'post /templates/:id/archive': { on: true },
-  'post /rules': RULE,
+  'post /rules': REACTING,
   'put /rules/:id': RULE,
   'post /rules/:id/switch': { on: true },
+  'put /projects/:id/rules/:rule': { on: false },
   'post /views': { name: 'Mine', shared: true, definition: VIEW },
   'put /views/:id': { name: 'Mine', shared: false, definition: VIEW },
   'post /views/:id/pin': { on: true },

@@ -9,6 +9,8 @@ import { readMoney } from '#core/money/money.ts'
 import { readMinutes, readNumber } from '#core/text/read.ts'
 import { sayMinutes } from '#web/parts/say.ts'
 import TypeIn from '#web/parts/TypeIn.vue'
+import type { About } from '#contract/actions/action.ts'
+import { asksOf } from '#contract/rule-fields.ts'
 import { askedIn, choicesFor, fieldOf, type TaskField } from './fields.ts'
 import ChoicePick from './ChoicePick.vue'
 import type { Known } from './known.ts'
@@ -26,17 +28,21 @@ const props = withDefaults(
     faults?: readonly Fault[]
     place?: string
     inRule?: boolean
+    /** What a rule is about: of what is no task, only where it stands can be asked. */
+    about?: About
     locked?: boolean
     /** What is said where nothing is asked. */
     nothing?: string
   }>(),
   {
-    ...{ place: '', faults: () => [], inRule: false, locked: false },
+    ...{ place: '', faults: () => [], inRule: false, locked: false, about: 'task' },
     nothing: 'nothing asked: every task',
   },
 )
 defineEmits<{ remove: [] }>()
-const fields = computed(() => askedIn(props.known, props.inRule))
+const fields = computed(() =>
+  askedIn(props.known, props.inRule).filter(({ name }) => asksOf(name, props.about)),
+)
 /** Under what a field is offered: what it belongs to. */
 function placeOf({ name, label, custom }: TaskField): string {
   if (name.startsWith(WAS)) return 'Before the change'
@@ -135,9 +141,11 @@ const notAmount = (test: Test) => (text: string) =>
       ? `“${text}” is no length of time. Write 90, 1h 30m or 1:30.`
       : `“${text}” is no number. Write 12 or 12.5.`
 const first = computed((): Test =>
-  props.inRule
-    ? { field: 'priority', op: 'in', value: ['urgent'] }
-    : { field: 'assignee', op: 'in', value: ['me'] },
+  props.about !== 'task'
+    ? { field: 'client.tier', op: 'in', value: [] }
+    : props.inRule
+      ? { field: 'priority', op: 'in', value: ['urgent'] }
+      : { field: 'assignee', op: 'in', value: ['me'] },
 )
 </script>
 
@@ -166,6 +174,7 @@ const first = computed((): Test =>
         :faults="faults"
         :place="here(i)"
         :in-rule="inRule"
+        :about="about"
         :locked="locked"
         @update:model-value="set(i, $event)"
         @remove="set(i, null)"

@@ -1,5 +1,12 @@
 import { fieldNamed, fieldsOf, taskField, walkedFields } from '#core/fields/catalogue.ts'
-import { beforeOf, isSettable, isTold, type Field, type Target } from '#core/fields/field.ts'
+import {
+  beforeOf,
+  customName,
+  isSettable,
+  isTold,
+  type Field,
+  type Target,
+} from '#core/fields/field.ts'
 import { editOf } from '#core/fields/parse.ts'
 import { sayOf } from '#core/fields/say.ts'
 import { isMany, isRef, type Choice, type FieldType, type Value } from '#core/fields/types.ts'
@@ -10,7 +17,9 @@ import {
   customId,
   enteredField,
   lookupWith,
+  ownFinder,
   type CustomField,
+  type OwnFields,
 } from '#contract/fields.ts'
 import type { Directory } from '#contract/desks.ts'
 import type { TaskPatch, TaskRow } from '#contract/tasks.ts'
@@ -20,16 +29,18 @@ import { projectIn, statesFor, type Known } from './known.ts'
 
 export type TaskField = Field<'task'>
 
-/** What makes fields of the firm's own rows; made once for what is known of the firm. */
+/** What makes fields of the firm's own rows. */
+const ownIn = (directory: Directory): OwnFields => ({
+  custom: (id) => directory.fields.find((f) => f.id === id),
+  state: (id) => directory.states.find((s) => s.id === id),
+  nameOf: (id) => directory.people.find((p) => p.id === id)?.name,
+})
+/** Made once for what is known of the firm. */
 const lookups = new WeakMap<Directory, (path: string) => TaskField | undefined>()
 function lookupIn(directory: Directory): (path: string) => TaskField | undefined {
   const known = lookups.get(directory)
   if (known) return known
-  const find = lookupWith({
-    custom: (id) => directory.fields.find((f) => f.id === id && f.of === 'task'),
-    state: (id) => directory.states.find((s) => s.id === id),
-    nameOf: (id) => directory.people.find((p) => p.id === id)?.name,
-  })
+  const find = lookupWith(ownIn(directory))
   const kept = new Map<string, TaskField | undefined>()
   const lookup = (path: string) => {
     // Every cell asks: what was found is kept.
@@ -68,13 +79,20 @@ export function fieldsIn(known: Known): TaskField[] {
     ...statesFor(known, projectIn(known)?.id ?? null).map(enteredField),
   ].filter(mayAsk(known))
 }
+/** Fields of what a task belongs to, those of the firm's own among them. */
+function walkedIn(known: Known): TaskField[] {
+  const { fields } = known.directory
+  const shown = (kind: string) =>
+    fields.filter(({ of, hidden }) => of === kind && !hidden).map(({ id }) => customName(id))
+  return walkedFields(shown, ownFinder(ownIn(known.directory))).filter(mayAsk(known))
+}
 /**
  * The same, with those of what a task belongs to: what conditions can ask. In a rule, also what was
  * before, and nothing that only an index finds.
  */
 export function askedIn(known: Known, inRule = false): TaskField[] {
   const own = fieldsIn(known).filter((field) => field.heads !== 'week' && field.heads !== 'month')
-  const asked = [...own, ...walkedFields().filter(mayAsk(known))]
+  const asked = [...own, ...walkedIn(known)]
   if (!inRule) return asked
   return [
     ...asked.filter((field) => field.only !== 'lists'),
@@ -84,7 +102,7 @@ export function askedIn(known: Known, inRule = false): TaskField[] {
 
 /** What work can be grouped by: its own fields, and those of what it belongs to. */
 export const groupsIn = (known: Known): TaskField[] =>
-  [...fieldsIn(known), ...walkedFields().filter(mayAsk(known))].filter((field) => field.groups)
+  [...fieldsIn(known), ...walkedIn(known)].filter((field) => field.groups)
 
 type Named = { readonly id: number; readonly name: string; readonly colour?: string }
 const named = (list: readonly Named[]): Choice[] =>
@@ -114,6 +132,7 @@ const THINGS: Readonly<
   client: ({ directory }) => named(directory.clients),
   project: ({ directory }) => named(directory.projects),
   template: ({ directory }) => named(directory.templates),
+  'client-state': ({ directory }) => named(directory.clientStates),
   tag: ({ directory }) => named(directory.tags),
   phase: phasesOf,
   state: (known, projectId) =>

@@ -1,14 +1,11 @@
 import type { StepOf } from '#contract/actions/action.ts'
 import type { makeSubtask as kind } from '#contract/actions/make-subtask.ts'
 import { insertTask } from '../../tasks/write.ts'
-import { madeByRule } from '../queries.ts'
-import { dayOf, whoOf, worded, type Does } from './does.ts'
+import { dayOf, ofARule, whoOf, worded, type Does } from './does.ts'
 
 export const makeSubtask: Does<StepOf<typeof kind>> = (run, action) => {
   const { engine, write, rule, task, account } = run
-  // As with tasks: what a rule made makes nothing further.
-  if (madeByRule.get(engine.reader, { task: task.id }))
-    return void account.left.push('No subtask: this one was made by a rule already')
+  if (ofARule(run, 'No subtask')) return
   const title = worded(run, action.title, 200)
   if (title === null) return
   const { people, names } = whoOf(run, action.who, dayOf(run))

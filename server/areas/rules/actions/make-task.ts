@@ -2,16 +2,11 @@ import { workingDayAfter } from '#core/calendar/calendar.ts'
 import type { StepOf } from '#contract/actions/action.ts'
 import type { makeTask as kind } from '#contract/actions/make-task.ts'
 import { insertTask } from '../../tasks/write.ts'
-import { madeByRule } from '../queries.ts'
-import { whoOf, worded, type Does } from './does.ts'
+import { ofARule, whoOf, worded, type Does } from './does.ts'
 
 export const makeTask: Does<StepOf<typeof kind>> = (run, action) => {
   const { engine, write, rule, task, account } = run
-  // A task that a rule made is reminded of and escalated, but gets none of its own.
-  if (madeByRule.get(engine.reader, { task: task.id })) {
-    account.left.push('No further task: this one was made by a rule already')
-    return
-  }
+  if (ofARule(run, 'No further task')) return
   const due = workingDayAfter(engine.firm.calendar(), engine.firm.today(), 1)
   const title = worded(run, action.title, 200)
   if (title === null) return

@@ -1,13 +1,25 @@
 import type { Trigger } from '#contract/rules.ts'
-import { changed } from './changed.ts'
-import { commented } from './commented.ts'
-import { made } from './made.ts'
-import type { Wakes } from './wake.ts'
+import { changed, clientChanged, projectChanged } from './changed.ts'
+import { phaseDone, stepsDone, subtasksDone, workDone } from './done.ts'
+import { itsClient, itsProject, itsTask, wokenBy, type Wakes } from './wake.ts'
 
 /** Triggers that changes wake; what comes with time has alarms instead. */
 type Woken = Exclude<Trigger['kind'], 'late'>
 type Every = { readonly [K in Woken]: Wakes<Extract<Trigger, { kind: K }>> }
-const EVERY: Every = { made, changed, commented }
+const EVERY: Every = {
+  made: wokenBy('task.made', itsTask),
+  changed,
+  given: wokenBy('task.given', itsTask),
+  commented: wokenBy('comment.made', itsTask),
+  'file-added': wokenBy('file.added', itsTask),
+  ...{ 'steps-done': stepsDone, 'subtasks-done': subtasksDone },
+  ...{ 'phase-done': phaseDone, 'work-done': workDone },
+  'project-made': wokenBy('project.made', itsProject),
+  'project-changed': projectChanged,
+  'project-finished': wokenBy('project.finished', itsProject),
+  'client-made': wokenBy('client.made', itsClient),
+  'client-changed': clientChanged,
+}
 
 const catalogue = new Map<string, Wakes<Trigger>>(Object.entries(EVERY))
 /** Puts what wakes a kind of trigger where rules find it. */

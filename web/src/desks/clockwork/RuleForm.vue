@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { computed, nextTick } from 'vue'
 import { useRouter } from 'vue-router'
-import { actionsFor, type Action } from '#contract/actions/index.ts'
+import { testsOf, type Group } from '#core/conditions/condition.ts'
+import { isBranch, mapActions } from '#core/rules/program.ts'
+import type { About, ActionKind } from '#contract/actions/action.ts'
+import { actionKind, actionsFor, blankOf, canDo, type Action } from '#contract/actions/index.ts'
 import { comment } from '#contract/actions/comment.ts'
 import { remind } from '#contract/actions/remind.ts'
 import { tell } from '#contract/actions/tell.ts'
-import type { RuleBody, RuleSheet, Rung, Trigger } from '#contract/rules.ts'
+import { asksOf } from '#contract/rule-fields.ts'
+import type { Deed, RuleBody, RuleSheet, Rung, Trigger } from '#contract/rules.ts'
 import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
 import { post, put } from '#web/api/client.ts'
 import ConditionEdit from '#web/fields/ConditionEdit.vue'
@@ -18,7 +22,8 @@ import { shelfFor } from '#web/state/draft.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
-import ActionList from './ActionList.vue'
+import DeedList from './DeedList.vue'
+import ScopeEdit from './ScopeEdit.vue'
 import StepEdit from './StepEdit.vue'
 import { sayRule } from './rule-words.ts'
 import RungEdit from './RungEdit.vue'
@@ -36,7 +41,27 @@ const NEW_NAME = 'A new rule'
 const WORDING = { remind: remind.blank.text, tell: tell.blank.text, comment: comment.blank.text }
 /** What is said of late work is said of nothing else, unless somebody wrote it so. */
 const ofAll = (action: Action): Action =>
-  'text' in action && action.text === LATE ? { ...action, text: WORDING[action.kind] } : action
+  'text' in action && action.text === LATE && action.kind in WORDING
+    ? { ...action, text: WORDING[action.kind as keyof typeof WORDING] }
+    : action
+/** What was written stays as far as it can be done with what the rule is about now. */
+function fitting(deeds: readonly Deed[], of: About): readonly Deed[] {
+  const fits = ({ kind }: Action) => {
+    const known = actionKind(kind)
+    return known !== undefined && canDo(known, of)
+  }
+  const left = deeds.flatMap((deed): Deed[] => {
+    if (!isBranch<Action>(deed)) return fits(deed) ? [deed] : []
+    const actions = deed.actions.filter(fits)
+    return actions.length ? [{ ...deed, actions, otherwise: deed.otherwise.filter(fits) }] : []
+  })
+  return left.length ? left : [blankOf(tell as ActionKind, of)]
+}
+/** So with what it asks. */
+const asking = (conditions: Group, of: About): Group => ({
+  ...conditions,
+  of: conditions.of.filter((each) => [...testsOf(each)].every(({ field }) => asksOf(field, of))),
+})
 const reminder = (text = remind.blank.text) => ({ kind: remind.kind, ...remind.blank, text })
 const newRung = (days: number): Rung => ({
   key: crypto.randomUUID().slice(0, 8),
@@ -91,19 +116,22 @@ const clashes = computed(() => [
 ])
 /** What is escalated has rungs, all else actions: what was written stays as far as it fits. */
 function chooseTrigger(trigger: Trigger): void {
-  const { conditions, rungs, actions } = body.value!.definition
-  const climbs = triggerKind(trigger.kind)?.climbs === true
+  const { scope, rungs, actions } = body.value!.definition
+  const { climbs = false, about: of = 'task' } = triggerKind(trigger.kind) ?? {}
+  const conditions = asking(body.value!.definition.conditions, of)
+  const same = { trigger, conditions, ...(scope && { scope }) }
+  const before = actions ?? mapActions(rungs?.[0]?.actions ?? [reminder()], ofAll)
   body.value!.definition = climbs
-    ? { trigger, conditions, rungs: rungs ?? [{ ...newRung(1), ...(actions && { actions }) }] }
-    : { trigger, conditions, actions: actions ?? rungs?.[0]?.actions.map(ofAll) ?? [reminder()] }
+    ? { ...same, rungs: rungs ?? [{ ...newRung(1), ...(actions && { actions }) }] }
+    : { ...same, actions: fitting(before, of) }
 }
 const edit = (part: Partial<RuleBody['definition']>) =>
   (body.value!.definition = { ...body.value!.definition, ...part })
+const about = computed<About>(
+  () => (body.value && triggerKind(body.value.definition.trigger.kind)?.about) ?? 'task',
+)
 /** What can be done with what the rule is about. */
-const kinds = computed(() => {
-  const trigger = body.value && triggerKind(body.value.definition.trigger.kind)
-  return trigger ? actionsFor(trigger) : []
-})
+const kinds = computed(() => actionsFor({ about: about.value }))
 const rungs = computed(() => body.value?.definition.rungs ?? [])
 const days = (r: Rung) => ('hours' in r.delay ? r.delay.hours / 24 : r.delay.days)
 const addRung = () =>
@@ -144,7 +172,12 @@ async function save(): Promise<void> {
       />
     </div>
     <div class="sub">
-      <span>Whole firm</span>
+      <ScopeEdit
+        :model-value="body.definition.scope"
+        :known="known"
+        :may="may"
+        @update:model-value="edit({ scope: $event })"
+      />
       <span>
         owner
         <TokenPick
@@ -175,6 +208,8 @@ async function save(): Promise<void> {
           :kinds="triggerKinds()"
           label="When"
           :known="known"
+          :about="about"
+          :locked="!may"
           @update:model-value="chooseTrigger($event)"
         />
       </div>
@@ -185,19 +220,22 @@ async function save(): Promise<void> {
           :known="known"
           :faults="dirty ? [] : (rule?.faults ?? [])"
           in-rule
+          :about="about"
           :locked="!may"
-          nothing="no conditions: every task it is about"
+          :nothing="`no conditions: every ${about} it is about`"
           @update:model-value="edit({ conditions: $event })"
         />
       </div>
       <div v-if="!body.definition.rungs" class="cl">
         <span class="k">Do</span>
         <div>
-          <ActionList
+          <DeedList
             :model-value="body.definition.actions ?? []"
             :known="known"
             :kinds="kinds"
+            :about="about"
             :may="may"
+            branches
             @update:model-value="edit({ actions: $event })"
           />
         </div>

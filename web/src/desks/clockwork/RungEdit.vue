@@ -5,7 +5,7 @@ import type { Rung } from '#contract/rules.ts'
 import type { Known } from '#web/fields/known.ts'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
-import ActionList from './ActionList.vue'
+import DeedList from './DeedList.vue'
 import RemoveButton from '#web/parts/RemoveButton.vue'
 import TimeField from '#web/parts/TimeField.vue'
 
@@ -67,11 +67,13 @@ const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
         </template>
         <RemoveButton v-if="may && !only" aria-label="Remove this rung" @click="$emit('remove')" />
       </p>
-      <ActionList
+      <DeedList
         :model-value="rung.actions"
         :known="known"
         :kinds="kinds"
+        about="task"
         :may="may"
+        branches
         :wording="LATE"
         @update:model-value="set({ actions: $event })"
       />

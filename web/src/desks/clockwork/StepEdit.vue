@@ -1,14 +1,22 @@
 <script setup lang="ts" generic="T extends { readonly kind: string }">
 import { computed } from 'vue'
-import { isTold } from '#core/fields/field.ts'
+import type { Group } from '#core/conditions/condition.ts'
+import type { Plain } from '#core/fields/parse.ts'
 import { FIELD_TYPES } from '#core/fields/types.ts'
-import { UNNAMED, type Arg, type Step, type Who } from '#contract/actions/action.ts'
+import type { About, ActionKind, Arg, FieldsOf, Step, Who } from '#contract/actions/action.ts'
+import { blankOf } from '#contract/actions/index.ts'
+import { isOffered } from '#contract/rule-fields.ts'
 import ChoicePick from '#web/fields/ChoicePick.vue'
-import { choicesFor, fieldOf, fieldsIn } from '#web/fields/fields.ts'
+import ConditionEdit from '#web/fields/ConditionEdit.vue'
+import { askedIn, choicesFor, fieldOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
 import NumberField from '#web/parts/NumberField.vue'
+import TimeField from '#web/parts/TimeField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
-import { useSession } from '#web/state/session.ts'
+import TypeIn from '#web/parts/TypeIn.vue'
+import MergeText from './MergeText.vue'
+import ValueEdit from './ValueEdit.vue'
+import { whoChoices, whoCode, whoOf } from './who-choices.ts'
 
 /** A step as a sentence to fill in: its kind, then what its arguments ask for. */
 const step = defineModel<T>({ required: true })
@@ -16,11 +24,11 @@ const props = defineProps<{
   kinds: readonly Step[]
   label: string
   known: Known
+  about: About
   locked?: boolean
   /** What is said where nothing was written yet, instead of the kind's own. */
-  wording?: string
+  wording?: string | undefined
 }>()
-const session = useSession()
 const values = computed(() => step.value as Readonly<Record<string, unknown>>)
 const kind = computed(() => props.kinds.find((each) => each.kind === step.value.kind))
 const args = computed(() =>
@@ -30,36 +38,25 @@ const args = computed(() =>
   })),
 )
 const set = (edit: Readonly<Record<string, unknown>>) => (step.value = { ...step.value, ...edit })
+/** An action begins with what fits what the rule is about; a trigger says itself what that is. */
+function blankFor(next: Step): object {
+  const blank = 'needs' in next ? blankOf(next as ActionKind, props.about) : next.blank
+  const [template] = props.known.directory.templates
+  return 'template' in blank && template ? { ...blank, template: template.id } : blank
+}
 function turn(to: string): void {
   const next = props.kinds.find((each) => each.kind === to)
   if (!next) return
   const text = props.wording !== undefined && 'text' in next.blank && { text: props.wording }
-  step.value = { kind: to, ...next.blank, ...text } as unknown as T
+  step.value = { ...blankFor(next), kind: to, ...text } as unknown as T
 }
 const kinds = computed(() => props.kinds.map((each) => ({ value: each.kind, name: each.name })))
 
-const code = (who: Who): string => ('id' in who ? `${who.is}:${who.id}` : who.is)
-function decode(text: string): Who {
-  const [is, id] = text.split(':')
-  return (id ? { is, id: Number(id) } : { is }) as Who
-}
-/** Whom a step can be about; somebody who left stays while they are chosen. */
-const people = (chosen: string) => [
-  ...Object.entries(UNNAMED).map(([value, name]) => ({ value, name })),
-  ...session.directory.people
-    .filter((p) => p.active || chosen === `person:${p.id}`)
-    .map((p) => ({ value: `person:${p.id}`, name: p.active ? p.name : `${p.name} (left)` })),
-  ...session.directory.teams.map((t) => ({
-    value: `team:${t.id}`,
-    name: `least loaded in ${t.name}`,
-  })),
-]
-/** Fields whose changes are told. */
-const fields = computed(() =>
-  fieldsIn(props.known)
-    .filter(isTold)
-    .map((field) => ({ value: field.name, name: field.label })),
-)
+/** Fields that an argument can name. */
+const fieldsOf = (of: FieldsOf) =>
+  askedIn(props.known)
+    .filter((field) => isOffered(field, of))
+    .map((field) => ({ value: field.name, name: field.label }))
 const valuesOf = (arg: Arg & { type: 'values' }) => {
   const path = String(values.value[arg.of])
   const chosen = FIELD_TYPES[fieldOf(props.known, path)?.type ?? 'text'].operand === 'list'
@@ -78,9 +75,14 @@ function tokenOf(name: string, arg: Arg): Token | null {
   const take = (next: unknown) => set({ [name]: next })
   switch (arg.type) {
     case 'who': {
-      const chosen = code(value as Who)
-      const options = people(chosen)
-      return { value: chosen, options, tone: 'person', take: (next) => take(decode(String(next))) }
+      const who = value as Who
+      const options = whoChoices(props.known, props.about, who)
+      const choose = (next: string | number) => take(whoOf(String(next), who))
+      return { value: whoCode(who), options, tone: 'person', take: choose }
+    }
+    case 'one': {
+      const options = choicesFor(props.known, arg.path)
+      return { value: value as number, options, tone: 'value', take }
     }
     case 'either': {
       const options = [
@@ -93,7 +95,7 @@ function tokenOf(name: string, arg: Arg): Token | null {
       return { value: value as string, options: arg.choices, tone: 'value', take }
     case 'field': {
       const choose = (next: string | number) => chooseField(name, String(next))
-      return { value: value as string, options: fields.value, tone: 'value', take: choose }
+      return { value: value as string, options: fieldsOf(arg.of), tone: 'value', take: choose }
     }
     default:
       return null
@@ -104,15 +106,21 @@ const chooseField = (name: string, path: string) =>
   set({
     [name]: path,
     ...Object.fromEntries(
-      args.value.flatMap(({ name: other, arg }) =>
-        arg.type === 'values' && arg.of === name ? [[other, []]] : [],
-      ),
+      args.value.flatMap(({ name: other, arg }): [string, unknown][] => {
+        if (arg.type === 'values' && arg.of === name) return [[other, []]]
+        return arg.type === 'value' && arg.of === name ? [[other, firstOf(path)]] : []
+      }),
     ),
   })
+/** What a field that cannot be empty is set to first. */
+const firstOf = (path: string): Plain =>
+  fieldOf(props.known, path)?.needed ? (choicesFor(props.known, path)[0]?.value ?? null) : null
+/** “from”, “to”: the first word of what is asked. */
+const wordOf = (label: string) => label.split(' ')[0]!.toLowerCase()
 </script>
 
 <template>
-  <span>
+  <span class="step">
     <TokenPick
       :model-value="step.kind"
       :options="kinds"
@@ -127,10 +135,21 @@ const chooseField = (name: string, path: string) =>
         :options="token.options"
         :label="arg.label"
         :tone="token.tone"
+        :disabled="locked"
         @update:model-value="token.take($event)"
       />
+      <span v-if="arg.type === 'who' && 'role' in (values[name] as Who)" class="role">
+        <TypeIn
+          label="Role or title"
+          :value="(values[name] as { role: string }).role"
+          :most="80"
+          placeholder="such as Bookkeeper"
+          :readonly="locked"
+          @typed="set({ [name]: { ...(values[name] as Who), role: $event } })"
+        />
+      </span>
       <template v-else-if="arg.type === 'values' && valuesOf(arg).length">
-        to
+        {{ wordOf(arg.label) }}
         <ChoicePick
           :model-value="listed(name)"
           :choices="valuesOf(arg)"
@@ -139,6 +158,38 @@ const chooseField = (name: string, path: string) =>
           @update:model-value="set({ [name]: $event })"
         />
       </template>
+      <template v-else-if="arg.type === 'value'">
+        to
+        <ValueEdit
+          :key="String(values[arg.of])"
+          :model-value="values[name] as Plain"
+          :path="String(values[arg.of])"
+          :label="arg.label"
+          :known="known"
+          :locked="locked"
+          @update:model-value="set({ [name]: $event })"
+        />
+      </template>
+      <template v-else-if="arg.type === 'time'">
+        at
+        <TimeField
+          :model-value="values[name] as string"
+          :label="arg.label"
+          needed
+          @update:model-value="$event && set({ [name]: $event })"
+        />
+      </template>
+      <div v-else-if="arg.type === 'conditions'" class="until">
+        <ConditionEdit
+          :model-value="values[name] as Group"
+          :known="known"
+          :about="about"
+          in-rule
+          :locked="locked"
+          nothing="nothing asked: until it is closed"
+          @update:model-value="set({ [name]: $event })"
+        />
+      </div>
       <ChoicePick
         v-else-if="arg.type === 'chosen'"
         :model-value="listed(name)"
@@ -155,22 +206,27 @@ const chooseField = (name: string, path: string) =>
         :max="arg.most"
         @update:model-value="set({ [name]: $event })"
       />
-      <v-text-field
+      <MergeText
         v-else-if="arg.type === 'text'"
-        class="text"
-        :aria-label="arg.label"
-        :maxlength="arg.most"
-        :model-value="values[name]"
-        @change="set({ [name]: ($event.target as HTMLInputElement).value })"
+        :model-value="String(values[name] ?? '')"
+        :label="arg.label"
+        :most="arg.most"
+        :about="about"
+        :none="arg.empty"
+        :locked="locked"
+        @update:model-value="set({ [name]: $event })"
       />
     </template>
   </span>
 </template>
 
 <style scoped>
-.text {
-  width: 100%;
-  max-width: 420px;
-  margin: 2px 0;
+.role {
+  display: inline-block;
+  width: 190px;
+  vertical-align: middle;
+}
+.until {
+  padding: 4px 0 4px 10px;
 }
 </style>

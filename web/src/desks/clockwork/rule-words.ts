@@ -1,7 +1,17 @@
+import { isBranch } from '#core/rules/program.ts'
+import type { Plain } from '#core/fields/parse.ts'
+import { sayValue } from '#core/fields/say.ts'
 import { plural } from '#core/text/speak.ts'
 import { actionKind, type Action } from '#contract/actions/index.ts'
-import { UNNAMED, type Say, type Who } from '#contract/actions/action.ts'
-import type { RuleDefinition, Rung } from '#contract/rules.ts'
+import {
+  BY_ROLE,
+  isOfTeam,
+  OF_TEAM,
+  UNNAMED,
+  type Say,
+  type Who,
+} from '#contract/actions/action.ts'
+import type { Deed, RuleDefinition, RuleScope, Rung } from '#contract/rules.ts'
 import { triggerKind } from '#contract/triggers/index.ts'
 import { choicesFor, fieldOf } from '#web/fields/fields.ts'
 import type { Known } from '#web/fields/known.ts'
@@ -10,13 +20,20 @@ import type { Known } from '#web/fields/known.ts'
 
 function sayWho({ directory }: Known, who: Who): string {
   if (who.is === 'person') return directory.people.find((p) => p.id === who.id)?.name ?? 'somebody'
-  if (who.is === 'team')
-    return `the least loaded in ${directory.teams.find((t) => t.id === who.id)?.name ?? 'a team'}`
+  if (isOfTeam(who))
+    return `${OF_TEAM[who.is]} ${directory.teams.find((t) => t.id === who.id)?.name ?? 'a team'}`
+  if ('role' in who) return `${BY_ROLE[who.is]} ${who.role || '…'}`
   return UNNAMED[who.is]
+}
+function sayValueOf(known: Known, path: string, value: Plain): string {
+  const field = fieldOf(known, path)
+  const chosen = choicesFor(known, path).find((choice) => choice.value === value)
+  return chosen?.name ?? (field ? sayValue(field, value, known) : String(value))
 }
 const saying = (known: Known): Say => ({
   who: (who) => sayWho(known, who),
   field: (path) => fieldOf(known, path)?.label.toLowerCase() ?? 'a field that is gone',
+  value: (path, value) => sayValueOf(known, path, value),
   values(path, values) {
     const choices = choicesFor(known, path)
     return values
@@ -25,10 +42,35 @@ const saying = (known: Known): Say => ({
   },
 })
 
-const listed = (actions: readonly Action[], say: Say): string =>
-  actions
-    .map((action) => actionKind(action.kind)?.words(action, say) ?? action.kind)
-    .join(', then ')
+const sayAction = (action: Action, say: Say): string =>
+  actionKind(action.kind)?.words(action, say) ?? action.kind
+function sayDeed(deed: Deed, say: Say): string {
+  if (!isBranch<Action>(deed)) return sayAction(deed, say)
+  const { actions, otherwise } = deed
+  const all = (list: readonly Action[]) => list.map((one) => sayAction(one, say)).join(' and ')
+  return `where it is so, ${all(actions)}${otherwise.length ? `, otherwise ${all(otherwise)}` : ''}`
+}
+const listed = (deeds: readonly Deed[], say: Say): string =>
+  deeds.map((deed) => sayDeed(deed, say)).join(', then ')
+
+/** Where a rule acts: “in the whole firm”, “for Mossgate”. */
+export function sayScope(
+  { directory, projects }: Known,
+  scope: RuleScope = { of: 'firm' },
+): string {
+  const named = (list: readonly { id: number; name: string }[], id: number) =>
+    list.find((each) => each.id === id)?.name
+  switch (scope.of) {
+    case 'firm':
+      return 'in the whole firm'
+    case 'client':
+      return `for ${named(directory.clients, scope.id) ?? 'a client that is gone'}`
+    case 'template':
+      return `in every ${named(directory.templates, scope.id) ?? 'project of a template that is gone'}`
+    case 'project':
+      return `in ${named(projects, scope.id) ?? 'one project'}`
+  }
+}
 
 function sayDelay({ delay }: Rung): string {
   if ('hours' in delay) return `after ${plural(delay.hours, 'hour')}`
@@ -38,7 +80,7 @@ function sayDelay({ delay }: Rung): string {
 /** “When a task is late: after 1 working day remind whoever is on it; …” */
 export function sayRule(
   known: Known,
-  { trigger, conditions, rungs, actions }: RuleDefinition,
+  { trigger, scope, conditions, rungs, actions }: RuleDefinition,
 ): string {
   const say = saying(known)
   const when = triggerKind(trigger.kind)?.words(trigger, say) ?? trigger.kind
@@ -46,5 +88,6 @@ export function sayRule(
     ? rungs.map((rung) => `${sayDelay(rung)} ${listed(rung.actions, say)}`).join('; ')
     : listed(actions ?? [], say)
   const provided = conditions.of.length ? ', provided what is asked holds' : ''
-  return `When ${when}${provided}: ${does}.`
+  const where = scope && scope.of !== 'firm' ? ` ${sayScope(known, scope)}` : ''
+  return `When ${when}${where}${provided}: ${does}.`
 }

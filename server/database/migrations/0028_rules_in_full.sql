@@ -1,0 +1,35 @@
+CREATE TABLE `ruleOffs` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`ruleId` integer NOT NULL,
+	`projectId` integer NOT NULL,
+	FOREIGN KEY (`ruleId`) REFERENCES `rules`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`projectId`) REFERENCES `projects`(`id`) ON UPDATE no action ON DELETE no action
+) STRICT;
+--> statement-breakpoint
+CREATE UNIQUE INDEX `ruleOffs_once` ON `ruleOffs` (`ruleId`,`projectId`);--> statement-breakpoint
+CREATE INDEX `ruleOffs_by_project` ON `ruleOffs` (`projectId`);--> statement-breakpoint
+CREATE TABLE `turns` (
+	`id` text PRIMARY KEY NOT NULL,
+	`personId` integer NOT NULL
+) STRICT;
+--> statement-breakpoint
+CREATE TABLE `waits` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`key` text NOT NULL,
+	`run` text NOT NULL,
+	`leg` integer NOT NULL,
+	`ruleId` integer NOT NULL,
+	`version` integer NOT NULL,
+	`conditions` text NOT NULL,
+	`deeds` text NOT NULL,
+	`after` integer NOT NULL,
+	`name` text NOT NULL,
+	`was` text NOT NULL,
+	`changes` text NOT NULL,
+	`causeId` integer,
+	`depth` integer NOT NULL,
+	`at` integer NOT NULL
+) STRICT;
+--> statement-breakpoint
+CREATE UNIQUE INDEX `waits_once` ON `waits` (`key`);--> statement-breakpoint
+CREATE INDEX `waits_by_rule` ON `waits` (`ruleId`);
