@@ -12,24 +12,25 @@ const NOT_SET: ReadonlySet<FieldType> = new Set<FieldType>(['rich', 'item', 'mom
 function isToldOf(path: string, of: 'project' | 'client'): boolean {
   const [place, name = '', ...rest] = path.split('.')
   if (place !== of || rest.length > 0) return false
-  const found = of === 'project' ? fieldNamed(of, name) : fieldNamed(of, name)
-  return customId(name) !== null || (found !== undefined && found.stored !== null)
+  const stored = fieldNamed(of, name)?.stored ?? null
+  return customId(name) !== null || stored !== null
+}
+type Offers = (field: Field<'task'>) => boolean
+const isDate: Offers = ({ type }) => type === 'date'
+const OFFERS: Readonly<Record<FieldsOf, Offers>> = {
+  told: isTold,
+  project: ({ name }) => isToldOf(name, 'project'),
+  client: ({ name }) => isToldOf(name, 'client'),
+  dated: (field) => isDate(field) && isTold(field),
+  dates: (field) => isDate(field) && isSettable(field) && field.key !== 'due',
+  settable: (field) =>
+    isSettable(field) &&
+    !isMany(field.type) &&
+    !NOT_SET.has(field.type) &&
+    !OWN.has(field.key ?? ''),
 }
 /** Whether an argument of a step can name a field. */
-export function isOffered(field: Field<'task'>, of: FieldsOf): boolean {
-  const { name, type, key } = field
-  switch (of) {
-    case 'told':
-      return isTold(field)
-    case 'project':
-    case 'client':
-      return isToldOf(name, of)
-    case 'dates':
-      return type === 'date' && isSettable(field) && key !== 'due'
-    case 'settable':
-      return isSettable(field) && !isMany(type) && !NOT_SET.has(type) && !OWN.has(key ?? '')
-  }
-}
+export const isOffered = (field: Field<'task'>, of: FieldsOf): boolean => OFFERS[of](field)
 /** Fields with an action of their own, and what a task is a part of. */
 const OWN: ReadonlySet<string> = new Set(['state', 'parentId'])
 

@@ -47,7 +47,16 @@ export const OUTCOMES = ['done', 'skipped', 'failed'] as const
 export type Outcome = (typeof OUTCOMES)[number]
 
 /** What the engine can be woken for. */
-export const ALARM_KINDS = ['ladder', 'placing', 'repeat', 'series', 'wait', 'again'] as const
+export const ALARM_KINDS = [
+  'ladder',
+  'placing',
+  'repeat',
+  'series',
+  'wait',
+  'again',
+  'dated',
+  'check',
+] as const
 export type AlarmKind = (typeof ALARM_KINDS)[number]
 
 /** Why a person is told something. */

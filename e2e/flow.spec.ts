@@ -144,7 +144,7 @@ test('late work reminds its owner and then escalates', async ({ as, house }) => 
   ).toBeVisible()
   await page.getByRole('checkbox', { name: 'Off' }).click()
   // Something is late already: it is said first, and left alone.
-  await expect(page.getByText(/late already and would be acted on at once/)).toBeVisible()
+  await expect(page.getByText(/meets? it already and would be acted on at once/)).toBeVisible()
   await page.getByRole('button', { name: 'Only from now on' }).click()
   await expect(page.getByText('“Claims must go out” is on.')).toBeVisible()
 

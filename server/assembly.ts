@@ -6,6 +6,8 @@ import { ladderKind } from './areas/rules/climb.ts'
 import { placingKind } from './areas/rules/placing.ts'
 import { repeatKind } from './areas/rules/repeat.ts'
 import { againKind } from './areas/rules/again.ts'
+import { checkKind } from './areas/rules/becoming.ts'
+import { datedKind } from './areas/rules/dated.ts'
 import { waitKind } from './areas/rules/wait.ts'
 import { forgetNames } from './areas/search/names.ts'
 import { seriesDays, seriesKind } from './areas/series/make.ts'
@@ -41,7 +43,16 @@ const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
 ]
 const HANDLERS: Handlers = {
   listeners: [hearNotices, hearRules],
-  alarms: [placingKind, ladderKind, repeatKind, waitKind, againKind, seriesKind],
+  alarms: [
+    placingKind,
+    ladderKind,
+    repeatKind,
+    waitKind,
+    againKind,
+    datedKind,
+    checkKind,
+    seriesKind,
+  ],
 }
 
 const SILENT = pino({ level: 'silent' })

@@ -49,7 +49,7 @@ export const isOfTeam = (who: Who): who is Who & { readonly is: OfTeam } =>
   Object.hasOwn(OF_TEAM, who.is)
 
 /** Which fields an argument chooses from: those that are told of, that can be set, that are dates. */
-export type FieldsOf = 'told' | 'project' | 'client' | 'settable' | 'dates'
+export type FieldsOf = 'told' | 'project' | 'client' | 'settable' | 'dates' | 'dated'
 /** What a person fills in of a step; how it is shown, checked and said belongs to its type. */
 export type Arg =
   | { readonly type: 'who'; readonly label: string }

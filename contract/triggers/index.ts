@@ -1,8 +1,10 @@
 import type { StepOf } from '../actions/action.ts'
 import { changed } from './changed.ts'
+import { becomesTrue } from './becomes-true.ts'
 import { clientChanged } from './client-changed.ts'
 import { clientMade } from './client-made.ts'
 import { commented } from './commented.ts'
+import { dated } from './dated.ts'
 import { fileAdded } from './file-added.ts'
 import { given } from './given.ts'
 import { late } from './late.ts'
@@ -18,7 +20,7 @@ import { workDone } from './work-done.ts'
 
 /** The kinds of trigger, in the order they are offered. */
 const ALL = [
-  ...([late, made, changed, given, commented, fileAdded] as const),
+  ...([late, dated, becomesTrue, made, changed, given, commented, fileAdded] as const),
   ...([stepsDone, subtasksDone, phaseDone, workDone] as const),
   ...([projectMade, projectChanged, projectFinished, clientMade, clientChanged] as const),
 ] as const

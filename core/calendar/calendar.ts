@@ -257,6 +257,9 @@ export function addWorkingDays(
 /** The n-th working day strictly after a date (n ≥ 1), whether or not the date itself is one. */
 export const workingDayAfter = (cal: Calendar, date: IsoDate, n: number): IsoDate =>
   addWorkingDays(cal, date, n, 'preceding')
+/** The n-th working day strictly before a date (n ≥ 1), whether or not the date itself is one. */
+export const workingDayBefore = (cal: Calendar, date: IsoDate, n: number): IsoDate =>
+  addWorkingDays(cal, date, -n, 'following')
 
 /**
  * How many working days lie after `from` up to and including `to`; negative when `to` is earlier.

@@ -12,6 +12,7 @@ import {
   lte,
   max,
   min,
+  notInArray,
   or,
 } from 'drizzle-orm'
 import type { ChangeId, PersonId } from '#core/brands.ts'
@@ -85,9 +86,13 @@ export const alarmsOfItem = ready((orm, a: { kind: ItemKind; id: number; of: str
       ),
     ),
 )
-/** Some of the alarms that a rule put up. */
-export const alarmsOfRule = ready((orm, a: { id: number }) =>
-  orm.select({ id: alarms.id }).from(alarms).where(eq(alarms.ruleId, a.id)).limit(most(PORTION)),
+/** Some of the alarms that a rule put up, but those of some kinds, as a JSON list. */
+export const alarmsOfRule = ready((orm, a: { id: number; but: string }) =>
+  orm
+    .select({ id: alarms.id })
+    .from(alarms)
+    .where(and(eq(alarms.ruleId, a.id), notInArray(alarms.kind, listed(a.but))))
+    .limit(most(PORTION)),
 )
 
 export const positionOf = ready((orm, a: { name: string }) =>

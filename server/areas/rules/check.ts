@@ -134,6 +134,7 @@ const NAMES: Readonly<Record<FieldsOf, string>> = {
   client: 'of a client whose changes are told',
   settable: 'that can be set',
   dates: 'that is a date, other than its due',
+  dated: 'of a task that is a date',
 }
 function checkStep({ reader }: Engine, step: object, args: Readonly<Record<string, Arg>>): void {
   const values: Readonly<Record<string, unknown>> = { ...step }

@@ -9,6 +9,7 @@ import type { Stored } from '../../database/tables/engine.ts'
 import type { Deriver, Entry, Writer } from '../../engine/journal.ts'
 import { alarmByKey, alarmsOfItem, type AlarmRow } from '../../engine/queries.ts'
 import { rests } from '../tasks/rest.ts'
+import { moveDated } from './dated.ts'
 import { activeRules, dueOf, type RuleRecord } from './queries.ts'
 
 export interface LadderRule {
@@ -31,15 +32,17 @@ const ENDING = ['closedAt', 'archivedAt']
 const touches = ({ action, after }: Entry, fields: readonly string[]): boolean =>
   action !== 'changed' || fields.some((field) => after !== null && field in after)
 
-/** When the rungs of a rule fire, as an entry of it stores them. */
-function delaysIn(row: Stored | null): string {
+/** What places the alarms of a rule, as an entry of it stores it. */
+function placedBy(row: Stored | null): string {
   const definition: RuleDefinition = JSON.parse(String(row?.['definition']))
-  return JSON.stringify(rungsOf(definition).map(({ delay }) => delay))
+  const { trigger, conditions } = definition
+  const delays = rungsOf(definition).map(({ delay }) => delay)
+  return JSON.stringify([trigger, delays, trigger.kind === 'becomes-true' && conditions])
 }
 /** Whether a change of a rule moves its alarms. */
 const moves = (entry: Entry): boolean =>
   touches(entry, ['on', 'pausedBecause']) ||
-  (touches(entry, ['definition']) && delaysIn(entry.before) !== delaysIn(entry.after))
+  (touches(entry, ['definition']) && placedBy(entry.before) !== placedBy(entry.after))
 
 /** Kinds of alarm that a ladder has over a task. */
 const OF_LADDERS: readonly AlarmRow['kind'][] = ['ladder', 'repeat']
@@ -139,6 +142,9 @@ export const movesDays = (entry: Entry): boolean =>
   entry.entity === 'holidays' ||
   (entry.entity === 'firm' && touches(entry, ['zone', 'week', 'hours']))
 
+/** Triggers whose alarms count days. */
+const COUNT_DAYS: ReadonlySet<string> = new Set(['late', 'dated', 'becomes-true'])
+
 /** An alarm that comes before all others: a rule is put up anew, in portions, before it acts. */
 function putUp({ reader }: Placing, write: Writer, id: RuleId): void {
   const key = `placing:${id}`
@@ -155,8 +161,11 @@ export function ladderAlarms(reader: Reader, clock: Clock, firm: Firm): Deriver 
     const active = () => (known ??= activeRules.all(reader).flatMap((rule) => ladderOf(rule) ?? []))
     for (const entry of entries)
       if (entry.entity === 'rules' && moves(entry)) putUp(placing, write, entry.entityId)
-    // Another calendar, or another zone, moves the rungs of all.
-    if (entries.some(movesDays)) for (const rule of active()) putUp(placing, write, rule.id)
+    // Another calendar, or another zone, moves the alarms of all.
+    if (entries.some(movesDays))
+      for (const { id, definition } of activeRules.all(reader))
+        if (COUNT_DAYS.has(definition.trigger.kind)) putUp(placing, write, id)
+    moveDated(placing, write, entries)
     for (const [id, from] of movedBy(placing, entries))
       placeTask(placing, write, { id, from }, active)
   }

@@ -10,6 +10,7 @@ import { ENGINE } from '../../engine/journal.ts'
 import { hasRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
+import { turned } from './becoming.ts'
 import { activeRules, causeOf, ruleById, runsOn, type RuleRecord } from './queries.ts'
 import { carryOut, fail, judge, leave, ruleNow, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
@@ -100,6 +101,9 @@ function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): v
   const { trigger, actions = [] } = rule.definition
   if (hasRun(engine.reader, key)) return
   const actor = { kind: 'rule', id: rule.id } as const
+  const becoming = trigger.kind === 'becomes-true'
+  // What ceases to be so is forgotten; what was so already is nothing new.
+  if (becoming && !turned(engine, planned, holds(task, ruleNow(engine)))) return
   const left = (name: string, reasons: readonly string[]) =>
     engine.journal.change(actor, (write) => leave(engine, write, { ...planned, name }, reasons))
   const stop = stopped(engine, event, planned)
@@ -115,7 +119,10 @@ function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): v
   const because = sayVerdict(engine, judge(engine, rule, task))
   engine.journal.change(
     actor,
-    (write) => carryOut(engine, write, { ...planned, because }, actions),
+    (write) => {
+      if (becoming) write.insert('holding', { ruleId: rule.id, taskId: planned.about.id })
+      carryOut(engine, write, { ...planned, because }, actions)
+    },
     planned.cause,
   )
 }

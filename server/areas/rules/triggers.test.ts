@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { Group } from '#core/conditions/condition.ts'
 import { ruleBody, type Trigger } from '#contract/rules.ts'
 import { triggerKinds } from '#contract/triggers/index.ts'
 import { lab, type Lab } from '../../test/lab.ts'
@@ -23,6 +24,7 @@ interface Case {
   /** What the rule names of what it was woken for. */
   readonly text?: string
   readonly says: string
+  readonly conditions?: Group
 }
 const edit = (l: Lab, id: number, patch: object) =>
   editTask(l.engine, l.tobias, id, { patch, seen: null })
@@ -47,11 +49,17 @@ function books(l: Lab): void {
 const step = (l: Lab, id: number, ticked: boolean) =>
   editItem(l.engine, l.tobias, { taskId: 1, id }, { done: ticked })
 
-const CASES: Readonly<Record<Exclude<Trigger['kind'], 'late'>, Case>> = {
+const CASES: Readonly<Record<Exclude<Trigger['kind'], 'late' | 'dated'>, Case>> = {
   made: {
     ...{ trigger: kind('made'), before: books, says: 'Four' },
     wakes: (l) => make(l, 'Four'),
     not: (l) => edit(l, 1, { title: 'x' }),
+  },
+  'becomes-true': {
+    ...{ trigger: kind('becomes-true'), before: books, says: 'One' },
+    conditions: { match: 'all', of: [{ field: 'priority', op: 'in', value: ['high'] }] },
+    wakes: (l) => edit(l, 1, { priority: 'high' }),
+    not: (l) => edit(l, 1, { priority: 'low' }),
   },
   changed: {
     trigger: () => ({ kind: 'changed', field: 'priority', from: ['normal'], to: ['high'] }),
@@ -135,7 +143,7 @@ const CASES: Readonly<Record<Exclude<Trigger['kind'], 'late'>, Case>> = {
 
 describe('every trigger wakes its rule once for what it is about, and nothing near it does', () => {
   it('none is left out', () =>
-    expect([...Object.keys(CASES), 'late'].sort()).toEqual(
+    expect([...Object.keys(CASES), 'late', 'dated'].sort()).toEqual(
       triggerKinds()
         .map((each) => each.kind)
         .sort(),
@@ -147,7 +155,10 @@ describe('every trigger wakes its rule once for what it is about, and nothing ne
     const body = {
       ...{ name: 'R', ownerId: l.imogen.id },
       definition: {
-        ...{ trigger: tried.trigger(l), conditions: { match: 'all' as const, of: [] } },
+        ...{
+          trigger: tried.trigger(l),
+          conditions: tried.conditions ?? { match: 'all' as const, of: [] },
+        },
         actions: [
           {
             ...{ kind: 'tell' as const, mail: false, text: tried.text ?? '{task}' },

@@ -1,3 +1,13 @@
+CREATE TABLE `holding` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`ruleId` integer NOT NULL,
+	`taskId` integer NOT NULL,
+	FOREIGN KEY (`ruleId`) REFERENCES `rules`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`taskId`) REFERENCES `tasks`(`id`) ON UPDATE no action ON DELETE cascade
+) STRICT;
+--> statement-breakpoint
+CREATE UNIQUE INDEX `holding_once` ON `holding` (`ruleId`,`taskId`);--> statement-breakpoint
+CREATE INDEX `holding_by_task` ON `holding` (`taskId`);--> statement-breakpoint
 CREATE TABLE `ruleOffs` (
 	`id` integer PRIMARY KEY NOT NULL,
 	`ruleId` integer NOT NULL,

@@ -1,5 +1,12 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import {
+  index,
+  integer,
+  sqliteTable,
+  text,
+  uniqueIndex,
+  type AnySQLiteColumn,
+} from 'drizzle-orm/sqlite-core'
 import type {
   ChangeId,
   ClientId,
@@ -21,7 +28,7 @@ import type { Group } from '#core/conditions/condition.ts'
 import { ITEM_KINDS, OUTCOMES } from '#contract/words.ts'
 import { flag, id, instant, json, version } from './columns.ts'
 import { clients, people } from './people.ts'
-import { projects } from './work.ts'
+import { projects, tasks } from './work.ts'
 
 /** The newest version of each template. */
 export const templates = sqliteTable('templates', {
@@ -129,6 +136,26 @@ export const ruleOffs = sqliteTable(
   (t) => [
     uniqueIndex('ruleOffs_once').on(t.ruleId, t.projectId),
     index('ruleOffs_by_project').on(t.projectId),
+  ],
+)
+
+/** Of which tasks what a rule asks holds, where it acts when that becomes true. */
+export const holding = sqliteTable(
+  'holding',
+  {
+    id: id<'holding'>(),
+    ruleId: integer()
+      .notNull()
+      .$type<RuleId>()
+      .references(() => rules.id),
+    taskId: integer()
+      .notNull()
+      .$type<TaskId>()
+      .references((): AnySQLiteColumn => tasks.id, { onDelete: 'cascade' }),
+  },
+  (t) => [
+    uniqueIndex('holding_once').on(t.ruleId, t.taskId),
+    index('holding_by_task').on(t.taskId),
   ],
 )
 

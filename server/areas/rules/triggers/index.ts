@@ -1,12 +1,13 @@
 import type { Trigger } from '#contract/rules.ts'
 import { changed, clientChanged, projectChanged } from './changed.ts'
 import { phaseDone, stepsDone, subtasksDone, workDone } from './done.ts'
-import { itsClient, itsProject, itsTask, wokenBy, type Wakes } from './wake.ts'
+import { ANY, itsClient, itsProject, itsTask, wokenBy, type Wakes } from './wake.ts'
 
 /** Triggers that changes wake; what comes with time has alarms instead. */
-type Woken = Exclude<Trigger['kind'], 'late'>
+type Woken = Exclude<Trigger['kind'], 'late' | 'dated'>
 type Every = { readonly [K in Woken]: Wakes<Extract<Trigger, { kind: K }>> }
 const EVERY: Every = {
+  'becomes-true': { on: () => [ANY], about: itsTask },
   made: wokenBy('task.made', itsTask),
   changed,
   given: wokenBy('task.given', itsTask),

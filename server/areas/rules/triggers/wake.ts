@@ -17,10 +17,13 @@ export interface Wakes<T> {
   stands?(trigger: T, item: TaskFacts): boolean
 }
 
+/** Where whatever happens to a task is looked up. */
+export const ANY = 'task'
 /** Where an event is looked up. */
 export function wakesOf(event: Event): readonly string[] {
-  if (!('fields' in event)) return [event.kind]
-  return Object.keys(event.fields).map((field) => `${event.kind}:${field}`)
+  const any = 'task' in event && event.task !== null ? [ANY] : []
+  if (!('fields' in event)) return [event.kind, ...any]
+  return [...Object.keys(event.fields).map((field) => `${event.kind}:${field}`), ...any]
 }
 
 /** The task that an event is about. */

@@ -199,6 +199,9 @@ async function save(): Promise<void> {
     <p v-if="rule?.pausedBecause" class="wrong">
       {{ rule.pausedBecause }}. Switch it on to try again.
     </p>
+    <p v-if="rule?.offIn.length" class="small quiet">
+      Off in {{ rule.offIn.map(({ name }) => name).join(', ') }}
+    </p>
     <p v-for="w in rule?.warnings" :key="w" class="ochre">{{ w }}</p>
     <fieldset :disabled="!may">
       <div class="cl">

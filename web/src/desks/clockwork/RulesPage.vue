@@ -22,7 +22,7 @@ const { attempt } = useAttempt()
 const route = useRoute()
 const { data, error, reload } = useResource<RuleSheet[]>(
   () => '/rules',
-  (c) => c.entities.includes('rules'),
+  (c) => c.entities.includes('rules') || c.entities.includes('ruleOffs'),
 )
 const id = computed(() =>
   route.params['id'] === 'new' ? 'new' : Number(route.params['id']) || null,
@@ -60,15 +60,24 @@ async function switchTo({ on, also = false }: RuleSwitch): Promise<void> {
   })
 }
 const standing = (r: RuleSheet) => (r.pausedBecause ? 'Paused' : r.on ? 'On' : 'Off')
+/** In the order they act. */
+const SCOPES = [
+  { of: 'firm', name: 'Whole firm' },
+  { of: 'client', name: 'For one client' },
+  { of: 'template', name: 'In projects of a template' },
+  { of: 'project', name: 'In one project' },
+] as const
 const groups = computed(() => [
   {
     name: 'Needs attention',
     rules: (data.value ?? []).filter((r) => r.pausedBecause || r.warnings.length),
   },
-  {
-    name: 'Whole firm',
-    rules: (data.value ?? []).filter((r) => !r.pausedBecause && !r.warnings.length),
-  },
+  ...SCOPES.map(({ of, name }) => ({
+    name,
+    rules: (data.value ?? []).filter(
+      (r) => !r.pausedBecause && !r.warnings.length && (r.definition.scope?.of ?? 'firm') === of,
+    ),
+  })),
 ])
 function ran({ runs30, lastRunAt }: Pick<RuleSheet, 'runs30' | 'lastRunAt'>): string {
   if (!runs30) return 'never run'
@@ -108,7 +117,7 @@ useTitle(() => current.value?.name)
           <h3>No rules yet</h3>
           <p>
             A rule on late work reminds its owner, then tells others, the longer it slips; another
-            acts on what changes.
+            acts on what changes, or on a date that comes near.
           </p>
           <div v-if="may" class="btns">
             <v-btn variant="flat" to="/clockwork/rules/new">Make the first rule</v-btn>

@@ -172,12 +172,14 @@ const wordOf = (label: string) => label.split(' ')[0]!.toLowerCase()
       </template>
       <template v-else-if="arg.type === 'time'">
         at
-        <TimeField
-          :model-value="values[name] as string"
-          :label="arg.label"
-          needed
-          @update:model-value="$event && set({ [name]: $event })"
-        />
+        <span class="time">
+          <TimeField
+            :model-value="values[name] as string"
+            :label="arg.label"
+            needed
+            @update:model-value="$event && set({ [name]: $event })"
+          />
+        </span>
       </template>
       <div v-else-if="arg.type === 'conditions'" class="until">
         <ConditionEdit
@@ -224,6 +226,10 @@ const wordOf = (label: string) => label.split(' ')[0]!.toLowerCase()
 .role {
   display: inline-block;
   width: 190px;
+  vertical-align: middle;
+}
+.time {
+  display: inline-block;
   vertical-align: middle;
 }
 .until {

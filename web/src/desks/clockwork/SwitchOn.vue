@@ -2,7 +2,7 @@
 import type { LateAlready } from '#contract/rules.ts'
 import { plural } from '#web/parts/say.ts'
 
-/** Asks, before a rule on late work is switched on, what becomes of what is late already. */
+/** Asks, before a rule that time wakes is switched on, what becomes of what meets it already. */
 const { found } = defineProps<{ name: string; found: LateAlready }>()
 const emit = defineEmits<{ choose: [also: boolean]; close: [] }>()
 const more = () => found.count - found.tasks.length
@@ -12,7 +12,8 @@ const more = () => found.count - found.tasks.length
   <div class="dialog">
     <h3>Switch on “{{ name }}”</h3>
     <p>
-      {{ plural(found.count, 'task is', 'tasks are') }} late already and would be acted on at once:
+      {{ plural(found.count, 'task meets', 'tasks meet') }} it already and would be acted on at
+      once:
     </p>
     <ul>
       <li v-for="task in found.tasks" :key="task.id">

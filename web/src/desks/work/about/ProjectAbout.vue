@@ -6,6 +6,7 @@ import AboutFields from './AboutFields.vue'
 import AboutMilestones from './AboutMilestones.vue'
 import AboutPhases from './AboutPhases.vue'
 import AboutPosts from './AboutPosts.vue'
+import AboutRules from './AboutRules.vue'
 import AboutStanding from './AboutStanding.vue'
 import AboutText from './AboutText.vue'
 
@@ -27,6 +28,7 @@ const openTask = (id: number) =>
       <AboutStanding :project="project" @changed="emit('changed')" />
       <AboutPhases :project="project" @changed="emit('changed')" />
       <AboutMilestones :project="project" @changed="emit('changed')" />
+      <AboutRules :project="project" @changed="emit('changed')" />
     </div>
     <div class="col">
       <AboutPosts :project="project" @changed="emit('changed')" />
