@@ -128,7 +128,7 @@ const scope = Joi.alternatives(
   Joi.object({ of: Joi.valid('client', 'template', 'project').required(), id: id.required() }),
 )
 
-export const ruleBody = shape<RuleBody>({
+const ruleFields = {
   name: line(120).required(),
   ownerId: id.allow(null),
   definition: Joi.object<RuleDefinition>({
@@ -163,7 +163,30 @@ export const ruleBody = shape<RuleBody>({
     )
     .messages({ 'any.does': '{{#label}} needs rungs where it is about late work, else actions' })
     .required(),
-})
+}
+export const ruleBody = shape<RuleBody>(ruleFields)
+export const ruleTry = shape<RuleTry>({ ...ruleFields, item: id.required() })
+/** A rule to be tried on one item of the kind it is about. */
+export interface RuleTry extends RuleBody {
+  item: number
+}
+/** What a rule would do about an item; of a ladder, each rung by itself. */
+export interface RuleTrial {
+  /** The item is where the rule acts. */
+  readonly reaches: boolean
+  /** Time brings nothing to it. */
+  readonly rests: boolean
+  readonly holds: boolean
+  readonly tests: readonly { readonly said: string; readonly held: boolean }[]
+  readonly parts: readonly {
+    readonly name: string
+    readonly did: readonly string[]
+    readonly left: readonly string[]
+    readonly says: readonly { readonly to: string; readonly text: string; readonly mail: boolean }[]
+    /** Why it would fail. */
+    readonly failed: string | null
+  }[]
+}
 /** Switches a rule on or off; `also`: it acts on what is late already, too. */
 export const ruleSwitch = shape<RuleSwitch>({ on: Joi.boolean().required(), also: Joi.boolean() })
 export interface RuleSwitch {

@@ -1,5 +1,6 @@
 import type { Plain } from '#core/fields/parse.ts'
 import type { Choice } from '#core/fields/types.ts'
+import type { RuleChange } from '#core/rules/checks.ts'
 
 /** What kinds of action and trigger are made of; free of schemas, so that the interface carries them. */
 
@@ -116,6 +117,8 @@ export interface ActionKind<K extends string = string, A extends object = object
   A
 > {
   readonly needs: 'task' | 'project' | 'any'
+  /** What it changes, as rules wait for it; left out, nothing that any does. */
+  changes?(step: A): readonly RuleChange[]
 }
 export const action = <K extends string, A extends object>(
   of: Omit<ActionKind<K, A>, 'needs'> & Partial<Pick<ActionKind, 'needs'>>,

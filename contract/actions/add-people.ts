@@ -5,5 +5,6 @@ export const addPeople = action<'add-people', { readonly who: Who }>({
   name: 'Add to it',
   args: { who: { type: 'who', label: 'Who' } },
   blank: { who: { is: 'lead' } },
+  changes: () => [{ place: 'task.changed:assignee' }, { place: 'task.given' }],
   words: ({ who }, say) => `put ${say.who(who)} on it as well`,
 })

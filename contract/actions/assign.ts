@@ -5,5 +5,6 @@ export const assign = action<'assign', { readonly who: Who }>({
   name: 'Assign to',
   args: { who: { type: 'who', label: 'Who' } },
   blank: { who: { is: 'lead' } },
+  changes: () => [{ place: 'task.changed:assignee' }, { place: 'task.given' }],
   words: ({ who }, say) => `assign it to ${say.who(who)}`,
 })

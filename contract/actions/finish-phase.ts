@@ -6,5 +6,6 @@ export const finishPhase = action<'finish-phase', object>({
   name: 'Finish its phase',
   args: {},
   blank: {},
+  changes: () => [{ place: 'task.changed:kind', to: 'done' }, { place: 'task.changed:closed' }],
   words: () => 'finish all that is open in its phase',
 })

@@ -6,5 +6,6 @@ export const finishProject = action<'finish-project', object>({
   needs: 'project',
   args: {},
   blank: {},
+  changes: () => [{ place: 'project.finished' }],
   words: () => 'finish the project',
 })

@@ -5,5 +5,6 @@ export const follow = action<'follow', { readonly who: Who }>({
   name: 'Add as a follower',
   args: { who: { type: 'who', label: 'Who' } },
   blank: { who: { is: 'lead' } },
+  changes: () => [{ place: 'task.changed:follower' }],
   words: ({ who }, say) => `add ${say.who(who)} as a follower`,
 })

@@ -8,5 +8,6 @@ export const makeSubtask = action<'make-subtask', { readonly title: string; read
     who: { type: 'who', label: 'Who' },
   },
   blank: { title: 'Check {task}', who: { is: 'assignees' } },
+  changes: () => [{ place: 'task.made' }],
   words: ({ title, who }, say) => `make the subtask “${title}” for ${say.who(who)}`,
 })

@@ -9,5 +9,6 @@ export const makeTask = action<'make-task', { readonly title: string; readonly w
     who: { type: 'who', label: 'Who' },
   },
   blank: { title: 'Call about {task}, {client}', who: { is: 'owner' } },
+  changes: () => [{ place: 'task.made' }],
   words: ({ title, who }, say) => `make the task “${title}” for ${say.who(who)}`,
 })

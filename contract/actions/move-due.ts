@@ -23,6 +23,7 @@ export const moveDue = action<
     from: { type: 'choice', label: 'Counted from', choices: FROM },
   },
   blank: { days: 1, unit: 'working', from: 'today' },
+  changes: () => [{ place: 'task.changed:due' }],
   words: ({ days, unit, from }) =>
     `make it due ${plural(days, unit === 'working' ? 'working day' : 'day')} after ${
       from === 'today' ? 'that day' : 'its due date'

@@ -12,5 +12,6 @@ export const projectState = action<'project-state', { readonly to: ProjectState 
     },
   },
   blank: { to: 'hold' },
+  changes: ({ to }) => [{ place: 'project.changed:state', to }],
   words: ({ to }) => `set the project to ${PROJECT_STATE_NAMES[to].toLowerCase()}`,
 })

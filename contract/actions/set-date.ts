@@ -15,6 +15,7 @@ export const setDate = action<
     unit: { type: 'choice', label: 'Which days', choices: DAY_UNITS },
   },
   blank: { field: 'start', days: 0, unit: 'working' },
+  changes: ({ field }) => [{ place: `task.changed:${field}` }],
   words: ({ field, days, unit }, say) =>
     `set its ${say.field(field)} to ${
       days === 0 ? 'that day' : `${plural(days, unit === 'working' ? 'working day' : 'day')} on`

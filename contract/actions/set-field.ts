@@ -9,6 +9,7 @@ export const setField = action<'set-field', { readonly field: string; readonly v
     value: { type: 'value', label: 'To what', of: 'field' },
   },
   blank: { field: 'priority', value: 'high' },
+  changes: ({ field, value }) => [{ place: `task.changed:${field}`, to: value }],
   words: ({ field, value }, say) =>
     value === null || value === ''
       ? `empty its ${say.field(field)}`

@@ -11,5 +11,6 @@ export const setPriority = action<'set-priority', { readonly to: Priority }>({
     },
   },
   blank: { to: 'urgent' },
+  changes: ({ to }) => [{ place: 'task.changed:priority', to }],
   words: ({ to }) => `make it ${PRIORITY_NAMES[to].toLowerCase()}`,
 })

@@ -11,5 +11,10 @@ export const setState = action<'set-state', { readonly to: State }>({
     },
   },
   blank: { to: 'under-way' },
+  changes: ({ to }) => [
+    { place: 'task.changed:kind', to },
+    { place: 'task.changed:state' },
+    ...(to === 'done' || to === 'dropped' ? [{ place: 'task.changed:closed' }] : []),
+  ],
   words: ({ to }) => `make it ${STATE_NAMES[to].toLowerCase()}`,
 })

@@ -15,6 +15,7 @@ export const startProject = action<
     days: { type: 'number', label: 'Its date, working days on', least: 0, most: 365 },
   },
   blank: { template: 1, name: '{client}', days: 20 },
+  changes: () => [{ place: 'project.made' }, { place: 'task.made' }],
   words: ({ template, name, days }, say) =>
     `start “${name}” of ${say.values('template', [template])}, ` +
     `dated ${plural(days, 'working day')} on`,

@@ -8,6 +8,7 @@ export const tag = action<'tag', { readonly off: boolean; readonly tags: readonl
     tags: { type: 'chosen', label: 'Tags', path: 'tag' },
   },
   blank: { off: false, tags: [] },
+  changes: () => [{ place: 'task.changed:tag' }],
   words({ off, tags }, say) {
     const named = tags.length ? say.values('tag', tags) : '…'
     return off ? `take the tags ${named} off` : `tag it ${named}`

@@ -6,5 +6,6 @@ export const tick = action<'tick', { readonly title: string }>({
   name: 'Tick a step',
   args: { title: { type: 'text', label: 'Which step', most: 200, empty: 'all its steps' } },
   blank: { title: '' },
+  changes: () => [{ place: 'step.changed' }],
   words: ({ title }) => (title ? `tick “${title}”` : 'tick all its steps'),
 })

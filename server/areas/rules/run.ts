@@ -17,7 +17,7 @@ import type { RuleRecord } from './queries.ts'
 import { sayVerdict } from './say.ts'
 import { factsAbout, type Subject } from './subject.ts'
 import { filler } from './texts.ts'
-import { waitFor } from './wait.ts'
+import { sayWait, waitFor } from './wait.ts'
 
 /** One run of a rule on one task: what is asked of it, what it does, what is told of it. */
 
@@ -53,6 +53,8 @@ export interface Planned {
   readonly because: readonly string[]
   /** The entry of the journal that led to it, and how many changes deep. */
   readonly cause?: { readonly journalId: number; readonly depth: number }
+  /** It is only tried: what it does is taken back at once. */
+  readonly tried?: true
   /** Where it goes on from, after a wait. */
   readonly leg?: Leg
 }
@@ -108,18 +110,26 @@ function go(course: Course): void {
     const { nth, action } = placed
     if (nth <= after || !onItsWay(course, placed)) continue
     if (action.kind === 'stop') return void account.did.push('Stopped there')
-    if (action.kind === 'wait') return waitFor(course, planned, { deeds, nth }, action)
-    act(course, action, nth)
+    // Tried, nothing waits: what comes after is shown as well.
+    if (action.kind === 'wait' && planned.tried) account.did.push(sayWait(course.engine, action))
+    else if (action.kind === 'wait') return waitFor(course, planned, { deeds, nth }, action)
+    else act(course, action, nth)
   }
 }
 
+/** What a run came to. */
+export interface CarriedOut extends Account {
+  /** What branches saw. */
+  readonly seen: readonly string[]
+  readonly empty: readonly string[]
+}
 /** Does the actions of a run, tells whom it has to tell, and writes it down, whole. */
 export function carryOut(
   engine: Engine,
   write: Writer,
   planned: Planned,
   deeds: readonly Deed[],
-): void {
+): CarriedOut {
   const { rule, about, task, key, name, because } = planned
   const account: Account = { did: [], left: [], why: [], news: [] }
   const empty = new Set<string>()
@@ -142,6 +152,7 @@ export function carryOut(
     account.news.map((news) => ({ ...news, run })),
   )
   if (rule.failures > 0) write.update('rules', rule.id, { failures: 0 })
+  return { ...account, seen: course.seen, empty: nothing }
 }
 
 /** Writes down that a run was left, and why. */

@@ -1,4 +1,6 @@
 import type { Reason, Verdict } from '#core/conditions/compile.ts'
+import type { Test } from '#core/conditions/condition.ts'
+import type { Field } from '#core/fields/field.ts'
 import { sayValue, type Saying } from '#core/fields/say.ts'
 import { FIELD_TYPES, isRef, type Value } from '#core/fields/types.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -29,12 +31,22 @@ const seenAs = (reason: Reason, at: Saying): string => {
   return sayValue(field, seen, at) || 'none'
 }
 
-function sayReason(reason: Reason, at: Saying): string {
+/** A test in words: “priority is High”. */
+function asked(reason: Reason, at: Saying): string {
   const { field, test } = reason
   const op = FIELD_TYPES[field.type].ops.find((each) => each.op === test.op)?.name ?? test.op
   const wanted = [op, sayOperand(named(reason), at)].filter(Boolean).join(' ')
-  return `${field.label.toLowerCase()} ${wanted}: it was ${seenAs(reason, at)}`
+  return `${field.label.toLowerCase()} ${wanted}`
 }
+const sayReason = (reason: Reason, at: Saying): string =>
+  `${asked(reason, at)}: it was ${seenAs(reason, at)}`
+/** A test in words, as long as nothing was seen of it. */
+export const sayTest = (engine: Engine, field: Field<'task'> | undefined, test: Test): string =>
+  field ? asked({ field, test, seen: null, held: false }, sayingOf(engine)) : test.field
+
+/** Every test of a verdict, in words, and whether it held. */
+export const sayTests = (engine: Engine, { reasons }: Verdict): { said: string; held: boolean }[] =>
+  reasons.map((reason) => ({ said: sayReason(reason, sayingOf(engine)), held: reason.held }))
 
 const isList = (value: unknown): value is readonly (string | number)[] => Array.isArray(value)
 

@@ -1,39 +1,18 @@
 import type { ProjectId, RuleId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import { isOfTeam } from '#contract/actions/action.ts'
-import type { RuleBody, RuleSheet, RuleSwitch, RunEntry, Who } from '#contract/rules.ts'
+import type { RuleBody, RuleSheet, RuleSwitch, RunEntry } from '#contract/rules.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needMember, needStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
-import { activeMember, everybody, personName } from '../people/queries.ts'
-import { checkRule, whoIn } from './check.ts'
+import { personName } from '../people/queries.ts'
+import { checkRule } from './check.ts'
 import { offProjects } from './places.ts'
 import { faultsIn } from './run.ts'
+import { warner } from './warn.ts'
 import { allRules, ruleById, runCount, runCounts, runLog, type RuleRecord } from './queries.ts'
 
 const DAYS_30 = 30 * 86_400_000
-
-/** What stands in the way of rules; people are looked up once for many rules. */
-function warner({ reader }: Engine): (rule: RuleRecord) => string[] {
-  const people = new Map(everybody.all(reader).map((person) => [Number(person.id), person]))
-  const warn = (who: Who): string[] => {
-    if (who.is === 'person' && !people.get(who.id)?.active)
-      return [
-        `${people.get(who.id)?.name ?? 'A person it names'} has left; ` +
-          'steps that name them do nothing until you choose someone else.',
-      ]
-    if (isOfTeam(who) && !activeMember.get(reader, { team: who.id }))
-      return ['A team it assigns to has nobody active in it.']
-    return []
-  }
-  return ({ definition, ownerId }) => {
-    const out = whoIn(definition).flatMap(warn)
-    if (ownerId === null || !people.get(ownerId)?.active)
-      out.push('It has no owner who is here; nobody hears when it fails.')
-    return [...new Set(out)]
-  }
-}
 
 /** A rule as it is shown. */
 function view(

@@ -28,6 +28,12 @@ function until({ firm, clock }: Engine, { amount, unit }: StepOf<typeof kind>): 
   return toInstant(day, RUNG_TIME, firm.zone())
 }
 
+/** How long it waits, as the run log says it. */
+export function sayWait(engine: Engine, action: StepOf<typeof kind>): string {
+  const { firm } = engine
+  const said = { today: firm.today(), zone: firm.zone(), clock: firm.dates().clock }
+  return `Waits until ${sayMoment(until(engine, action), said)}`
+}
 /** What led to a run, as it is kept while it waits. */
 export const ledBy = (cause: Planned['cause']) => ({
   causeId: cause?.journalId ?? null,
@@ -58,9 +64,7 @@ export function waitFor(
     ...ledBy(cause),
   })
   write.insert('alarms', { at, kind: 'wait', key, itemKind: about.kind, itemId: about.id })
-  const { firm } = engine
-  const said = { today: firm.today(), zone: firm.zone(), clock: firm.dates().clock }
-  account.did.push(`Waits until ${sayMoment(at, said)}`)
+  account.did.push(sayWait(engine, action))
 }
 
 export type Wait = NonNullable<ReturnType<typeof waitByKey.get>>

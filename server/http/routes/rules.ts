@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { id, switchBody } from '#contract/common.ts'
-import { ruleBody, ruleSwitch } from '#contract/rules.ts'
+import { ruleBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import {
   listRules,
@@ -13,7 +13,8 @@ import {
 } from '../../areas/rules/service.ts'
 import { rulesIn, switchIn } from '../../areas/rules/places.ts'
 import { lateAlready } from '../../areas/rules/late-already.ts'
-import { read, write, type Route } from '../route.ts'
+import { tryRule } from '../../areas/rules/try.ts'
+import { read, unchanged, write, type Route } from '../route.ts'
 
 /** Rules, and what rules and series did. */
 export const RULES: readonly Route[] = [
@@ -29,6 +30,13 @@ export const RULES: readonly Route[] = [
     body: ruleBody,
     status: 201,
     handle: ({ engine, viewer, body }) => makeRule(engine, viewer, body),
+  }),
+  write('post', {
+    path: '/rules/try',
+    who: 'managers',
+    about: 'Try a rule on one item; nothing is changed',
+    body: ruleTry,
+    handle: ({ engine, viewer, body }) => unchanged(tryRule(engine, viewer, body)),
   }),
   read({
     path: '/rules/:id',

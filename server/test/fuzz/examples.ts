@@ -195,6 +195,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /series/:id/archive': { on: true },
   'post /templates/:id/archive': { on: true },
   'post /rules': REACTING,
+  'post /rules/try': { ...REACTING, item: 1 },
   'put /rules/:id': RULE,
   'post /rules/:id/switch': { on: true },
   'put /projects/:id/rules/:rule': { on: false },

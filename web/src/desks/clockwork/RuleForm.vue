@@ -26,6 +26,7 @@ import DeedList from './DeedList.vue'
 import ScopeEdit from './ScopeEdit.vue'
 import StepEdit from './StepEdit.vue'
 import { sayRule } from './rule-words.ts'
+import RuleTry from './RuleTry.vue'
 import RungEdit from './RungEdit.vue'
 
 /** A rule as it is written; null begins a new one. */
@@ -280,6 +281,7 @@ async function save(): Promise<void> {
       <v-btn v-if="dirty && rule" @click="form.putBack">Drop the changes</v-btn>
     </div>
   </v-form>
+  <RuleTry v-if="body && may" :body="body" :about="about" :known="known" />
   <ClashAsk :clashes="clashes" what="this rule" @settle="(form.settle($event), save())" />
 </template>
 

@@ -1,0 +1,98 @@
+import { explain } from '#core/conditions/compile.ts'
+import { Refusal, refuse } from '#core/refusal.ts'
+import type { About } from '#contract/actions/action.ts'
+import { rungsOf, type Deed, type RuleTrial, type RuleTry } from '#contract/rules.ts'
+import { triggerKind } from '#contract/triggers/index.ts'
+import type { Engine } from '../../engine/services.ts'
+import { needStructure, type Viewer } from '../../engine/viewer.ts'
+import { seesThatProject, seesThatTask } from '../access/levels.ts'
+import { taskFields } from '../fields/queries.ts'
+import { personName } from '../people/queries.ts'
+import { checkRule } from './check.ts'
+import type { RuleRecord } from './queries.ts'
+import { carryOut, ruleNow, type CarriedOut, type Planned } from './run.ts'
+import { sayTests } from './say.ts'
+import { factsAbout, reaches, subjectRests, type Subject } from './subject.ts'
+
+/** A rule tried on one item: it is carried out as it would be, and all of it taken back. */
+
+const SEES: Readonly<Record<About, (engine: Engine, viewer: Viewer, id: number) => boolean>> = {
+  task: seesThatTask,
+  project: seesThatProject,
+  client: () => true,
+}
+
+/** A rule that is not kept yet, as one that ran. */
+const asRecord = ({ name, ownerId, definition }: RuleTry, at: number): RuleRecord => ({
+  ...{ id: 0, name, on: true, ownerId, definition, pausedBecause: null, failures: 0 },
+  ...{ since: null, version: 0, updatedAt: at },
+})
+
+class TakenBack extends Error {}
+/** Carries something out and takes it back; answers what it came to, or why it would fail. */
+function tried(engine: Engine, planned: Planned, deeds: readonly Deed[]): CarriedOut | string {
+  let done: CarriedOut | undefined
+  try {
+    engine.journal.together(() => {
+      engine.journal.change({ kind: 'rule', id: null }, (write) => {
+        done = carryOut(engine, write, planned, deeds)
+      })
+      throw new TakenBack()
+    })
+  } catch (error) {
+    if (error instanceof Refusal) return error.message
+    if (!(error instanceof TakenBack)) throw error
+  }
+  return done ?? ''
+}
+
+/** One part of a trial: of a rung, or of all that a rule does. */
+function part(
+  engine: Engine,
+  planned: Planned,
+  deeds: readonly Deed[],
+): RuleTrial['parts'][number] {
+  const done = tried(engine, planned, deeds)
+  const { name } = planned
+  if (typeof done === 'string') return { name, did: [], left: [], says: [], failed: done }
+  const { did, left, why, seen, empty, news } = done
+  return {
+    ...{ name, did, failed: null },
+    left: [...seen, ...why, ...left, ...empty],
+    says: news.map(({ to, text, mail }) => ({
+      ...{ to: personName(engine.reader, to) ?? '', text, mail: mail !== undefined },
+    })),
+  }
+}
+
+/**
+ * What a rule would do about something now, and whether what it asks holds of it; nothing is changed,
+ * and nobody is told. @throws Refusal as saving it would, and `not-found` for an item that is gone
+ */
+export function tryRule(engine: Engine, viewer: Viewer, body: RuleTry): RuleTrial {
+  needStructure(viewer, 'try rules')
+  checkRule(engine, body)
+  const kind = triggerKind(body.definition.trigger.kind)?.about ?? 'task'
+  const about: Subject = { kind, id: body.item }
+  const task = SEES[kind](engine, viewer, body.item) ? factsAbout(engine, about) : undefined
+  if (!task) return refuse('not-found', `There is no ${kind} ${body.item}.`, 'item')
+  const { definition } = body
+  const rule = asRecord(body, engine.clock.now())
+  const verdict = explain(definition.conditions, taskFields(engine.reader)).verdict(
+    task,
+    ruleNow(engine),
+  )
+  const planned = (name: string, nth: number): Planned => ({
+    ...{ rule, about, task, name, key: `tried:${nth}`, because: [], tried: true },
+  })
+  const rungs = rungsOf(definition)
+  const doing: [name: string, deeds: readonly Deed[]][] = rungs.length
+    ? rungs.map(({ actions }, i) => [`Rung ${i + 1}`, actions])
+    : [['', definition.actions ?? []]]
+  return {
+    ...{ reaches: reaches(definition, task), rests: subjectRests(engine, about) },
+    holds: verdict.holds,
+    tests: sayTests(engine, verdict),
+    parts: doing.map(([name, deeds], i) => part(engine, planned(name, i), deeds)),
+  }
+}

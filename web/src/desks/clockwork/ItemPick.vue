@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { About } from '#contract/actions/action.ts'
+import { useFinding } from '#web/parts/find/useFinding.ts'
+import type { Known } from '#web/fields/known.ts'
+
+/** One task, project or client; tasks are found as their title, or number, is typed. */
+const item = defineModel<number | null>({ required: true })
+const props = defineProps<{ about: About; known: Known; label: string }>()
+const typed = ref('')
+const chosen = ref<{ value: number; title: string } | null>(null)
+const { found, asking } = useFinding(typed, { shown: () => () => {}, first: () => {} })
+const tasks = computed(() => {
+  const all = found.value.flatMap((one) =>
+    one.kind === 'task'
+      ? [
+          {
+            value: one.task.id,
+            title: `${one.task.title}${one.task.client ? ` · ${one.task.client}` : ''}`,
+          },
+        ]
+      : [],
+  )
+  const kept = chosen.value
+  return kept && !all.some(({ value }) => value === kept.value) ? [kept, ...all] : all
+})
+const items = computed(() => {
+  if (props.about === 'task') return tasks.value
+  const list = props.about === 'project' ? props.known.projects : props.known.directory.clients
+  return list.map(({ id, name }) => ({ value: id, title: name }))
+})
+function choose(value: number | null): void {
+  chosen.value = items.value.find((one) => one.value === value) ?? null
+  item.value = value
+}
+</script>
+
+<template>
+  <v-autocomplete
+    v-model:search="typed"
+    :model-value="item"
+    :items="items"
+    :loading="asking"
+    :no-filter="about === 'task'"
+    :aria-label="label"
+    :placeholder="about === 'task' ? 'words of its title, or its number' : `choose a ${about}`"
+    :no-data-text="typed.trim() ? 'nothing found' : 'type words of its title'"
+    clearable
+    @update:model-value="choose($event ?? null)"
+  />
+</template>
