@@ -70,7 +70,8 @@ export interface Holiday {
 export { TODAY_GROUPS, type TodayGroup } from '#core/query/due-groups.ts'
 
 export interface LooseEnd {
-  readonly kind: 'no-date' | 'no-owner' | 'unfilled' | 'rule-paused' | 'skipped' | 'mail-failed'
+  readonly kind:
+    'no-date' | 'no-owner' | 'unfilled' | 'stopped' | 'rule-paused' | 'skipped' | 'mail-failed'
   readonly text: string
   readonly count: number
   readonly tasks: readonly { id: number; title: string }[]

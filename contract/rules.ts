@@ -5,6 +5,7 @@ import { actionKind, actionKinds, type Action } from './actions/index.ts'
 import { id, isoTime, line, shape } from './common.ts'
 import { group } from './conditions.ts'
 import { stepOf } from './steps.ts'
+import type { AlarmKind } from './words.ts'
 import { triggerKind, triggerKinds, type Trigger } from './triggers/index.ts'
 
 export type { Who } from './actions/action.ts'
@@ -186,6 +187,14 @@ export interface RuleTrial {
     /** Why it would fail. */
     readonly failed: string | null
   }[]
+}
+/** Whether what happens by itself does, and what was held back since it was stopped. */
+export interface Clockwork {
+  readonly stoppedAt: number | null
+  /** What came due, by its kind of alarm. */
+  readonly due: Readonly<Partial<Record<AlarmKind, number>>>
+  /** Rules that something happened to act on. */
+  readonly rules: readonly { readonly id: number; readonly name: string; readonly count: number }[]
 }
 /** Switches a rule on or off; `also`: it acts on what is late already, too. */
 export const ruleSwitch = shape<RuleSwitch>({ on: Joi.boolean().required(), also: Joi.boolean() })

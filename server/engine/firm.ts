@@ -20,6 +20,8 @@ export interface Firm {
   proxies(): number | null
   /** Whether a code from a second device is asked of all but guests; never in a demo. */
   demandsCodes(): boolean
+  /** Since when nothing happens by itself: no rule, series or reminder; null while they go. */
+  stoppedAt(): number | null
   /** How dates and times are written and picked. */
   dates(): DateWays
   /** What it calls the states of a project. */
@@ -44,6 +46,7 @@ interface FirmRow {
   readonly address: string | null
   readonly proxies: number | null
   readonly demandsCodes: boolean
+  readonly stoppedAt: number | null
   readonly projectNames: Partial<ProjectNames>
 }
 const USUAL_DATES: DateWays = { first: 'MO', clock: 24 }
@@ -59,6 +62,7 @@ const NONE: FirmRow = {
   address: null,
   proxies: null,
   demandsCodes: false,
+  stoppedAt: null,
   projectNames: {},
 }
 
@@ -98,6 +102,7 @@ export function createFirm(reader: Reader, clock: Clock): Firm {
     },
     proxies: () => read().proxies,
     demandsCodes: () => read().demandsCodes && !read().demo,
+    stoppedAt: () => read().stoppedAt,
     dates: () => ({ ...USUAL_DATES, ...read().dates }),
     projectNames: () => ({ ...PROJECT_STATE_NAMES, ...read().projectNames }),
     calendar: firmCalendar,

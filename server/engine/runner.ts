@@ -279,7 +279,9 @@ const isByHand = (clock: object): clock is HandClock => 'set' in clock
  */
 export function createRunner(engine: Engine, handlers: Handlers): Runner {
   const { reader, clock } = engine
-  const due = () => dueAlarm.get(reader, { now: clock.now() })
+  /** What the firm has stopped waits, however long it is due. */
+  const goes = () => engine.firm.stoppedAt() === null
+  const due = () => (goes() ? dueAlarm.get(reader, { now: clock.now() }) : undefined)
 
   function* steps(): Generator<Handed | undefined, Done> {
     const done: Done = { entries: yield* hearing(engine, handlers), alarms: 0 }
@@ -297,7 +299,7 @@ export function createRunner(engine: Engine, handlers: Handlers): Runner {
     }
     return done
   }
-  const nextAt = () => nextAlarm.get(reader)?.at ?? null
+  const nextAt = () => (goes() ? (nextAlarm.get(reader)?.at ?? null) : null)
   function* stepsUntil(instant: number): Generator<Handed | undefined, void> {
     if (!isByHand(clock)) throw new Error('Only a clock that is set by hand can be moved on.')
     for (let next = nextAt(); next !== null && next <= instant; next = nextAt()) {

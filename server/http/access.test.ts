@@ -238,6 +238,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'post /series': SERIES,
   'put /series/:id': SERIES,
   'post /series/:id/switch': { on: true },
+  'put /clockwork': { on: true },
   'post /rules': RULE(1, 1),
   'post /rules/try': { ...RULE(1, 1), item: 1 },
   'put /rules/:id': RULE(1, 1),

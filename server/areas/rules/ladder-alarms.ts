@@ -146,7 +146,7 @@ export const movesDays = (entry: Entry): boolean =>
 const COUNT_DAYS: ReadonlySet<string> = new Set(['late', 'dated', 'becomes-true'])
 
 /** An alarm that comes before all others: a rule is put up anew, in portions, before it acts. */
-function putUp({ reader }: Placing, write: Writer, id: RuleId): void {
+export function putUp(reader: Reader, write: Writer, id: RuleId): void {
   const key = `placing:${id}`
   const old = alarmByKey.get(reader, { key })
   if (old) write.remove('alarms', old.id)
@@ -160,11 +160,11 @@ export function ladderAlarms(reader: Reader, clock: Clock, firm: Firm): Deriver 
     let known: LadderRule[] | undefined
     const active = () => (known ??= activeRules.all(reader).flatMap((rule) => ladderOf(rule) ?? []))
     for (const entry of entries)
-      if (entry.entity === 'rules' && moves(entry)) putUp(placing, write, entry.entityId)
+      if (entry.entity === 'rules' && moves(entry)) putUp(reader, write, entry.entityId)
     // Another calendar, or another zone, moves the alarms of all.
     if (entries.some(movesDays))
       for (const { id, definition } of activeRules.all(reader))
-        if (COUNT_DAYS.has(definition.trigger.kind)) putUp(placing, write, id)
+        if (COUNT_DAYS.has(definition.trigger.kind)) putUp(reader, write, id)
     moveDated(placing, write, entries)
     for (const [id, from] of movedBy(placing, entries))
       placeTask(placing, write, { id, from }, active)

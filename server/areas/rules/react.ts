@@ -25,6 +25,8 @@ const DEEPEST = 8
 /** One rule on one task runs no more often than this in an hour. */
 const MOST_RUNS = 20
 const HOUR = 3_600_000
+/** What the run log calls what was not done while everything was stopped. */
+export const HELD_BACK = 'Held back'
 
 /** A rule that is switched on, ready to be woken. */
 interface Awake {
@@ -94,6 +96,18 @@ function stopped(engine: Engine, event: Event, { rule, about }: Planned): string
     : [`It ran ${runs} times on this ${about.kind} within an hour`, ...chainOf(engine, event)]
 }
 
+/** Says what is not done, since the firm has stopped all that happens by itself. */
+function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planned): void {
+  const { task } = planned
+  // What becomes true while all is stopped is looked for when it goes on.
+  if (rule.definition.trigger.kind === 'becomes-true' || !holds(task, ruleNow(engine))) return
+  if (wakes.stands?.(rule.definition.trigger, task) === false) return
+  const reasons = ['Everything automatic is stopped']
+  engine.journal.change(ENGINE, (write) =>
+    leave(engine, write, { ...planned, name: HELD_BACK }, reasons),
+  )
+}
+
 /** What a rule does about something, once it is woken and nothing stops it. */
 function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
   const { rule, wakes, holds } = awake
@@ -101,6 +115,7 @@ function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): v
   const { trigger, actions = [] } = rule.definition
   if (hasRun(engine.reader, key)) return
   const actor = { kind: 'rule', id: rule.id } as const
+  if (engine.firm.stoppedAt() !== null) return holdBack(engine, awake, planned)
   const becoming = trigger.kind === 'becomes-true'
   // What ceases to be so is forgotten; what was so already is nothing new.
   if (becoming && !turned(engine, planned, holds(task, ruleNow(engine)))) return

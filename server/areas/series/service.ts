@@ -89,6 +89,12 @@ function passedNow(
   return last
 }
 
+/** Passes by what a series would make at once: it goes on with the date after. */
+export function passBy(engine: Engine, write: Writer, row: SeriesRecord): void {
+  write.update('series', row.id, { reached: passedNow(engine, row) })
+  planSeries(engine, write, row.id)
+}
+
 /** What saving a series writes of it. */
 function columnsOf(engine: Engine, body: SeriesBody) {
   const schedule = checkedSchedule(engine, body.schedule)

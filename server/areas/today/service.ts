@@ -80,7 +80,12 @@ const elsewhere = (
 ): LooseEnd => ({ kind, text, count, tasks: [], link })
 
 /** What the clockwork could not do. */
-function clockworkEnds({ reader, clock }: Engine): LooseEnd[] {
+function clockworkEnds({ reader, clock, firm }: Engine): LooseEnd[] {
+  const since = firm.stoppedAt()
+  const stopped =
+    since === null
+      ? []
+      : [elsewhere('stopped', 'Everything automatic is stopped', 1, '/clockwork/rules')]
   const paused = pausedRules
     .all(reader)
     .map((r) =>
@@ -99,6 +104,7 @@ function clockworkEnds({ reader, clock }: Engine): LooseEnd[] {
   const mail = troubledMail.get(reader)?.count ?? 0
   const unsent = `${plural(mail, 'mail')} could not be sent yet`
   return [
+    ...stopped,
     ...paused,
     ...skipped,
     ...(mail ? [elsewhere('mail-failed', unsent, mail, '/notices/mail')] : []),

@@ -42,4 +42,5 @@ CREATE TABLE `waits` (
 ) STRICT;
 --> statement-breakpoint
 CREATE UNIQUE INDEX `waits_once` ON `waits` (`key`);--> statement-breakpoint
-CREATE INDEX `waits_by_rule` ON `waits` (`ruleId`);
+CREATE INDEX `waits_by_rule` ON `waits` (`ruleId`);--> statement-breakpoint
+ALTER TABLE `firm` ADD `stoppedAt` integer;

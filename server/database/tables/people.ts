@@ -54,6 +54,8 @@ export const firm = sqliteTable('firm', {
   proxies: integer(),
   /** Whoever is not a guest signs in with a code from a second device as well. */
   demandsCodes: flag().notNull().default(false),
+  /** Since when nothing happens by itself; null while the clockwork goes. */
+  stoppedAt: instant(),
 })
 
 /** The mail server of the firm, with what opens it: the one row with id 1, never journalled. */

@@ -12,6 +12,7 @@ import {
   type RunFilter,
 } from '../../areas/rules/service.ts'
 import { rulesIn, switchIn } from '../../areas/rules/places.ts'
+import { clockwork, switchClockwork } from '../../areas/rules/halt.ts'
 import { lateAlready } from '../../areas/rules/late-already.ts'
 import { tryRule } from '../../areas/rules/try.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
@@ -76,6 +77,18 @@ export const RULES: readonly Route[] = [
     body: switchBody,
     handle: ({ engine, viewer, param, body }) =>
       switchIn(engine, viewer, { rule: param('rule'), project: param('id') }, body.on),
+  }),
+  read({
+    path: '/clockwork',
+    about: 'Whether what happens by itself does, and what was held back',
+    handle: ({ engine, viewer }) => clockwork(engine, viewer),
+  }),
+  write('put', {
+    path: '/clockwork',
+    who: 'managers',
+    about: 'Stop everything automatic, or let it go on',
+    body: ruleSwitch,
+    handle: ({ engine, viewer, body }) => switchClockwork(engine, viewer, body),
   }),
   read<RunFilter>({
     path: '/runs',

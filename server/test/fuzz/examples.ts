@@ -194,6 +194,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /series/:id/switch': { on: true },
   'post /series/:id/archive': { on: true },
   'post /templates/:id/archive': { on: true },
+  'put /clockwork': { on: true },
   'post /rules': REACTING,
   'post /rules/try': { ...REACTING, item: 1 },
   'put /rules/:id': RULE,

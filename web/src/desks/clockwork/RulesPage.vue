@@ -12,6 +12,7 @@ import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useTitle } from '#web/state/title.ts'
 import ClockworkNav from './ClockworkNav.vue'
+import ClockworkStop from './ClockworkStop.vue'
 import RuleForm from './RuleForm.vue'
 import RunRow from './RunRow.vue'
 import SwitchOn from './SwitchOn.vue'
@@ -109,6 +110,7 @@ useTitle(() => current.value?.name)
             <small>{{ ran(r) }}</small>
           </v-list-item>
         </template>
+        <ClockworkStop />
       </nav>
       <div class="sheet">
         <v-btn variant="text" class="narrowonly" to="/clockwork/rules">‹ All rules</v-btn>

@@ -32,7 +32,7 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 </script>
 
 <template>
-  <div class="run">
+  <div class="run" :class="{ compact }">
     <span class="at quiet">{{ time ?? session.sayAt(run.at) }}</span>
     <span
       class="how"
@@ -99,6 +99,15 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
   padding: 3px 0;
   min-height: 32px;
   border-bottom: 1px solid var(--rule);
+}
+.compact {
+  grid-template-columns: auto auto minmax(0, 1fr);
+}
+.compact .what {
+  grid-area: 2 / 1 / auto / -1;
+}
+.compact .deeds {
+  justify-self: end;
 }
 .at {
   min-width: 40px;
