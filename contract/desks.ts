@@ -27,6 +27,8 @@ export interface Ways {
   readonly first: Weekday | null
   readonly clock: 12 | 24 | null
   readonly theme: 'light' | 'dark' | null
+  /** Hours in which one is not reminded; what falls into them comes when they end. */
+  readonly quiet: { readonly from: string; readonly to: string } | null
 }
 
 export interface Me extends PersonRef {

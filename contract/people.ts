@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { id, isoDay, line, shape, type PersonRef } from './common.ts'
+import { id, isoDay, isoTime, line, shape, type PersonRef } from './common.ts'
 import { mailAddress, newPassword, publicAddress, weekHours, zone, type WeekHours } from './firm.ts'
 import type { Ways } from './desks.ts'
 import { WEEKDAYS } from '#core/calendar/calendar.ts'
@@ -166,6 +166,9 @@ export const mePatch = shape<MePatch>({
       .required(),
     clock: Joi.valid(12, 24).allow(null).required(),
     theme: Joi.valid('light', 'dark').allow(null).required(),
+    quiet: Joi.object({ from: isoTime.required(), to: isoTime.required() })
+      .allow(null)
+      .default(null),
   }),
 }).min(1)
 

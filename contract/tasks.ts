@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import type { ReminderRow } from './reminders.ts'
 import type { TaskFacts } from '#core/fields/facts.ts'
 import {
   fieldValue,
@@ -59,6 +60,8 @@ export interface TaskSheet extends TaskRow {
   readonly states: readonly StateRow[]
   readonly customFields: readonly CustomField[]
   readonly creator: PersonRef | null
+  /** Those that one may change. */
+  readonly reminders: readonly ReminderRow[]
   /** What this viewer may do. `give`: who is on it, its tags and fields, where it is; no guest. */
   readonly may: { edit: boolean; give: boolean; progress: boolean; comment: boolean }
 }

@@ -56,6 +56,7 @@ export const ALARM_KINDS = [
   'again',
   'dated',
   'check',
+  'reminder',
 ] as const
 export type AlarmKind = (typeof ALARM_KINDS)[number]
 

@@ -1,4 +1,5 @@
 import pino, { type Logger } from 'pino'
+import { reminderAlarms, reminderKind } from './areas/reminders/alarms.ts'
 import { hearNotices } from './areas/notices/service.ts'
 import { forgetRules, hearRules } from './areas/rules/react.ts'
 import { ladderAlarms } from './areas/rules/ladder-alarms.ts'
@@ -33,6 +34,7 @@ const FORGETS: readonly Forgets[] = [forgetNames, forgetRules]
 /** Rows that follow from others, written in the transaction that changes those. */
 const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
   ladderAlarms(reader, clock, firm),
+  reminderAlarms(reader, clock, firm),
   stateDates(reader),
   openWork(reader),
   stateTallies(reader),
@@ -51,6 +53,7 @@ const HANDLERS: Handlers = {
     againKind,
     datedKind,
     checkKind,
+    reminderKind,
     seriesKind,
   ],
 }

@@ -198,6 +198,7 @@ async function furnished(kind: Kind) {
   const tag = (n: number) => ({ name: `T${id}/${n}`, colour: 'teal' })
   const said = await by(kind, `/tasks/${id}/comments`, { body: '<p>x</p>' })
   const steps = await boss(`/tasks/${id}/items`, { title: 'Step' })
+  const reminders = await boss(`/tasks/${id}/reminders`, name('post /tasks/:id/reminders'))
   const milestone = await boss(`/projects/${own}/milestones`, name('post /projects/:id/milestones'))
   const post = await by(kind, `/projects/${own}/posts`, name('post /projects/:id/posts'))
   await boss(`/projects/${into}/states`, { setId: 1, copy: true }, 'PUT')
@@ -249,6 +250,7 @@ async function furnished(kind: Kind) {
   const ids: Record<string, unknown> = {
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
     comment: (said['discussion'] as { id: number }[]).at(-1)!.id,
+    reminder: (reminders['reminders'] as { id: number }[]).at(-1)!.id,
     item: (steps['checklist'] as { id: number }[]).at(-1)!.id,
     files: (await by(kind, `/tasks/${id}/files?name=plan.txt`, FILE))['id'],
     milestone: (milestone['milestones'] as { id: number }[]).at(-1)!.id,

@@ -35,7 +35,10 @@ export interface ChangeFilter {
 }
 /** The rows that each kind of change is about. */
 const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
-  work: ['tasks', 'taskAssignees', 'taskFollowers', 'taskTags', 'fieldValues', 'checklistItems'],
+  work: [
+    ...['tasks', 'taskAssignees', 'taskFollowers', 'taskTags', 'fieldValues', 'checklistItems'],
+    'reminders',
+  ],
   talk: ['comments', 'attachments', 'posts'],
   projects: ['projects', 'phases', 'milestones', 'projectValues'],
   clockwork: ['templates', 'series', 'rules', 'ruleOffs'],

@@ -272,6 +272,12 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   },
   clientStates: plain('changed the states of clients'),
   checklistItems: sayItem,
+  reminders: (_, { action }) =>
+    action === 'made'
+      ? 'set a reminder'
+      : action === 'removed'
+        ? 'took a reminder off'
+        : 'changed a reminder',
   comments: sayComment,
 }
 

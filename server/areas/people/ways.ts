@@ -3,7 +3,7 @@ import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
 import { personById } from './queries.ts'
 
-const NO_WAYS: Ways = { zone: null, first: null, clock: null, theme: null }
+const NO_WAYS: Ways = { zone: null, first: null, clock: null, theme: null, quiet: null }
 
 /** How somebody is told of dates and moments: as they like it, else as the firm does. */
 export interface Told extends DateWays {

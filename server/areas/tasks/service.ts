@@ -1,4 +1,5 @@
 import type { TaskId } from '#core/brands.ts'
+import { remindersOn } from '../reminders/service.ts'
 import { reaches } from '#core/access/reach.ts'
 import { refuse } from '#core/refusal.ts'
 import type { NewTask, TaskPatch, TaskRow, TaskSheet } from '#contract/tasks.ts'
@@ -58,6 +59,7 @@ export function taskSheet(engine: Engine, viewer: Viewer, id: TaskId): TaskSheet
     ),
     states: statesOf(reader, setFor(home)),
     customFields: fieldsOf(reader, home).filter(({ readers }) => readsField(viewer, readers)),
+    reminders: remindersOn(engine, viewer, id),
     may: mayOn(engine, viewer, id),
   }
 }

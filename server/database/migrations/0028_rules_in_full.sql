@@ -1,3 +1,26 @@
+CREATE TABLE `reminded` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`reminderId` integer NOT NULL,
+	`personId` integer NOT NULL,
+	`day` text NOT NULL,
+	`at` integer NOT NULL
+) STRICT;
+--> statement-breakpoint
+CREATE UNIQUE INDEX `reminded_once` ON `reminded` (`reminderId`,`personId`,`day`);--> statement-breakpoint
+CREATE TABLE `reminders` (
+	`id` integer PRIMARY KEY NOT NULL,
+	`taskId` integer NOT NULL,
+	`when` text NOT NULL,
+	`assignees` integer NOT NULL,
+	`people` text NOT NULL,
+	`daily` integer NOT NULL,
+	`text` text DEFAULT '' NOT NULL,
+	`creatorId` integer,
+	FOREIGN KEY (`taskId`) REFERENCES `tasks`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`creatorId`) REFERENCES `people`(`id`) ON UPDATE no action ON DELETE no action
+) STRICT;
+--> statement-breakpoint
+CREATE INDEX `reminders_by_task` ON `reminders` (`taskId`);--> statement-breakpoint
 CREATE TABLE `holding` (
 	`id` integer PRIMARY KEY NOT NULL,
 	`ruleId` integer NOT NULL,

@@ -38,6 +38,7 @@ export const ENTITIES = [
   'tasks',
   'taskAssignees',
   'checklistItems',
+  'reminders',
   'comments',
   'taskFollowers',
   'milestones',

@@ -23,6 +23,7 @@ import type {
   TeamId,
   TemplateId,
 } from '#core/brands.ts'
+import type { ReminderWhen } from '#contract/reminders.ts'
 import {
   AUDIENCES,
   DONE_BY,
@@ -236,6 +237,39 @@ export const tasks = sqliteTable(
       .on(t.creatorId)
       .where(sql`state = 'in-review' and closedAt is null`),
   ],
+)
+
+/** Reminders of tasks. */
+export const reminders = sqliteTable(
+  'reminders',
+  {
+    id: id<'reminder'>(),
+    taskId: integer()
+      .notNull()
+      .$type<TaskId>()
+      .references(() => tasks.id, { onDelete: 'cascade' }),
+    when: json<ReminderWhen>().notNull(),
+    assignees: flag().notNull(),
+    people: json<readonly PersonId[]>().notNull(),
+    daily: flag().notNull(),
+    text: text().notNull().default(''),
+    creatorId: integer()
+      .$type<PersonId>()
+      .references(() => people.id),
+  },
+  (t) => [index('reminders_by_task').on(t.taskId)],
+)
+/** What went to whom on which of their days: nobody is reminded of a thing twice. */
+export const reminded = sqliteTable(
+  'reminded',
+  {
+    id: id<'reminded'>(),
+    reminderId: integer().notNull(),
+    personId: integer().notNull().$type<PersonId>(),
+    day: text().notNull().$type<IsoDate>(),
+    at: instant().notNull(),
+  },
+  (t) => [uniqueIndex('reminded_once').on(t.reminderId, t.personId, t.day)],
 )
 
 export const taskAssignees = sqliteTable(

@@ -1,10 +1,12 @@
 import Joi from 'joi'
+import { reminderBody } from '#contract/reminders.ts'
 import { idList, line } from '#contract/common.ts'
 import { queryText, type TaskQuery } from '#contract/query.ts'
 import * as shapes from '#contract/tasks.ts'
 import { readRows } from '../../areas/imports/rows.ts'
 import { activity } from '../../areas/tasks/activity.ts'
 import { bulkEdit, editEach } from '../../areas/tasks/bulk.ts'
+import { addReminder, changeReminder, removeReminder } from '../../areas/reminders/service.ts'
 import { addItem, editItem, removeItem } from '../../areas/tasks/checklist.ts'
 import { addComment, editComment } from '../../areas/tasks/comments.ts'
 import { duplicateTask, mergeTask } from '../../areas/tasks/copy.ts'
@@ -137,6 +139,28 @@ export const TASKS: readonly Route[] = [
     body: shapes.commentEdit,
     handle: ({ engine, viewer, param, body }) =>
       editComment(engine, viewer, { taskId: param('id'), id: param('comment') }, body.body),
+  }),
+  write('post', {
+    path: '/tasks/:id/reminders',
+    who: 'everybody',
+    about: 'Set a reminder of a task',
+    body: reminderBody,
+    handle: ({ engine, viewer, param, body }) => addReminder(engine, viewer, param('id'), body),
+  }),
+  write('put', {
+    path: '/tasks/:id/reminders/:reminder',
+    who: 'everybody',
+    about: 'Change a reminder',
+    body: reminderBody,
+    handle: ({ engine, viewer, param, body }) =>
+      changeReminder(engine, viewer, { taskId: param('id'), id: param('reminder') }, body),
+  }),
+  write('delete', {
+    path: '/tasks/:id/reminders/:reminder',
+    who: 'everybody',
+    about: 'Take a reminder off',
+    handle: ({ engine, viewer, param }) =>
+      removeReminder(engine, viewer, { taskId: param('id'), id: param('reminder') }),
   }),
   write('post', {
     path: '/tasks/:id/items',

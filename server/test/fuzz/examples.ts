@@ -37,6 +37,10 @@ const SERIES = {
   },
 }
 const RULE = { name: 'Late', ownerId: 1, definition: LADDER({ team: 1, boss: 1 }) }
+const REMINDER = {
+  when: { kind: 'dated', days: 2, unit: 'working', side: 'before', field: 'due', time: '09:00' },
+  ...{ assignees: true, people: [], daily: true, text: 'Soon' },
+}
 const HIGH = { match: 'all', of: [{ field: 'priority', op: 'in', value: ['high'] }] }
 const REACTING = {
   ...{ name: 'High work', ownerId: 1 },
@@ -195,6 +199,8 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /series/:id/archive': { on: true },
   'post /templates/:id/archive': { on: true },
   'put /clockwork': { on: true },
+  'post /tasks/:id/reminders': REMINDER,
+  'put /tasks/:id/reminders/:reminder': REMINDER,
   'post /rules': REACTING,
   'post /rules/try': { ...REACTING, item: 1 },
   'put /rules/:id': RULE,

@@ -4,6 +4,7 @@ import type { Me, Ways } from '#contract/desks.ts'
 import { patch } from '#web/api/client.ts'
 import { ZONES } from '#web/desks/door/begin.ts'
 import { useForm } from '#web/forms/useForm.ts'
+import TimeField from '#web/parts/TimeField.vue'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 
@@ -20,6 +21,13 @@ const form = useForm<Ways>({
     return { value: done.ways, version: 0 }
   },
 })
+function setQuiet(quiet: Ways['quiet']): void {
+  if (form.draft.value) form.draft.value = { ...form.draft.value, quiet }
+}
+function quiet(edit: { from?: string; to?: string }): void {
+  const now = form.draft.value?.quiet
+  if (now) setQuiet({ ...now, ...edit })
+}
 const AS_FIRM = { value: null, title: 'as the firm' }
 const zones = computed(() => [
   AS_FIRM,
@@ -63,6 +71,31 @@ const THEMES = [
       <div class="field">
         <label for="mw-theme">Colours</label>
         <v-select id="mw-theme" v-model="form.draft.value.theme" :items="THEMES" />
+      </div>
+    </div>
+    <v-checkbox
+      :model-value="form.draft.value.quiet !== null"
+      label="Remind me of nothing in my quiet hours"
+      @update:model-value="setQuiet($event ? { from: '19:00', to: '08:00' } : null)"
+    />
+    <div v-if="form.draft.value.quiet" class="two">
+      <div class="field">
+        <label for="mw-from">Quiet from</label>
+        <TimeField
+          id="mw-from"
+          :model-value="form.draft.value.quiet.from"
+          needed
+          @update:model-value="$event && quiet({ from: $event })"
+        />
+      </div>
+      <div class="field">
+        <label for="mw-to">until</label>
+        <TimeField
+          id="mw-to"
+          :model-value="form.draft.value.quiet.to"
+          needed
+          @update:model-value="$event && quiet({ to: $event })"
+        />
       </div>
     </div>
     <p class="small quiet">

@@ -23,6 +23,7 @@ import { useTasks } from '#web/state/tasks.ts'
 import TaskChecklist from './TaskChecklist.vue'
 import TaskFacts from './TaskFacts.vue'
 import TaskMore from './TaskMore.vue'
+import TaskReminders from './TaskReminders.vue'
 import TaskTalk from './TaskTalk.vue'
 import TaskUnder from './TaskUnder.vue'
 import { useEdits } from './useEdits.ts'
@@ -230,6 +231,7 @@ const part = computed(() => task.value?.assignees.find((a) => a.id === session.m
       />
       <TaskChecklist :task="task" @took="took" @made="(read(), emit('changed'))" />
       <TaskUnder :task="task" @go="go" @save="save" @made="(read(), emit('changed'))" />
+      <TaskReminders :task="task" @changed="took" />
       <h4 class="section">
         Files and links
         <span v-if="task.attachments.length">{{ task.attachments.length }}</span>
