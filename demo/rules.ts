@@ -3,7 +3,7 @@ import { insertRule } from '#server/areas/rules/service.ts'
 import type { Writer } from '#server/engine/journal.ts'
 import type { Scene } from './scene.ts'
 
-/** Rules on late work: one that climbs a ladder, one that is gentle and switched off. */
+/** Rules: on late work, one that climbs a ladder and one that is switched off; on what happens. */
 
 const after = (days: number, time = '09:00'): Rung['delay'] => ({ days, unit: 'working', time })
 
@@ -105,6 +105,45 @@ const WAITING: RuleDefinition = {
   ],
 }
 
+const ALL: RuleDefinition['conditions'] = { match: 'all', of: [] }
+/** What becomes urgent and is nobody's goes to whoever of the desk has least to do. */
+const urgent = (team: number): RuleDefinition => ({
+  trigger: { kind: 'becomes-true' },
+  conditions: {
+    match: 'all',
+    of: [
+      { field: 'priority', op: 'in', value: ['urgent'] },
+      { field: 'assignee', op: 'empty' },
+    ],
+  },
+  actions: [
+    { kind: 'assign', who: { is: 'team', id: team } },
+    {
+      ...{ kind: 'branch', conditions: PROJECT },
+      actions: [
+        { kind: 'tell', who: { is: 'lead' }, mail: false, text: '{task} is urgent, with {people}' },
+      ],
+      otherwise: [],
+    },
+  ],
+})
+const PROJECT: RuleDefinition['conditions'] = {
+  match: 'all',
+  of: [{ field: 'project', op: 'filled' }],
+}
+const CLOSES: RuleDefinition = {
+  trigger: { kind: 'work-done' },
+  conditions: ALL,
+  actions: [{ kind: 'finish-project' }],
+}
+const FOLLOWERS: RuleDefinition = {
+  trigger: { kind: 'changed', field: 'kind', from: [], to: ['done'] },
+  conditions: { match: 'all', of: [{ field: 'follower', op: 'filled' }] },
+  actions: [
+    { kind: 'tell', who: { is: 'followers' }, mail: false, text: '{task} for {client} is done' },
+  ],
+}
+
 export function makeRules({ engine, who, team }: Scene, write: Writer): void {
   const definition = ladder(team('Accounts'), who('Imogen'))
   const late = { name: 'Late client records', ownerId: who('Imogen'), definition }
@@ -113,4 +152,10 @@ export function makeRules({ engine, who, team }: Scene, write: Writer): void {
   insertRule(engine, write, gentle, false)
   const waiting = { name: 'Gold clients kept waiting', ownerId: who('Runa'), definition: WAITING }
   insertRule(engine, write, waiting, true)
+  for (const [name, rule] of [
+    ['Urgent work finds an owner', urgent(team('Clinic desk'))],
+    ['A project closes with its last task', CLOSES],
+    ['Followers hear when a task is done', FOLLOWERS],
+  ] as const)
+    insertRule(engine, write, { name, ownerId: who('Imogen'), definition: rule }, true)
 }

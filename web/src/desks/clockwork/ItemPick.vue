@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { About } from '#contract/actions/action.ts'
+import type { TaskRow } from '#contract/tasks.ts'
+import { useResource } from '#web/state/resource.ts'
 import { useFinding } from '#web/parts/find/useFinding.ts'
 import type { Known } from '#web/fields/known.ts'
 
@@ -10,17 +12,26 @@ const props = defineProps<{ about: About; known: Known; label: string }>()
 const typed = ref('')
 const chosen = ref<{ value: number; title: string } | null>(null)
 const { found, asking } = useFinding(typed, { shown: () => () => {}, first: () => {} })
+/** Before anything is typed: what is open, soonest due first. */
+const OPEN = { filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }] } }
+const { data: first } = useResource<{ tasks: readonly TaskRow[] }>(() =>
+  props.about === 'task' ? `/tasks?limit=8&q=${encodeURIComponent(JSON.stringify(OPEN))}` : null,
+)
+const titled = (id: number, title: string, client: string | null | undefined) => ({
+  value: id,
+  title: client ? `${title} · ${client}` : title,
+})
+const soonest = computed(() =>
+  (first.value?.tasks ?? []).map(({ id, title, client }) => titled(id, title, client?.short)),
+)
+const sought = computed(() =>
+  found.value.flatMap((one) =>
+    one.kind === 'task' ? [titled(one.task.id, one.task.title, one.task.client)] : [],
+  ),
+)
+/** What was chosen stays among them. */
 const tasks = computed(() => {
-  const all = found.value.flatMap((one) =>
-    one.kind === 'task'
-      ? [
-          {
-            value: one.task.id,
-            title: `${one.task.title}${one.task.client ? ` · ${one.task.client}` : ''}`,
-          },
-        ]
-      : [],
-  )
+  const all = typed.value.trim() ? sought.value : soonest.value
   const kept = chosen.value
   return kept && !all.some(({ value }) => value === kept.value) ? [kept, ...all] : all
 })
@@ -44,7 +55,7 @@ function choose(value: number | null): void {
     :no-filter="about === 'task'"
     :aria-label="label"
     :placeholder="about === 'task' ? 'words of its title, or its number' : `choose a ${about}`"
-    :no-data-text="typed.trim() ? 'nothing found' : 'type words of its title'"
+    hide-no-data
     clearable
     @update:model-value="choose($event ?? null)"
   />

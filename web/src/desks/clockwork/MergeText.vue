@@ -99,11 +99,11 @@ function leave(): void {
     />
     <LineMenu
       v-if="!locked"
-      :label="`Fields for ${label.toLowerCase()}`"
+      label="Also name what it is about"
       :lines="fields.map(({ name, label: hint }) => ({ name, hint, run: () => put(name) }))"
     >
       <template #default="{ props: menu }">
-        <v-btn v-bind="menu" variant="text" class="small" :aria-label="`Fields for ${label}`">
+        <v-btn v-bind="menu" variant="text" class="small" aria-label="Also name what it is about">
           {…}
         </v-btn>
       </template>
