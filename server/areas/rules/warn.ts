@@ -66,12 +66,15 @@ function ofOthers({ reader }: Engine): Warn {
       ...on.filter(({ id }) => id !== rule.id).flatMap(({ id }) => asChecked.get(id) ?? []),
     ]
     const ring = ringOf(one, all)
+    // What becomes true may be made untrue by what is done: that is what it is for.
+    const byItself = ring?.length === 1 && rule.definition.trigger.kind === 'becomes-true'
     const [, ...others] = (ring ?? []).map((id) => `“${names.get(id) ?? ''}”`)
-    const rings = !ring
-      ? []
-      : others.length === 0
-        ? ['It sets itself off by what it does; it stops after eight times.']
-        : [`It and ${others.join(' and ')} set each other off; they stop after eight times.`]
+    const rings =
+      !ring || byItself
+        ? []
+        : others.length === 0
+          ? ['It sets itself off by what it does; it stops after eight times.']
+          : [`It and ${others.join(' and ')} set each other off; they stop after eight times.`]
     const clashes = clashing(one, all).map(({ id, place }) => {
       const field = label(place.split(':')[1] ?? '')?.label.toLowerCase() ?? 'the same'
       return `“${names.get(id) ?? ''}” sets ${field} as well, to something else, when the same happens.`
