@@ -152,10 +152,11 @@ export function makeRules({ engine, who, team }: Scene, write: Writer): void {
   insertRule(engine, write, gentle, false)
   const waiting = { name: 'Gold clients kept waiting', ownerId: who('Runa'), definition: WAITING }
   insertRule(engine, write, waiting, true)
-  for (const [name, rule] of [
-    ['Urgent work finds an owner', urgent(team('Clinic desk'))],
-    ['A project closes with its last task', CLOSES],
-    ['Followers hear when a task is done', FOLLOWERS],
+  for (const [name, rule, on] of [
+    ['Urgent work finds an owner', urgent(team('Clinic desk')), true],
+    ['A project closes with its last task', CLOSES, true],
+    // Followers have notices of their own; this one is for a firm that wants it louder.
+    ['Followers hear when a task is done', FOLLOWERS, false],
   ] as const)
-    insertRule(engine, write, { name, ownerId: who('Imogen'), definition: rule }, true)
+    insertRule(engine, write, { name, ownerId: who('Imogen'), definition: rule }, on)
 }

@@ -105,7 +105,7 @@ export const causeOf = within((orm, a: { id: number }) =>
     .from(journal)
     .where(eq(journal.id, a.id)),
 )
-/** How many tasks each rule skipped since a moment. */
+/** How many tasks each rule on late work skipped since a moment. */
 export const skippedSince = within((orm, a: { since: number }) =>
   orm
     .select({
@@ -117,7 +117,11 @@ export const skippedSince = within((orm, a: { since: number }) =>
     .innerJoin(rules, eq(rules.id, runs.ruleId))
     // Written out, so that the index of what was skipped serves.
     .where(
-      and(gt(runs.at, a.since), sql`${runs.outcome} = 'skipped' and +${runs.itemKind} = 'task'`),
+      and(
+        gt(runs.at, a.since),
+        sql`${runs.outcome} = 'skipped' and +${runs.itemKind} = 'task'
+          and ${rules.definition} ->> '$.trigger.kind' = 'late'`,
+      ),
     )
     .groupBy(rules.id),
 )
