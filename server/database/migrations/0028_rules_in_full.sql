@@ -25,7 +25,7 @@ CREATE TABLE `holding` (
 	`id` integer PRIMARY KEY NOT NULL,
 	`ruleId` integer NOT NULL,
 	`taskId` integer NOT NULL,
-	FOREIGN KEY (`ruleId`) REFERENCES `rules`(`id`) ON UPDATE no action ON DELETE no action,
+	FOREIGN KEY (`ruleId`) REFERENCES `rules`(`id`) ON UPDATE no action ON DELETE cascade,
 	FOREIGN KEY (`taskId`) REFERENCES `tasks`(`id`) ON UPDATE no action ON DELETE cascade
 ) STRICT;
 --> statement-breakpoint
@@ -35,8 +35,8 @@ CREATE TABLE `ruleOffs` (
 	`id` integer PRIMARY KEY NOT NULL,
 	`ruleId` integer NOT NULL,
 	`projectId` integer NOT NULL,
-	FOREIGN KEY (`ruleId`) REFERENCES `rules`(`id`) ON UPDATE no action ON DELETE no action,
-	FOREIGN KEY (`projectId`) REFERENCES `projects`(`id`) ON UPDATE no action ON DELETE no action
+	FOREIGN KEY (`ruleId`) REFERENCES `rules`(`id`) ON UPDATE no action ON DELETE cascade,
+	FOREIGN KEY (`projectId`) REFERENCES `projects`(`id`) ON UPDATE no action ON DELETE cascade
 ) STRICT;
 --> statement-breakpoint
 CREATE UNIQUE INDEX `ruleOffs_once` ON `ruleOffs` (`ruleId`,`projectId`);--> statement-breakpoint

@@ -127,11 +127,11 @@ export const ruleOffs = sqliteTable(
     ruleId: integer()
       .notNull()
       .$type<RuleId>()
-      .references(() => rules.id),
+      .references(() => rules.id, { onDelete: 'cascade' }),
     projectId: integer()
       .notNull()
       .$type<ProjectId>()
-      .references(() => projects.id),
+      .references(() => projects.id, { onDelete: 'cascade' }),
   },
   (t) => [
     uniqueIndex('ruleOffs_once').on(t.ruleId, t.projectId),
@@ -147,7 +147,7 @@ export const holding = sqliteTable(
     ruleId: integer()
       .notNull()
       .$type<RuleId>()
-      .references(() => rules.id),
+      .references(() => rules.id, { onDelete: 'cascade' }),
     taskId: integer()
       .notNull()
       .$type<TaskId>()
