@@ -99,6 +99,8 @@ export interface RunEntry {
   readonly outcome: 'done' | 'skipped' | 'failed'
   readonly summary: string
   readonly reasons: readonly string[]
+  /** How often the same was said; this is the newest time. */
+  readonly times: number
   readonly rule: { id: number; name: string } | null
   readonly series: { id: number; name: string } | null
   readonly task: { id: number; title: string } | null

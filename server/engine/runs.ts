@@ -19,7 +19,7 @@ export interface Run {
 }
 
 const runByKey = within((orm, a: { key: string }) =>
-  orm.select({ id: runs.id }).from(runs).where(eq(runs.key, a.key)),
+  orm.select({ id: runs.id, times: runs.times }).from(runs).where(eq(runs.key, a.key)),
 )
 /** Whether a run of a key is in the log. */
 export const hasRun = (reader: Reader, key: string): boolean =>
@@ -27,7 +27,7 @@ export const hasRun = (reader: Reader, key: string): boolean =>
 
 /**
  * Writes a run into the run log; nothing else does. Where `instead` is given, what was last said
- * under the same key gives way to it.
+ * under the same key gives way to it, and is counted.
  */
 export function recordRun(write: Writer, run: Run, instead?: Reader): RunId {
   const { key, by, version, about, outcome, summary, reasons } = run
@@ -35,6 +35,7 @@ export function recordRun(write: Writer, run: Run, instead?: Reader): RunId {
   if (old) write.remove('runs', old.id)
   return write.insert('runs', {
     ...{ key, outcome, summary, reasons, at: write.at, change: write.change },
+    ...(old && { times: old.times + 1 }),
     ...('rule' in by ? { ruleId: by.rule } : { seriesId: by.series }),
     ...(version !== undefined && { version }),
     ...(about && { itemKind: about.kind, itemId: about.id }),

@@ -132,6 +132,7 @@ const shown = {
   outcome: runs.outcome,
   summary: runs.summary,
   reasons: runs.reasons,
+  times: runs.times,
   rule: { id: rules.id, name: rules.name },
   series: { id: series.id, name: series.name },
   task: { id: tasks.id, title: tasks.title },

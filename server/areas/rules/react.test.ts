@@ -65,6 +65,27 @@ describe('rules that react', () => {
     expect(run!.reasons).toEqual(['Held: priority is High: it was High'])
     expect(run!.summary).toBe('Told Imogen')
   })
+  it('what they are woken for in vain is said once for each thing that failed first, and counted', () => {
+    const l = lab()
+    const conditions: Group = {
+      match: 'all',
+      of: [
+        { field: 'priority', op: 'in', value: ['high'] },
+        { field: 'assignee', op: 'filled' },
+      ],
+    }
+    rule(l, on('title'), [tell(l, '{task}')], { conditions })
+    const id = task(l)
+    for (const patch of [{ title: 'A' }, { title: 'B' }, { title: 'C', priority: 'high' }]) {
+      edit(l, id, patch)
+      l.runner.tick()
+    }
+    const said = listRuns(l.engine, l.imogen, {}).map(({ times, reasons }) => [times, reasons[0]])
+    expect(said).toEqual([
+      [1, 'First to fail: on it is somebody: it was none'],
+      [2, 'First to fail: priority is High: it was Normal'],
+    ])
+  })
   it('can ask what was before the change', () => {
     const l = lab()
     const conditions: Group = {

@@ -108,6 +108,21 @@ function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planne
   )
 }
 
+/**
+ * Says that a rule was woken, and what it asks did not hold: once for a rule, an item and what failed
+ * first, counted; the newest takes the place of those before.
+ */
+function nearMiss(engine: Engine, planned: Planned): void {
+  const { rule, task } = planned
+  const verdict = judge(engine, rule, task)
+  const { field = '', op = '' } = verdict.failing?.test ?? {}
+  const key = `left:${rule.id}:${tail(planned)}:${field}:${op}`
+  const reasons = sayVerdict(engine, verdict)
+  engine.journal.change({ kind: 'rule', id: rule.id }, (write) =>
+    leave(engine, write, { ...planned, key, name: 'Skipped' }, reasons),
+  )
+}
+
 /** What a rule does about something, once it is woken and nothing stops it. */
 function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
   const { rule, wakes, holds } = awake
@@ -125,12 +140,7 @@ function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): v
   if (stop) return void stopOnce(engine, planned, stop)
   if (wakes.stands?.(trigger, task) === false)
     return void left('Left', ['The new value no longer stands'])
-  if (!holds(task, ruleNow(engine))) {
-    // Said once for a rule and an item: the newest reason takes the place of the one before.
-    const once = { ...planned, key: `left:${rule.id}:${tail(planned)}`, name: 'Skipped' }
-    const reasons = sayVerdict(engine, judge(engine, rule, task))
-    return void engine.journal.change(actor, (write) => leave(engine, write, once, reasons))
-  }
+  if (!holds(task, ruleNow(engine))) return nearMiss(engine, planned)
   const because = sayVerdict(engine, judge(engine, rule, task))
   engine.journal.change(
     actor,

@@ -66,4 +66,5 @@ CREATE TABLE `waits` (
 --> statement-breakpoint
 CREATE UNIQUE INDEX `waits_once` ON `waits` (`key`);--> statement-breakpoint
 CREATE INDEX `waits_by_rule` ON `waits` (`ruleId`);--> statement-breakpoint
-ALTER TABLE `firm` ADD `stoppedAt` integer;
+ALTER TABLE `firm` ADD `stoppedAt` integer;--> statement-breakpoint
+ALTER TABLE `runs` ADD `times` integer DEFAULT 1 NOT NULL;

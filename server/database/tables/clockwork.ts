@@ -210,6 +210,8 @@ export const runs = sqliteTable(
     itemKind: text({ enum: ITEM_KINDS }),
     itemId: integer(),
     outcome: text({ enum: OUTCOMES }).notNull(),
+    /** How often the same was said of it; the newest time stands. */
+    times: integer().notNull().default(1),
     summary: text().notNull(),
     reasons: json<readonly string[]>().notNull(),
     at: instant().notNull(),

@@ -42,6 +42,7 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
     </span>
     <span class="what">
       <b>{{ run.summary }}</b>
+      <template v-if="run.times > 1">, {{ run.times }} times,</template>
       {{ ' ' }}
       <v-btn variant="plain" v-if="run.task" :to="`/today?task=${run.task.id}`">
         {{ run.task.title }}
