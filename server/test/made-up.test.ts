@@ -245,7 +245,13 @@ describe('a made-up action', () => {
         () => [slots['activator']?.({ props: {} }), slots['default']?.()],
     })
     const app = createSSRApp(() =>
-      h(StepEdit, { modelValue: action, kinds: actionKinds(), label: 'Action', known }),
+      h(StepEdit, {
+        modelValue: action,
+        kinds: actionKinds(),
+        label: 'Action',
+        known,
+        about: 'task',
+      }),
     )
     const field = (props: Record<string, unknown>) =>
       h('input', { 'aria-label': props['aria-label'], value: props['model-value'] })
