@@ -16,6 +16,7 @@ const may = computed(() => session.me?.may.structure ?? false)
 const { data: clockwork, reload } = useResource<Clockwork>(
   () => (session.me?.may.member ? '/clockwork' : null),
   (c) => c.entities.includes('firm'),
+  { keep: true },
 )
 const asking = ref<'stop' | 'start' | null>(null)
 const stopped = computed(() => clockwork.value?.stoppedAt ?? null)
@@ -37,9 +38,10 @@ const held = computed(() => [
     ({ name, count }) => `“${name}” would have acted ${plural(count, 'time')}`,
   ),
 ])
-async function open(what: 'stop' | 'start'): Promise<void> {
-  await reload()
+/** What was held back is asked anew while it is read. */
+function open(what: 'stop' | 'start'): void {
   asking.value = what
+  void reload()
 }
 async function turn(to: RuleSwitch): Promise<void> {
   asking.value = null
