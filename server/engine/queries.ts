@@ -16,7 +16,7 @@ import {
   or,
 } from 'drizzle-orm'
 import type { ChangeId, PersonId } from '#core/brands.ts'
-import type { ItemKind } from '#contract/words.ts'
+import type { AlarmKind, ItemKind } from '#contract/words.ts'
 import { most, ready, type Row } from '../database/query.ts'
 import { listed } from '../database/sql.ts'
 import {
@@ -65,6 +65,13 @@ export const dueAlarm = ready((orm, a: { now: number }) =>
     .where(lte(alarms.at, a.now))
     .orderBy(asc(alarms.at), asc(alarms.id))
     .limit(most(1)),
+)
+/** Alarms of a kind that are due. */
+export const dueOfKind = ready((orm, a: { kind: AlarmKind; now: number }) =>
+  orm
+    .select({ key: alarms.key })
+    .from(alarms)
+    .where(and(lte(alarms.at, a.now), eq(alarms.kind, a.kind))),
 )
 export type AlarmRow = typeof alarms.$inferSelect
 export const nextAlarm = ready((orm) => orm.select({ at: min(alarms.at) }).from(alarms))

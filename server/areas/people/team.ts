@@ -64,7 +64,7 @@ function weekOf(day: IsoDate, today: IsoDate): Window {
 }
 
 /** How full somebody's week is, in minutes: what they have to do, and how long they work. */
-export interface Full {
+interface Full {
   readonly id: PersonId
   readonly booked: number
   readonly capacity: number

@@ -7,7 +7,7 @@ import type { Clock } from '../../engine/clock.ts'
 import type { Firm } from '../../engine/firm.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE, type Deriver, type Entry, type Writer } from '../../engine/journal.ts'
-import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
+import { alarmById, alarmByKey, dueOfKind, type AlarmRow } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
 import { mayHear, notify, type News } from '../notices/notify.ts'
 import { personById } from '../people/queries.ts'
@@ -42,10 +42,7 @@ function ownTime({ reader, firm }: Placing, id: PersonId): OwnTime | null {
   }
 }
 /** Whom a reminder is for, as things stand. */
-export const remindedBy = (
-  { reader }: Placing,
-  { taskId, assignees, people }: Reminder,
-): PersonId[] => [
+const remindedBy = ({ reader }: Placing, { taskId, assignees, people }: Reminder): PersonId[] => [
   ...new Set([
     ...(assignees ? onTask.all(reader, { task: taskId }).map(({ id }) => id) : []),
     ...people,
@@ -75,7 +72,9 @@ export function nextOf(placing: Placing, reminder: Reminder, after: number): num
   return all.length ? Math.min(...all) : null
 }
 
-const keyOf = (id: number): string => `reminder:${id}`
+const KEY = 'reminder:'
+const keyOf = (id: number): string => `${KEY}${id}`
+const idOf = (key: string): number => Number(key.slice(KEY.length))
 /** Puts up the alarm of a reminder anew. */
 function plan(placing: Placing, write: Writer, id: number, after: number): void {
   const { reader } = placing
@@ -88,6 +87,13 @@ function plan(placing: Placing, write: Writer, id: number, after: number): void 
     write.insert('alarms', {
       ...{ at, kind: 'reminder', key: keyOf(id), itemKind: 'task', itemId: reminder.taskId },
     })
+}
+
+/** Passes by what came due: every reminder waits for its next turn. */
+export function passReminders(engine: Engine, write: Writer): void {
+  const now = engine.clock.now()
+  for (const { key } of dueOfKind.all(engine.reader, { kind: 'reminder', now }))
+    plan(engine, write, idOf(key), now)
 }
 
 const MOVES = ['due', 'start', 'closedAt', 'archivedAt']
@@ -133,7 +139,7 @@ function due(engine: Engine, reminder: Reminder, from: number) {
 }
 function remind(engine: Engine, alarm: AlarmRow): void {
   const { reader, journal, address } = engine
-  const id = Number(alarm.key.slice(keyOf(0).length - 1))
+  const id = idOf(alarm.key)
   const reminder = reminderById.get(reader, { id })
   journal.change(ENGINE, (write) => {
     const quiet = !reminder || rests(reader, reminder.taskId)

@@ -7,16 +7,16 @@ import { ask, most, within } from '../../database/query.ts'
 import { holding, tasks } from '../../database/tables/index.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE, type Writer } from '../../engine/journal.ts'
-import { alarmByKey, type AlarmRow } from '../../engine/queries.ts'
+import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
 import { sightOf, type Viewer } from '../../engine/viewer.ts'
 import { JOIN_ORDER, JOINS } from '../tasks/fields.ts'
 import { factsOf } from '../tasks/facts.ts'
 import { filterSql } from '../tasks/filter.ts'
 import { rests } from '../tasks/rest.ts'
-import { drop, ladderFailed } from './ladder.ts'
+import { drop } from './ladder.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
-import { carryOut, judge, type Planned } from './run.ts'
+import { carryOut, fail, judge, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
 import { inScope } from './subject.ts'
 
@@ -72,7 +72,7 @@ const nextTime = within((orm, a: { day: string; time: string }) =>
 )
 
 /** Whether a rule acts when what it asks becomes true, and is at work. */
-export const isBecoming = (rule: RuleRecord | undefined): rule is RuleRecord =>
+const isBecoming = (rule: RuleRecord | undefined): rule is RuleRecord =>
   rule?.on === true &&
   rule.pausedBecause === null &&
   rule.definition.trigger.kind === 'becomes-true'
@@ -115,22 +115,38 @@ function windowAfter(engine: Engine, rule: RuleRecord, after: number): Window {
   return { held, after, upto: last ? Number.MAX_SAFE_INTEGER : upto, last }
 }
 
-/** The run of a rule for what became true of a task; nothing where it is not the rule's to act on. */
-function plannedFor(engine: Engine, rule: RuleRecord, id: TaskId): Planned | null {
-  const task = factsOf(engine, id)
-  if (!task || rests(engine.reader, id) || !inScope(engine.reader, rule, task)) return null
-  const key = `true:${rule.id}:${id}:${engine.clock.now()}`
-  return { rule, task, key, about: { kind: 'task', id }, name: '', because: [] }
-}
-/** Acts on what became true of a task, which is remembered with it. */
+/** Remembers that what a rule asks holds of a task. */
+const remember = (write: Writer, ruleId: RuleId, taskId: TaskId): void =>
+  void write.insert('holding', { ruleId, taskId })
+/**
+ * Acts on what became true of a task, which is remembered with it. What stands still is remembered
+ * alone: it is not made up for. One that fails is said, and keeps none of the others.
+ */
 function become(engine: Engine, rule: RuleRecord, id: TaskId): void {
-  const planned = plannedFor(engine, rule, id)
-  if (!planned) return
-  const because = sayVerdict(engine, judge(engine, rule, planned.task))
-  engine.journal.change({ kind: 'rule', id: rule.id }, (write) => {
-    write.insert('holding', { ruleId: rule.id, taskId: id })
-    carryOut(engine, write, { ...planned, because }, rule.definition.actions ?? [])
-  })
+  const { reader, journal, clock } = engine
+  const task = factsOf(engine, id)
+  if (!task || !inScope(reader, rule, task)) return
+  if (rests(reader, id)) return void journal.change(ENGINE, (write) => remember(write, rule.id, id))
+  const key = `true:${rule.id}:${id}:${clock.now()}`
+  const about = { kind: 'task', id } as const
+  const planned: Planned = { rule, task, key, about, name: '', because: [] }
+  const because = sayVerdict(engine, judge(engine, rule, task))
+  try {
+    journal.together(() =>
+      journal.change({ kind: 'rule', id: rule.id }, (write) => {
+        remember(write, rule.id, id)
+        carryOut(engine, write, { ...planned, because }, rule.definition.actions ?? [])
+      }),
+    )
+  } catch (error) {
+    engine.log.error({ err: error, rule: rule.id, task: id }, 'a rule failed')
+    const reason = error instanceof Error ? error.message : String(error)
+    const now = ruleById.get(reader, { id: rule.id }) ?? rule
+    journal.change(ENGINE, (write) => {
+      remember(write, rule.id, id)
+      fail(engine, write, { ...planned, rule: now, key: `failed:${key}` }, reason)
+    })
+  }
 }
 
 /** What becomes, and ceases to be, true of some tasks. */
@@ -154,8 +170,7 @@ export function putUpBecoming(
   const { begun, over } = differences(engine, rule, window)
   for (const id of over) write.remove('holding', id)
   // Left to the check that comes next, it becomes true then.
-  if (rule.since !== null)
-    for (const id of begun) write.insert('holding', { ruleId: rule.id, taskId: id })
+  if (rule.since !== null) for (const id of begun) remember(write, rule.id, id)
   if (!window.last) return [engine.firm.today(), window.upto]
   const key = keyOf(rule.id)
   const old = alarmByKey.get(engine.reader, { key })
@@ -174,27 +189,38 @@ export function forgetSome({ reader }: Engine, write: Writer, rule: RuleId): boo
   return some.length > 0
 }
 
+/** As many runs as are made at once. */
+const RUNS_AT_ONCE = 10
 /** Asks a rule's conditions of some open tasks, and acts on what became true of them. */
 function check(engine: Engine, alarm: AlarmRow): void {
   const rule = ruleById.get(engine.reader, { id: alarm.itemId })
   if (!isBecoming(rule)) return drop(engine, alarm)
   const window = windowAfter(engine, rule, alarm.after?.[1] ?? 0)
   const { begun, over } = differences(engine, rule, window)
-  engine.journal.together(() => {
-    for (const id of begun) become(engine, rule, id)
-    engine.journal.change(ENGINE, (write) => {
-      for (const id of over) write.remove('holding', id)
-      write.update(
-        'alarms',
-        alarm,
-        window.last
-          ? { at: nextCheck(engine, rule.definition), after: null }
-          : { after: [engine.firm.today(), window.upto] },
-      )
-    })
+  const some = begun.slice(0, RUNS_AT_ONCE)
+  const last = some.length < begun.length ? some.at(-1) : undefined
+  const upto = last ?? (window.last ? null : window.upto)
+  for (const id of some) become(engine, rule, id)
+  engine.journal.change(ENGINE, (write) => {
+    for (const id of over) write.remove('holding', id)
+    write.update(
+      'alarms',
+      alarm,
+      upto === null
+        ? { at: nextCheck(engine, rule.definition), after: null }
+        : { after: [engine.firm.today(), upto] },
+    )
   })
 }
-export const checkKind: AlarmKind = { kind: 'check', run: check, failed: ladderFailed }
+/** Tries again in an hour what could not be asked. */
+function checkFailed({ journal, reader }: Engine, alarm: AlarmRow): void {
+  journal.change(ENGINE, (write) => {
+    const left = alarmById.get(reader, { id: alarm.id })
+    if (left) write.update('alarms', left, { at: write.at + HOUR })
+  })
+}
+const HOUR = 3_600_000
+export const checkKind: AlarmKind = { kind: 'check', run: check, failed: checkFailed }
 
 /** A rule that is still being put up acts on nothing that may have held before. */
 const isPutUp = ({ reader }: Engine, { id, since }: RuleRecord): boolean =>
@@ -210,6 +236,6 @@ export function turned(engine: Engine, { rule, task, about }: Planned, holds: bo
   if (row && !now) journal.change(ENGINE, (write) => write.remove('holding', row.id))
   if (row || !now) return false
   if (isPutUp(engine, rule)) return true
-  journal.change(ENGINE, (write) => write.insert('holding', { ruleId: rule.id, taskId: about.id }))
+  journal.change(ENGINE, (write) => remember(write, rule.id, about.id))
   return false
 }

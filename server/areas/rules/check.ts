@@ -1,4 +1,5 @@
 import { testsOf } from '#core/conditions/condition.ts'
+import { WAS } from '#core/fields/field.ts'
 import { keptValue, type Plain } from '#core/fields/parse.ts'
 import { refuse } from '#core/refusal.ts'
 import { fieldsIn } from '#core/text/merge.ts'
@@ -159,6 +160,14 @@ function checkConditions(engine: Engine, definition: RuleDefinition): void {
   const about = aboutOf(definition)
   for (const { place, detail } of faultsIn(engine, definition))
     refuse('bad-condition', detail, `definition.${place}`)
+  if (definition.trigger.kind === 'becomes-true')
+    for (const { field } of testsOf(definition.conditions))
+      if (field.startsWith(WAS))
+        refuse(
+          'bad-condition',
+          'What becomes true is asked of how things are, not of what was before a change.',
+          'definition.conditions',
+        )
   for (const { place, conditions } of conditionsOf(definition))
     for (const { field } of testsOf(conditions))
       if (!asksOf(field, about))

@@ -18,7 +18,7 @@ import { factsOf } from '../tasks/facts.ts'
 import { rests } from '../tasks/rest.ts'
 import { drop, ladderFailed } from './ladder.ts'
 import type { Placing } from './ladder-alarms.ts'
-import { activeRules, AT_ONCE, ruleById, type RuleRecord } from './queries.ts'
+import { AT_ONCE, ruleById, type RuleRecord } from './queries.ts'
 import { carryOut, judge, leave, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
 import { inScope } from './subject.ts'
@@ -116,7 +116,12 @@ const moves = ({ entity, action, after }: Entry): boolean =>
   (entity === 'tasks' &&
     (action !== 'changed' || MOVES.some((column) => after !== null && column in after)))
 /** Puts the alarms of dated rules anew over the tasks whose dates a change moves. */
-export function moveDated(placing: Placing, write: Writer, entries: readonly Entry[]): void {
+export function moveDated(
+  placing: Placing,
+  write: Writer,
+  entries: readonly Entry[],
+  rules: () => readonly RuleRecord[],
+): void {
   const { reader, clock } = placing
   const touched = new Set(
     entries.flatMap((entry) =>
@@ -124,10 +129,11 @@ export function moveDated(placing: Placing, write: Writer, entries: readonly Ent
     ),
   )
   if (touched.size === 0) return
-  const active = activeRules.all(reader).flatMap((rule) => {
+  const active = rules().flatMap((rule) => {
     const trigger = datedOf(rule)
     return trigger ? [{ rule, trigger }] : []
   })
+  if (active.length === 0) return
   for (const id of touched) {
     const of = JSON.stringify(['dated'])
     for (const alarm of alarmsOfItem.all(reader, { kind: 'task', id, of }))

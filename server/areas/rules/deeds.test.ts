@@ -281,6 +281,14 @@ describe('where a rule acts', () => {
       /lead or a manager/,
     )
   })
+  it('decides their order: the wider scope first, a rule sees what those before it did', () => {
+    const { l, other } = places()
+    const scope = { of: 'project', id: other } as const
+    rule(l, [say(l, 'is {priority}')], { scope })
+    rule(l, [{ kind: 'set-priority', to: 'high' }])
+    task(l, { projectId: other })
+    expect(told(l)).toEqual(['is high'])
+  })
   it('on a ladder too: what is elsewhere climbs nothing', () => {
     const { l, books, other } = places()
     const delay = { days: 1, unit: 'working', time: '09:00' } as const

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Group } from '#core/conditions/condition.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { listNotices } from '../notices/service.ts'
+import { addReminder } from '../reminders/service.ts'
 import { makeSeries } from '../series/service.ts'
 import { makeTask } from '../tasks/service.ts'
 import { clockwork, switchClockwork } from './halt.ts'
@@ -89,6 +90,34 @@ describe('everything automatic, stopped', () => {
       'Post, rung 1',
     ])
     expect(posts(l)).toBe(2)
+  })
+  it('what became true, and reminders that came due, are acted on only where it is told to', () => {
+    for (const also of [false, true]) {
+      const l = lab()
+      const soon: Group = {
+        match: 'all',
+        of: [{ field: 'due', op: 'before', value: { days: 3, working: false } }],
+      }
+      const definition = {
+        ...{ trigger: { kind: 'becomes-true' as const }, conditions: soon },
+        actions: [tell(l, '{task} soon')],
+      }
+      const body = { name: 'R', ownerId: l.imogen.id, definition }
+      switchRule(l.engine, l.imogen, makeRule(l.engine, l.imogen, body).result.id, { on: true })
+      const { id } = makeTask(l.engine, l.tobias, { title: 'T', due: '2026-11-27' }).result
+      addReminder(l.engine, l.imogen, id, {
+        when: { kind: 'at', date: '2026-11-24', time: '09:00' },
+        ...{ assignees: false, people: [l.imogen.id], daily: false, text: 'Now' },
+      })
+      l.runner.tick()
+      turn(l, false)
+      l.until('2026-11-26T12:00')
+      turn(l, true, also)
+      l.until('2026-11-30T12:00')
+      expect(told(l)).toEqual(also ? ['T soon'] : [])
+      const reminded = listNotices(l.engine, l.imogen).filter(({ kind }) => kind === 'reminder')
+      expect(reminded).toHaveLength(also ? 1 : 0)
+    }
   })
   it('is a manager’s to stop; stopped twice it is stopped once', () => {
     const l = firm()

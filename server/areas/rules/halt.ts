@@ -6,6 +6,7 @@ import { alarms, rules, runs } from '../../database/tables/index.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { passReminders } from '../reminders/alarms.ts'
 import { allSeries } from '../series/queries.ts'
 import { passBy } from '../series/service.ts'
 import { putUp } from './ladder-alarms.ts'
@@ -46,10 +47,22 @@ export function clockwork({ reader, firm, clock }: Engine, viewer: Viewer): Cloc
   return { stoppedAt, due: by, rules: heldRuns.all(reader, { since: stoppedAt - 1 }) }
 }
 
-/** Rules that time wakes are put up anew; what they find up to a moment, they leave. */
-function startRules({ reader }: Engine, write: Writer, from: number): void {
+/** Rules are put up anew: what they would find of the time until now, they leave. */
+function startAnew(engine: Engine, write: Writer): void {
+  const { reader } = engine
   for (const rule of activeRules.all(reader)) {
-    write.update('rules', rule.id, { since: from })
+    write.update('rules', rule.id, { since: write.at })
+    putUp(reader, write, rule.id)
+  }
+  for (const { series } of allSeries.all(reader))
+    if (series.on && series.endedAt === null) passBy(engine, write, series)
+  passReminders(engine, write)
+}
+/** What came due since a moment is acted on as it would have been; of a ladder, the highest rung. */
+function makeUp({ reader }: Engine, write: Writer, from: number): void {
+  for (const rule of activeRules.all(reader)) {
+    if (rule.definition.trigger.kind !== 'late') continue
+    write.update('rules', rule.id, { since: Math.max(rule.since ?? 0, from) })
     putUp(reader, write, rule.id)
   }
 }
@@ -64,16 +77,14 @@ export function switchClockwork(
   { on, also = false }: { readonly on: boolean; readonly also?: boolean },
 ): Changed<Clockwork> {
   needStructure(viewer, 'stop what happens by itself')
-  const { firm, journal, reader } = engine
+  const { firm, journal } = engine
   const before = firm.stoppedAt()
   const { change } = journal.change(actorOf(viewer), (write) => {
     if (on === (before === null)) return
     write.update('firm', 1, { stoppedAt: on ? null : write.at })
     if (!on) return
-    startRules(engine, write, also ? (before ?? write.at) : write.at)
-    if (also) return
-    for (const { series } of allSeries.all(reader))
-      if (series.on && series.endedAt === null) passBy(engine, write, series)
+    if (also) makeUp(engine, write, before ?? write.at)
+    else startAnew(engine, write)
   })
   return { result: clockwork(engine, viewer), change }
 }

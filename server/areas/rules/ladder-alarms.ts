@@ -157,15 +157,17 @@ export function putUp(reader: Reader, write: Writer, id: RuleId): void {
 export function ladderAlarms(reader: Reader, clock: Clock, firm: Firm): Deriver {
   const placing: Placing = { reader, clock, firm }
   return (write, entries) => {
-    let known: LadderRule[] | undefined
-    const active = () => (known ??= activeRules.all(reader).flatMap((rule) => ladderOf(rule) ?? []))
+    let known: RuleRecord[] | undefined
+    const rules = () => (known ??= activeRules.all(reader))
+    let climbing: LadderRule[] | undefined
+    const active = () => (climbing ??= rules().flatMap((rule) => ladderOf(rule) ?? []))
     for (const entry of entries)
       if (entry.entity === 'rules' && moves(entry)) putUp(reader, write, entry.entityId)
     // Another calendar, or another zone, moves the alarms of all.
     if (entries.some(movesDays))
-      for (const { id, definition } of activeRules.all(reader))
+      for (const { id, definition } of rules())
         if (COUNT_DAYS.has(definition.trigger.kind)) putUp(reader, write, id)
-    moveDated(placing, write, entries)
+    moveDated(placing, write, entries, rules)
     for (const [id, from] of movedBy(placing, entries))
       placeTask(placing, write, { id, from }, active)
   }

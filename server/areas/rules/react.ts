@@ -60,6 +60,9 @@ function indexOf({ reader }: Engine): Index {
   return at
 }
 
+/** Wider scopes come first. */
+const SCOPES = ['firm', 'client', 'template', 'project']
+const rank = ({ rule }: Awake): number => SCOPES.indexOf(rule.definition.scope?.of ?? 'firm')
 /** The rules that an event wakes, each once, in the order they run. */
 function wokenBy(index: Index, event: Event): readonly Awake[] {
   const found = new Set(wakesOf(event).flatMap((place) => index.get(place) ?? []))
@@ -68,7 +71,7 @@ function wokenBy(index: Index, event: Event): readonly Awake[] {
       // What was before it was switched on is none of its business, however late it is heard.
       .filter(({ rule }) => rule.since === null || rule.since <= event.at)
       .filter(({ rule, wakes }) => wakes.by?.(rule.definition.trigger, event) ?? true)
-      .sort((a, b) => a.rule.id - b.rule.id)
+      .sort((a, b) => rank(a) - rank(b) || a.rule.id - b.rule.id)
   )
 }
 

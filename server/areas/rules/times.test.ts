@@ -214,6 +214,33 @@ describe('what is asked becomes true', () => {
     l.until('2026-11-30T12:00')
     expect(told(l)).toEqual([])
     expect(hold).toBe(1)
+    // What began to hold meanwhile is not made up for.
+    editProject(l.engine, l.imogen, project, { patch: { state: 'running' }, seen: null })
+    l.until('2026-12-02T12:00')
+    expect(told(l)).toEqual([])
+  })
+  it('one that fails is said of its own task, and keeps none of the others', () => {
+    const l = lab()
+    const ends: Group = { match: 'all', of: [{ field: 'start', op: 'before', value: { days: 0 } }] }
+    const later: Action = { kind: 'move-due', days: 365, unit: 'calendar', from: 'due' }
+    const body = bodyOf(l, { kind: 'becomes-true' }, ends, [tell(l), later])
+    const { id } = makeRule(l.engine, l.imogen, body).result
+    switchRule(l.engine, l.imogen, id, { on: true })
+    // Dates of work end with 2200: a year after this there is none.
+    const far = make(l, 'far', { start: '2026-11-23', due: '2200-12-30' })
+    for (let i = 0; i < 25; i++) make(l, `T${i}`, { start: '2026-11-23', due: '2026-12-24' })
+    l.runner.tick()
+    l.until('2026-11-24T12:00')
+    const failed = listRuns(l.engine, l.imogen, { outcome: 'failed' })
+    expect(failed.map(({ task }) => task!.id)).toEqual([far])
+    expect(new Set(told(l)).size).toBe(25)
+    l.until('2026-11-25T12:00')
+    expect(listRuns(l.engine, l.imogen, { outcome: 'failed' })).toHaveLength(1)
+  })
+  it('cannot be asked of what was before a change', () => {
+    const l = lab()
+    const was: Group = { match: 'all', of: [{ field: 'was:kind', op: 'filled' }] }
+    expect(() => rule(l, { kind: 'becomes-true' }, was)).toThrow(/before a change/)
   })
   it('agrees with asking every task anew after every step, whatever happens', () => {
     const asked: Group = {

@@ -10,7 +10,7 @@ import { needRecord } from '../../projects/service.ts'
 import { ofARule, worded, type Does } from './does.ts'
 
 /** Larger ones are started by a person, or by a series: a run is one step. */
-const MOST = 500
+const MOST = 100
 
 export const startProject: Does<StepOf<typeof kind>> = (run, { template, name: text, days }) => {
   const { engine, write, rule, task, account } = run

@@ -24,6 +24,7 @@ const SAID: Readonly<Record<string, readonly [one: string, many: string]>> = {
   ladder: ['rung of late work', 'rungs of late work'],
   dated: ['date of a rule', 'dates of rules'],
   series: ['series is due', 'series are due'],
+  check: ['rule that looks what became true', 'rules that look what became true'],
   wait: ['run that waited', 'runs that waited'],
   repeat: ['daily reminder', 'daily reminders'],
   again: ['daily reminder of a rule', 'daily reminders of rules'],
