@@ -1,6 +1,6 @@
 import { and, asc, eq, isNotNull, sql } from 'drizzle-orm'
 import type { IsoDate, PersonId, TeamId } from '#core/brands.ts'
-import { workingMinutes } from '#core/calendar/calendar.ts'
+import { rollDate, workingMinutes } from '#core/calendar/calendar.ts'
 import { addDays, toEpochDay, weekdayOf } from '#core/calendar/dates.ts'
 import { spread, type Window } from '#core/load/spread.ts'
 import { sayMinutes } from '#core/text/speak.ts'
@@ -113,7 +113,9 @@ const because = (...parts: readonly string[]): string => parts.filter(Boolean).j
  */
 export function leastLoaded(engine: Engine, team: TeamId, day: IsoDate): Chosen | null {
   const { here, away } = present(engine, team, day)
-  const week = weekOf(day, engine.firm.today())
+  // Over a weekend, it is the week that comes.
+  const worked = rollDate(engine.firm.calendar(), day, 'following')
+  const week = weekOf(worked, engine.firm.today())
   const [least, ...others] = here
     .map((id) => fullness(engine, id, week))
     .sort((a, b) => share(a) - share(b) || a.booked - b.booked || a.id - b.id)

@@ -78,6 +78,15 @@ function key(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
+@media (pointer: coarse) {
+  /* The button is as high as the field then: what is typed stands beside its middle. */
+  .pickfield :deep(.v-field__append-inner) {
+    padding-block: 0;
+  }
+  .pickfield :deep(.v-field) {
+    align-items: center;
+  }
+}
 .pickfield {
   flex: none;
 }

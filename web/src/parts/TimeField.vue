@@ -51,4 +51,10 @@ function pick(time: string): void {
 .time {
   width: 108px;
 }
+@media (pointer: coarse) {
+  /* Beside a button as wide as a finger. */
+  .time {
+    width: 126px;
+  }
+}
 </style>

@@ -111,18 +111,11 @@ const set = (edit: Partial<Rung>) => (rung.value = { ...rung.value, ...edit })
   width: 58px;
   text-align: right;
 }
-.time {
-  width: 100px;
-}
 @media (max-width: 700px) {
   .at {
     position: static;
     width: auto;
     text-align: left;
-  }
-  /* Beside a button as wide as a finger. */
-  .time {
-    width: 124px;
   }
   .rung::before {
     left: -14px;

@@ -150,7 +150,7 @@ const sayWho = ({ assignees, people: named }: ReminderRow) =>
         />
       </span>
       at
-      <span class="time"><TimeField v-model="draft.time" label="Time of day" needed /></span>
+      <span><TimeField v-model="draft.time" label="Time of day" needed /></span>
       to
       <TokenPick v-model="draft.to" :options="people" label="Who" tone="person" />
       <TokenPick v-model="draft.daily" :options="OFTEN" label="How often" tone="value" />
@@ -188,9 +188,6 @@ const sayWho = ({ assignees, people: named }: ReminderRow) =>
   align-items: center;
   gap: 3px 5px;
   padding: 6px 0;
-}
-.time {
-  width: 110px;
 }
 .date {
   width: 150px;
