@@ -190,6 +190,36 @@ export interface RuleTrial {
     readonly failed: string | null
   }[]
 }
+/** A rule asked of the last 30 days: itself, or as it is being changed. */
+export interface RulePastBody extends RuleBody {
+  /** Which one it is, where it is kept already. */
+  rule?: number
+}
+export const rulePast = shape<RulePastBody>({ ...ruleFields, rule: id })
+/** Something a rule would have done in the past, or would have left. */
+export interface PastRun {
+  readonly at: number
+  readonly outcome: RunEntry['outcome']
+  readonly item: { readonly kind: 'task' | 'project' | 'client'; id: number; title: string }
+  /** What the run log would call it: “Rung 2”; nothing where there is nothing to tell it apart by. */
+  readonly name: string
+  readonly reasons: readonly string[]
+  /** How often the same was so; the moment is the newest. */
+  readonly times: number
+}
+/** What a rule would have done, had it been on: facts as they were at each moment. */
+export interface RulePast {
+  /** From when on it was asked; later than 30 days ago where the journal does not go back so far. */
+  readonly from: number
+  readonly cut: boolean
+  readonly runs: number
+  readonly items: number
+  /** How often it would have run on each day that it would have. */
+  readonly days: readonly { readonly day: string; readonly runs: number }[]
+  /** The newest of its runs, and of what it would have left; of those, each once. */
+  readonly newest: readonly PastRun[]
+  readonly left: readonly PastRun[]
+}
 /** Whether what happens by itself does, and what was held back since it was stopped. */
 export interface Clockwork {
   readonly stoppedAt: number | null

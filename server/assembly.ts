@@ -18,7 +18,7 @@ import { startTallies, templateVersions } from './areas/templates/derived.ts'
 import type { Database } from './database/open.ts'
 import { ENTITIES } from './database/tables/engine.ts'
 import { handClock, type Clock } from './engine/clock.ts'
-import { createEngine, type Deriving, type Forgets } from './engine/engine.ts'
+import { createEngine, type Deriving, type Forgets, type Replays } from './engine/engine.ts'
 import { changedSince, newestEntry } from './engine/queries.ts'
 import { memoryFiles, type FileStore } from './engine/files.ts'
 import type { Handlers } from './engine/handlers.ts'
@@ -43,6 +43,15 @@ const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
   seriesWork(reader),
   seriesDays({ reader, firm }),
 ]
+/** What follows from rows where the firm is led back: what rules ask, and what wakes them. */
+const REPLAYS: Replays = {
+  back: ({ reader }) => [stateDates(reader), openWork(reader)],
+  again: ({ reader, clock, firm }) => [
+    ladderAlarms(reader, clock, firm),
+    stateDates(reader),
+    openWork(reader),
+  ],
+}
 const HANDLERS: Handlers = {
   listeners: [hearNotices, hearRules],
   alarms: [
@@ -77,7 +86,7 @@ export function assemble(
   { log = SILENT, files = memoryFiles(), told }: Surroundings = {},
 ): Assembly {
   const engine = createEngine(db, clock, {
-    ...{ log, files, derive, forgets: FORGETS },
+    ...{ log, files, derive, forgets: FORGETS, replays: REPLAYS },
     ...(told && { told }),
   })
   engine.journal.recover()
@@ -95,7 +104,7 @@ export interface Reading {
 export function reading(db: Database, files: FileStore): Reading {
   const clock = handClock(0)
   const none = { log: SILENT, derive: () => [] }
-  const engine = createEngine(db, clock, { ...none, files, forgets: FORGETS })
+  const engine = createEngine(db, clock, { ...none, files, forgets: FORGETS, replays: REPLAYS })
   let known = newestEntry.get(engine.reader)?.id ?? 0
   function catchUp(): void {
     const newest = newestEntry.get(engine.reader)?.id ?? 0

@@ -21,6 +21,8 @@ export interface Hand {
   insert(stored: Stored): number
   update(id: Key, stored: Stored): void
   remove(id: Key): void
+  /** Takes all rows away. */
+  clear(): void
   /** The highest number there is; 0 where there is no row. */
   highest(): number
 }
@@ -138,6 +140,7 @@ export function handOn(
       updating(Object.keys(stored)).run({ ...stored, [ID]: id })
     },
     highest,
+    clear: () => void statementOf(sqlite, orm.delete(table)).run({}),
     remove: (id) => void (removing ??= makeRemove()).run({ [ID]: id }),
   }
 }

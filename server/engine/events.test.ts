@@ -57,7 +57,12 @@ function mortal() {
     },
   }
   const start = () => {
-    const none = { address: null, derive: () => [], forgets: [] }
+    const none = {
+      address: null,
+      derive: () => [],
+      forgets: [],
+      replays: { back: () => [], again: () => [] },
+    }
     const parts = { log: pino({ level: 'silent' }), files: memoryFiles(), ...none }
     const engine = createEngine(db, l.clock, parts)
     const listeners = [scribe('first'), scribe('second', true)]

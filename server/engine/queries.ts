@@ -9,6 +9,7 @@ import {
   inArray,
   isNotNull,
   isNull,
+  lt,
   lte,
   max,
   min,
@@ -105,30 +106,51 @@ export const alarmsOfRule = ready((orm, a: { id: number; but: string }) =>
 export const positionOf = ready((orm, a: { name: string }) =>
   orm.select().from(positions).where(eq(positions.name, a.name)),
 )
+/** What an entry says, as it is read in portions. */
+const said = {
+  id: journal.id,
+  change: journal.change,
+  at: journal.at,
+  actorKind: journal.actorKind,
+  actorId: journal.actorId,
+  causeId: journal.causeId,
+  depth: journal.depth,
+  undoes: journal.undoes,
+  entity: journal.entity,
+  entityId: journal.entityId,
+  action: journal.action,
+  itemKind: journal.itemKind,
+  itemId: journal.itemId,
+  projectId: journal.projectId,
+  before: journal.before,
+  after: journal.after,
+}
 /** Journal entries after a position, at most a portion of them. */
 export const entriesAfter = ready((orm, a: { after: number }) =>
   orm
-    .select({
-      id: journal.id,
-      change: journal.change,
-      at: journal.at,
-      actorKind: journal.actorKind,
-      actorId: journal.actorId,
-      depth: journal.depth,
-      undoes: journal.undoes,
-      entity: journal.entity,
-      entityId: journal.entityId,
-      action: journal.action,
-      itemKind: journal.itemKind,
-      itemId: journal.itemId,
-      projectId: journal.projectId,
-      before: journal.before,
-      after: journal.after,
-    })
+    .select(said)
     .from(journal)
     .where(gt(journal.id, a.after))
     .orderBy(asc(journal.id))
     .limit(most(PORTION)),
+)
+/** The same backwards: those between two, the newest first. */
+export const entriesBetween = ready((orm, a: { after: number; before: number }) =>
+  orm
+    .select(said)
+    .from(journal)
+    .where(and(gt(journal.id, a.after), lt(journal.id, a.before)))
+    .orderBy(desc(journal.id))
+    .limit(most(PORTION)),
+)
+/** The newest entry before a moment. */
+export const entryBefore = ready((orm, a: { at: number }) =>
+  orm
+    .select({ id: journal.id })
+    .from(journal)
+    .where(lt(journal.at, a.at))
+    .orderBy(desc(journal.at), desc(journal.id))
+    .limit(most(1)),
 )
 export const newestEntry = ready((orm) => orm.select({ id: max(journal.id) }).from(journal))
 /** The tables whose rows changed after an entry. */

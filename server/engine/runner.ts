@@ -1,9 +1,9 @@
 import { performance } from 'node:perf_hooks'
-import { eventSteps, type Entered, type Event } from '#core/events/events.ts'
+import { eventSteps, type Event } from '#core/events/events.ts'
 import type { positions } from '../database/tables/engine.ts'
 import type { HandClock } from './clock.ts'
 import type { Handlers, Listener } from './handlers.ts'
-import { byChange, ENGINE } from './journal.ts'
+import { byChange, ENGINE, type Entry } from './journal.ts'
 import {
   closedOnes,
   dueAlarm,
@@ -48,27 +48,11 @@ const SHARE = 25
 /** As many alarms as one tick acts on. */
 const MOST_ALARMS = 100_000
 
-/** An entry as it is stored, as events are told from it. */
-export function entered(row: EntryRow): Entered {
-  const { id, change, at, actorKind, actorId, depth, undoes, entity, entityId, action } = row
-  const { itemKind, itemId, projectId, before, after } = row
-  const actor = { kind: actorKind, id: actorId }
+/** An entry as it is stored, as events and derivers are told of it. */
+export function entered(row: EntryRow): Entry {
+  const { actorKind, actorId, causeId: _, itemKind, itemId, ...said } = row
   const item = itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId }
-  return {
-    id,
-    change,
-    at,
-    actor,
-    depth,
-    undoes,
-    entity,
-    entityId,
-    action,
-    item,
-    projectId,
-    before,
-    after,
-  }
+  return { ...said, actor: { kind: actorKind, id: actorId }, item }
 }
 
 /**
@@ -76,7 +60,10 @@ export function entered(row: EntryRow): Entered {
  * which others were made. `closed` says where those end; a stretch that goes on behind the last entry
  * is left out.
  */
-function stretchesOf(rows: readonly EntryRow[], closed: ReadonlyMap<number, number>): EntryRow[][] {
+export function stretchesOf(
+  rows: readonly EntryRow[],
+  closed: ReadonlyMap<number, number>,
+): EntryRow[][] {
   const ends = new Map(rows.map(({ change }, i) => [change, i]))
   const newest = rows.at(-1)?.id ?? 0
   const endOf = (change: number) =>
@@ -93,7 +80,7 @@ function stretchesOf(rows: readonly EntryRow[], closed: ReadonlyMap<number, numb
 }
 
 /** The events of a stretch, change by change as they closed. */
-function* eventsIn(rows: readonly EntryRow[]): Steps<Event[]> {
+export function* eventsIn(rows: readonly EntryRow[]): Steps<Event[]> {
   const ends = new Map(rows.map(({ change }, i) => [change, i]))
   const closing = ({ change }: EntryRow) => ends.get(change) ?? 0
   const ordered = ends.size > 1 ? rows.toSorted((a, b) => closing(a) - closing(b)) : rows

@@ -3,6 +3,7 @@ import type { Reader } from '../database/query.ts'
 import type { Clock } from './clock.ts'
 import type { FileStore } from './files.ts'
 import type { Firm } from './firm.ts'
+import type { History } from './history.ts'
 import type { Journal } from './journal.ts'
 
 /** What a server is told from outside. */
@@ -25,6 +26,8 @@ export interface Engine {
   readonly address: URL | null
   /** What the server was told as it was started: it goes before what the firm says. */
   readonly told: Told
+  /** Leads a copy of the firm back to a moment and works on that; nothing of it is kept. */
+  readonly backIn: <T>(from: number, work: (history: History) => T) => T
   /** Forgets what is remembered of some tables, where rows of theirs changed elsewhere. */
   readonly forget: (changed: ReadonlySet<string>) => void
 }

@@ -46,7 +46,7 @@ export interface Firm {
 }
 
 /** Numbers by chance that come the same for the same seed (mulberry32, public domain). */
-function chance(seed: number) {
+export function chance(seed: number) {
   let a = seed
   const next = () => {
     a = (a + 0x6d2b79f5) | 0

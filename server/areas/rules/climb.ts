@@ -3,7 +3,7 @@ import { sayDate } from '#core/text/speak.ts'
 import type { Action } from '#contract/rules.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE } from '../../engine/journal.ts'
-import { alarmById, type AlarmRow } from '../../engine/queries.ts'
+import type { AlarmRow } from '../../engine/queries.ts'
 import { hasRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { drop, ladderFailed, planRepeat, rungAfter, standing, type Standing } from './ladder.ts'
@@ -37,14 +37,13 @@ function fire(engine: Engine, at: Standing): void {
 function climb(engine: Engine, alarm: AlarmRow): void {
   const found = standing(engine, alarm)
   if (!found) return drop(engine, alarm)
-  if (!found.rests && found.acts) fire(engine, found)
   const next = rungAfter(engine, found)
-  // What the rung did may have moved the due or closed the task: then other alarms stand instead.
-  if (!alarmById.get(engine.reader, { id: alarm.id })) return
+  // It goes on first: a rung that moves the due, or closes the task, puts up another in its place.
   engine.journal.change(ENGINE, (write) => {
     if (next) write.update('alarms', alarm, { at: next.at, rung: next.index })
     else write.remove('alarms', alarm.id)
   })
+  if (!found.rests && found.acts) fire(engine, found)
 }
 
 export const ladderKind: AlarmKind = { kind: 'ladder', run: climb, failed: ladderFailed }

@@ -101,7 +101,10 @@ export const runsOn = within(
 /** The entry that led to the change an entry belongs to, and who made that change. */
 export const causeOf = within((orm, a: { id: number }) =>
   orm
-    .select({ causeId: journal.causeId, actorKind: journal.actorKind, actorId: journal.actorId })
+    .select({
+      ...{ causeId: journal.causeId, at: journal.at },
+      ...{ actorKind: journal.actorKind, actorId: journal.actorId },
+    })
     .from(journal)
     .where(eq(journal.id, a.id)),
 )

@@ -1,3 +1,4 @@
+import type { RuleId } from '#core/brands.ts'
 import { compile, type Predicate } from '#core/conditions/compile.ts'
 import { eventKey, type Event } from '#core/events/events.ts'
 import { heldValue } from '#core/fields/field.ts'
@@ -62,7 +63,14 @@ function indexOf({ reader }: Engine): Index {
 
 /** Wider scopes come first. */
 const SCOPES = ['firm', 'client', 'template', 'project']
-const rank = ({ rule }: Awake): number => SCOPES.indexOf(rule.definition.scope?.of ?? 'firm')
+type Ranked = Pick<RuleRecord, 'id' | 'definition'>
+const rank = ({ definition }: Ranked): number => SCOPES.indexOf(definition.scope?.of ?? 'firm')
+const inTurn = (a: Ranked, b: Ranked): number => rank(a) - rank(b) || a.id - b.id
+/** Whether a rule has its turn before another. */
+export function precedes({ reader }: Engine, id: RuleId, other: RuleId): boolean {
+  const [a, b] = [ruleById.get(reader, { id }), ruleById.get(reader, { id: other })]
+  return a !== undefined && b !== undefined && inTurn(a, b) < 0
+}
 /** The rules that an event wakes, each once, in the order they run. */
 function wokenBy(index: Index, event: Event): readonly Awake[] {
   const found = new Set(wakesOf(event).flatMap((place) => index.get(place) ?? []))
@@ -71,7 +79,7 @@ function wokenBy(index: Index, event: Event): readonly Awake[] {
       // What was before it was switched on is none of its business, however late it is heard.
       .filter(({ rule }) => rule.since === null || rule.since <= event.at)
       .filter(({ rule, wakes }) => wakes.by?.(rule.definition.trigger, event) ?? true)
-      .sort((a, b) => rank(a) - rank(b) || a.rule.id - b.rule.id)
+      .sort((a, b) => inTurn(a.rule, b.rule))
   )
 }
 
@@ -212,9 +220,9 @@ function plannedFor(engine: Engine, { rule, wakes }: Awake, event: Event): Plann
 }
 
 /** Rules hear of every event, in a fixed order; a rule sees what those before it did. */
-export const hearRules: Listener = {
+export const hearRules = {
   name: 'rules',
-  hear(engine, event) {
+  hear(engine: Engine, event: Event): void {
     const index = indexOf(engine)
     // What an undo brings back wakes no rule.
     if (index.size === 0 || event.undoes !== null) return
@@ -223,4 +231,4 @@ export const hearRules: Listener = {
       if (planned) tryOne(engine, awake, event, planned)
     }
   },
-}
+} satisfies Listener

@@ -117,6 +117,8 @@ function go(course: Course): void {
   }
 }
 
+/** What the run log says of a run that did nothing. */
+export const NOTHING_DONE = 'nothing could be done'
 /** What a run came to. */
 export interface CarriedOut extends Account {
   /** What branches saw. */
@@ -143,7 +145,7 @@ export function carryOut(
   const run = recordRun(write, {
     ...common(planned),
     outcome: 'done',
-    summary: [name, account.did.join(', ') || 'nothing could be done'].filter(Boolean).join(': '),
+    summary: [name, account.did.join(', ') || NOTHING_DONE].filter(Boolean).join(': '),
     reasons: [...because, ...course.seen, ...account.why, ...account.left, ...nothing],
   })
   notify(

@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, isNull, ne, sql } from 'drizzle-orm'
+import { and, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm'
 import type { ChangeId, StateId, TaskId } from '#core/brands.ts'
 import type { State } from '#contract/words.ts'
 import { within, type Reader } from '../../database/query.ts'
@@ -27,7 +27,7 @@ const enteredBefore = within((orm, a: { taskId: TaskId; stateId: StateId }) =>
     .where(and(eq(dates.taskId, a.taskId), eq(dates.stateId, a.stateId))),
 )
 
-/** When a task entered each of its states last, as the journal tells it without a change. */
+/** When a task entered each of its states last, as the journal tells it before a change. */
 const enteredWithout = within((orm, a: { taskId: TaskId; change: ChangeId }) => {
   const stateId = sql<StateId>`json_extract(${journal.after}, '$.stateId')`
   return orm
@@ -41,7 +41,7 @@ const enteredWithout = within((orm, a: { taskId: TaskId; change: ChangeId }) => 
       and(
         eq(journal.entity, 'tasks'),
         eq(journal.entityId, a.taskId),
-        ne(journal.change, a.change),
+        lt(journal.change, a.change),
         isNotNull(stateId),
       ),
     )
@@ -60,6 +60,15 @@ function datesWithout(reader: Reader, write: Writer, entry: Entry, change: Chang
   else if (row) write.remove('stateDates', row.id)
 }
 
+const datesOf = within((orm, a: { id: TaskId }) =>
+  orm.select({ id: dates.id }).from(dates).where(eq(dates.taskId, a.id)),
+)
+/** The dates of what was never made go with it, also where no key takes them along. */
+function datesOfNone(reader: Reader, write: Writer, { entity, entityId: id, action }: Entry): void {
+  if (entity !== 'tasks' || action !== 'removed') return
+  for (const date of datesOf.all(reader, { id })) write.remove('stateDates', date.id)
+}
+
 /** Whether an entry brings a task to a state. */
 const enters = ({ entity, action, after }: Entry): boolean =>
   entity === 'tasks' &&
@@ -70,6 +79,7 @@ const enters = ({ entity, action, after }: Entry): boolean =>
 export const stateDates =
   (reader: Reader): Deriver =>
   (write, entries, takenBack) => {
+    for (const entry of entries) datesOfNone(reader, write, entry)
     for (const entry of entries.filter(enters)) {
       const { entityId: taskId, action, at } = entry
       const task = standing.get(reader, { id: taskId })

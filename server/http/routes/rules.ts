@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { id, switchBody } from '#contract/common.ts'
-import { ruleBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
+import { ruleBody, rulePast as rulePastBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import {
   listRules,
@@ -14,6 +14,7 @@ import {
 import { rulesIn, switchIn } from '../../areas/rules/places.ts'
 import { clockwork, switchClockwork } from '../../areas/rules/halt.ts'
 import { lateAlready } from '../../areas/rules/late-already.ts'
+import { rulePast } from '../../areas/rules/past.ts'
 import { tryRule } from '../../areas/rules/try.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
@@ -38,6 +39,14 @@ export const RULES: readonly Route[] = [
     about: 'Try a rule on one item; nothing is changed',
     body: ruleTry,
     handle: ({ engine, viewer, body }) => unchanged(tryRule(engine, viewer, body)),
+  }),
+  write('post', {
+    path: '/rules/past',
+    who: 'managers',
+    apart: 'work',
+    about: 'What a rule would have done in the last 30 days',
+    body: rulePastBody,
+    handle: ({ engine, viewer, body }) => unchanged(rulePast(engine, viewer, body)),
   }),
   read({
     path: '/rules/:id',
