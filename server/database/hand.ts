@@ -118,7 +118,6 @@ export function handOn(
     statementOf(sqlite, orm.update(table).set(marked(keys)).where(itself())),
   )
 
-  const highest = highestOf(sqlite, table)
   let inserting: Statement | undefined
   let removing: Statement | undefined
   return {
@@ -139,7 +138,7 @@ export function handOn(
     update(id, stored) {
       updating(Object.keys(stored)).run({ ...stored, [ID]: id })
     },
-    highest,
+    highest: highestOf(sqlite, table),
     clear: () => void statementOf(sqlite, orm.delete(table)).run({}),
     remove: (id) => void (removing ??= makeRemove()).run({ [ID]: id }),
   }
