@@ -220,6 +220,22 @@ export interface RulePast {
   readonly newest: readonly PastRun[]
   readonly left: readonly PastRun[]
 }
+/** What a rule did, or did not do, to something up to a moment of a day, and why. */
+export interface WhyNot {
+  /** The moment asked about, and where its day was begun with; later where the journal begins later. */
+  readonly at: number
+  readonly from: number
+  readonly cut: boolean
+  /** One sentence: it ran; or the first reason why it did not. */
+  readonly answer: string
+  readonly ran: boolean
+  /** What had to be so for it to act, in the order it is asked, up to the first that was not. */
+  readonly checks: readonly { readonly said: string; readonly ok: boolean }[]
+  /** What it asks, with the values it had at that moment. */
+  readonly tests: readonly { readonly said: string; readonly held: boolean }[]
+  /** Its runs on it that day up to then, the newest first. */
+  readonly runs: readonly PastRun[]
+}
 /** Whether what happens by itself does, and what was held back since it was stopped. */
 export interface Clockwork {
   readonly stoppedAt: number | null

@@ -244,6 +244,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'put /clockwork': { on: true },
   'post /rules': RULE(1, 1),
   'post /rules/try': { ...RULE(1, 1), item: 1 },
+  'post /rules/past': RULE(1, 1),
   'put /rules/:id': RULE(1, 1),
   'post /rules/:id/switch': { on: true },
   'put /tasks/:id/comments/:comment': { body: '<p>Not mine</p>' },

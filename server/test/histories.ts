@@ -154,8 +154,15 @@ function deed(by: Chance, at: Happened & { readonly tag: number; readonly begun:
   ])()
 }
 
+/** How a history is looked at. */
+interface Looking {
+  /** Called after each deed, when all is quiet again. */
+  readonly watch?: (at: Happened, nth: number) => void
+  /** Rules are switched off and on as well. */
+  readonly switching?: boolean
+}
 /** A firm with rules that are on, and so many deeds of its people over some days. */
-export function history(seed: number, deeds: number): Happened {
+export function history(seed: number, deeds: number, { watch, switching }: Looking = {}): Happened {
   const by = chance(seed)
   const { pick, below } = by
   const l = lab({ now: '2026-11-23T08:30' })
@@ -185,11 +192,14 @@ export function history(seed: number, deeds: number): Happened {
     l.runner.runUntil(engine.clock.now() + 60_000 + Math.floor(by.next() * by.next() * 20 * HOUR))
     moments.push(engine.clock.now())
     try {
-      deed(by, at)
+      if (switching && below(5) === 0)
+        switchRule(engine, imogen, pick(rules), { on: below(2) === 0 })
+      else deed(by, at)
     } catch (error) {
       if (!(error instanceof Refusal)) throw error
     }
     l.runner.tick()
+    watch?.(at, i)
   }
   l.runner.runUntil(engine.clock.now() + 30 * HOUR)
   return at

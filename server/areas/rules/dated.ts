@@ -182,7 +182,8 @@ function sayWhen(engine: Engine, trigger: Dated, date: IsoDate): string {
   const words = triggerKind('dated')?.words(trigger, { ...NO_NAMES, field: () => label }) ?? label
   return `${words}: ${sayDate(date, engine.firm.today())}`
 }
-const NO_NAMES = { who: () => '', values: () => '', value: () => '', field: () => '' }
+/** Names of nothing, where nothing is named. */
+export const NO_NAMES = { who: () => '', values: () => '', value: () => '', field: () => '' }
 
 /** A date has come near, or passed: the rule acts once for it, if it still stands. */
 function come(engine: Engine, alarm: AlarmRow): void {

@@ -22,6 +22,7 @@ import { placingKind } from './placing.ts'
 import { activeRules, causeOf, ruleById } from './queries.ts'
 import { hearRules, precedes } from './react.ts'
 import { NOTHING_DONE } from './run.ts'
+import type { Subject } from './subject.ts'
 
 /**
  * What a rule would have done, had it been on: the firm is led back, the rule is put up there with
@@ -42,7 +43,7 @@ const HANDLERS: Handlers = {
   alarms: [placingKind, ladderKind, datedKind, checkKind],
 }
 
-const ownRuns = within((orm, a: { rule: RuleId; since: number }) =>
+export const ownRuns = within((orm, a: { rule: RuleId; since: number }) =>
   orm
     .select({
       ...{ id: runs.id, at: runs.at, outcome: runs.outcome, summary: runs.summary },
@@ -149,6 +150,7 @@ export function replay(history: History, body: RulePastBody, upTo: number): OwnR
       })
   }
   for (const [heard, stretch] of since.entries()) {
+    if (stretch[0] && stretch[0].at > upTo) break
     if (made <= heard) make(stretch)
     for (const event of history.events(stretch)) {
       for (let next = since[made]; next && followed(next, event); next = since[made]) make(next)
@@ -175,12 +177,15 @@ const SEES: Readonly<Record<About, (engine: Engine, viewer: Viewer, id: number) 
   project: seesThatProject,
   client: () => true,
 }
+/** Whether somebody sees what a rule is about. */
+export const seesAbout = (engine: Engine, viewer: Viewer, { kind, id }: Subject): boolean =>
+  SEES[kind](engine, viewer, id)
 const isAbout = (kind: string | null): kind is About => kind !== null && Object.hasOwn(SEES, kind)
 
 /** A run as it is shown: of what is there, and theirs to see, now. */
-function shown(engine: Engine, viewer: Viewer, run: OwnRun): PastRun[] {
+export function shown(engine: Engine, viewer: Viewer, run: OwnRun): PastRun[] {
   const { at, outcome, summary, reasons, times, kind, item } = run
-  if (!isAbout(kind) || item === null || !SEES[kind](engine, viewer, item)) return []
+  if (!isAbout(kind) || item === null || !seesAbout(engine, viewer, { kind, id: item })) return []
   const { title } = titles[kind].get(engine.reader, { id: item }) ?? { title: '' }
   const name = summary.replace(NOTHING_DONE, '').replace(/: $/, '')
   return [{ at, outcome, item: { kind, id: item, title }, name, reasons, times }]

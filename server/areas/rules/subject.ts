@@ -71,11 +71,12 @@ export function reaches({ scope }: RuleDefinition, { project, client }: TaskFact
       return true
   }
 }
+/** Whether a rule is switched off in the project that something is in. */
+export const offHere = (reader: Reader, rule: RuleId, { project }: TaskFacts): boolean =>
+  project != null && offIn.get(reader, { rule, project: project.id }) !== undefined
 /** Whether a rule acts there: it is within its scope, and not switched off for its project. */
 export const inScope = (
   reader: Reader,
   { id, definition }: { readonly id: RuleId; readonly definition: RuleDefinition },
   item: TaskFacts,
-): boolean =>
-  reaches(definition, item) &&
-  (!item.project || offIn.get(reader, { rule: id, project: item.project.id }) === undefined)
+): boolean => reaches(definition, item) && !offHere(reader, id, item)

@@ -15,8 +15,28 @@ import { rulesIn, switchIn } from '../../areas/rules/places.ts'
 import { clockwork, switchClockwork } from '../../areas/rules/halt.ts'
 import { lateAlready } from '../../areas/rules/late-already.ts'
 import { rulePast } from '../../areas/rules/past.ts'
+import type { Subject } from '../../areas/rules/subject.ts'
+import { whyNot } from '../../areas/rules/why.ts'
 import { tryRule } from '../../areas/rules/try.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
+
+/** What a rule is asked about: one thing, and a moment in milliseconds. */
+interface WhyQuery {
+  readonly task?: number
+  readonly project?: number
+  readonly client?: number
+  readonly at: number
+}
+const whyQuery = Joi.object<WhyQuery>({
+  ...{ task: id, project: id, client: id },
+  at: Joi.number().integer().min(0).required(),
+}).xor('task', 'project', 'client')
+function aboutOf({ task, project, client }: Omit<WhyQuery, 'at'>): Subject {
+  if (task !== undefined) return { kind: 'task', id: task }
+  return project === undefined
+    ? { kind: 'client', id: client ?? 0 }
+    : { kind: 'project', id: project }
+}
 
 /** Rules, and what rules and series did. */
 export const RULES: readonly Route[] = [
@@ -67,6 +87,14 @@ export const RULES: readonly Route[] = [
     about: 'Switch a rule on or off',
     body: ruleSwitch,
     handle: ({ engine, viewer, param, body }) => switchRule(engine, viewer, param('id'), body),
+  }),
+  read<WhyQuery>({
+    path: '/rules/:id/why',
+    about: 'What a rule did, or did not do, to something up to a moment of a day, and why',
+    apart: 'work',
+    query: whyQuery,
+    handle: ({ engine, viewer, param, query: { at, ...about } }) =>
+      whyNot(engine, viewer, { rule: param('id'), about: aboutOf(about), at }),
   }),
   read({
     path: '/rules/:id/late',

@@ -203,6 +203,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'put /tasks/:id/reminders/:reminder': REMINDER,
   'post /rules': REACTING,
   'post /rules/try': { ...REACTING, item: 1 },
+  'post /rules/past': REACTING,
   'put /rules/:id': RULE,
   'post /rules/:id/switch': { on: true },
   'put /projects/:id/rules/:rule': { on: false },
@@ -219,6 +220,7 @@ export const QUERIES: Readonly<Record<string, Readonly<Record<string, string>>>>
   'get /find': { words: 'post' },
   'get /holidays': { from: '2026-11-01', to: '2027-01-31' },
   'get /find/first': { words: 'post' },
+  'get /rules/:id/why': { task: '1', at: '1000' },
   'post /tasks/:id/files': { name: 'plan.txt' },
   'post /projects/:id/files': { name: 'plan.txt' },
 }
