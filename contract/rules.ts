@@ -200,7 +200,13 @@ export const rulePast = shape<RulePastBody>({ ...ruleFields, rule: id })
 export interface PastRun {
   readonly at: number
   readonly outcome: RunEntry['outcome']
-  readonly item: { readonly kind: 'task' | 'project' | 'client'; id: number; title: string }
+  readonly item: {
+    readonly kind: 'task' | 'project' | 'client'
+    readonly id: number
+    readonly title: string
+    /** The project, or else the client, that a task is of. */
+    readonly place: string | null
+  }
   /** What the run log would call it: “Rung 2”; nothing where there is nothing to tell it apart by. */
   readonly name: string
   readonly reasons: readonly string[]

@@ -179,6 +179,11 @@ export const router = createRouter({
       meta: { title: 'Run log' },
     },
     {
+      path: '/clockwork/why',
+      component: () => import('./desks/clockwork/WhyPage.vue'),
+      meta: { title: 'Why not?' },
+    },
+    {
       path: '/notices',
       component: () => import('./desks/notices/NoticesPage.vue'),
       meta: { title: 'Notices' },

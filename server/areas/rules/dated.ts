@@ -182,8 +182,7 @@ function sayWhen(engine: Engine, trigger: Dated, date: IsoDate): string {
   const words = triggerKind('dated')?.words(trigger, { ...NO_NAMES, field: () => label }) ?? label
   return `${words}: ${sayDate(date, engine.firm.today())}`
 }
-/** Names of nothing, where nothing is named. */
-export const NO_NAMES = { who: () => '', values: () => '', value: () => '', field: () => '' }
+const NO_NAMES = { who: () => '', values: () => '', value: () => '', field: () => '' }
 
 /** A date has come near, or passed: the rule acts once for it, if it still stands. */
 function come(engine: Engine, alarm: AlarmRow): void {

@@ -1,4 +1,4 @@
-import { and, asc, eq, gte } from 'drizzle-orm'
+import { and, asc, eq, gte, sql } from 'drizzle-orm'
 import type { IsoDate, RuleId } from '#core/brands.ts'
 import { addDays, localTime, toInstant, toLocal } from '#core/calendar/dates.ts'
 import type { Event } from '#core/events/events.ts'
@@ -163,13 +163,28 @@ export function replay(history: History, body: RulePastBody, upTo: number): OwnR
 
 const titles = {
   task: within((orm, a: { id: number }) =>
-    orm.select({ title: tasks.title }).from(tasks).where(eq(tasks.id, a.id)),
+    orm
+      .select({
+        title: tasks.title,
+        place: sql<string | null>`coalesce(${projects.name}, ${clients.short})`,
+      })
+      .from(tasks)
+      .leftJoin(projects, eq(projects.id, tasks.projectId))
+      .leftJoin(clients, eq(clients.id, tasks.clientId))
+      .where(eq(tasks.id, a.id)),
   ),
   project: within((orm, a: { id: number }) =>
-    orm.select({ title: projects.name }).from(projects).where(eq(projects.id, a.id)),
+    orm
+      .select({ title: projects.name, place: clients.short })
+      .from(projects)
+      .leftJoin(clients, eq(clients.id, projects.clientId))
+      .where(eq(projects.id, a.id)),
   ),
   client: within((orm, a: { id: number }) =>
-    orm.select({ title: clients.name }).from(clients).where(eq(clients.id, a.id)),
+    orm
+      .select({ title: clients.name, place: sql<null>`null` })
+      .from(clients)
+      .where(eq(clients.id, a.id)),
   ),
 }
 const SEES: Readonly<Record<About, (engine: Engine, viewer: Viewer, id: number) => boolean>> = {
@@ -186,9 +201,9 @@ const isAbout = (kind: string | null): kind is About => kind !== null && Object.
 export function shown(engine: Engine, viewer: Viewer, run: OwnRun): PastRun[] {
   const { at, outcome, summary, reasons, times, kind, item } = run
   if (!isAbout(kind) || item === null || !seesAbout(engine, viewer, { kind, id: item })) return []
-  const { title } = titles[kind].get(engine.reader, { id: item }) ?? { title: '' }
+  const named = titles[kind].get(engine.reader, { id: item }) ?? { title: '', place: null }
   const name = summary.replace(NOTHING_DONE, '').replace(/: $/, '')
-  return [{ at, outcome, item: { kind, id: item, title }, name, reasons, times }]
+  return [{ at, outcome, item: { kind, id: item, ...named }, name, reasons, times }]
 }
 
 /** How often it ran on each day. */

@@ -13,7 +13,7 @@ import type { History } from '../../engine/history.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
 import { taskFields } from '../fields/queries.ts'
-import { dateOf, NO_NAMES, offsetOf } from './dated.ts'
+import { dateOf, offsetOf } from './dated.ts'
 import { rungDelays } from './ladder-alarms.ts'
 import { beginning, ownRuns, replay, seesAbout, shown, type OwnRun } from './past.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
@@ -92,9 +92,8 @@ function sayTime(engine: Engine, rule: RuleRecord, facts: TaskFacts): string {
   if (trigger.kind === 'late') return ladderTime(engine, rule, facts)
   if (trigger.kind === 'dated') return datedTime(engine, rule, facts)
   if (trigger.kind === 'becomes-true') return 'It acts when what it asks begins to be so'
-  const field = (name: string) => taskFields(engine.reader)(name)?.label.toLowerCase() ?? name
-  const words = triggerKind(trigger.kind)?.words(trigger, { ...NO_NAMES, field })
-  return `Nothing happened to it that sets the rule off (${words})`
+  const waitsFor = triggerKind(trigger.kind)?.name ?? trigger.kind
+  return `Nothing happened to it that day that sets the rule off: “${waitsFor}”`
 }
 
 /** The rule as it was at a moment of the day that a firm was led back to the beginning of. */
@@ -146,6 +145,17 @@ export function stoodIn(history: History, asked: Asked): Stood {
 
 const isOn = ({ kind, id }: Subject, run: OwnRun): boolean => run.kind === kind && run.item === id
 
+/** Why time brings nothing to something. */
+function sayRest(facts: TaskFacts | undefined): string {
+  const { closedAt, archivedAt, project } = facts ?? {}
+  if (closedAt) return 'it was closed'
+  if (archivedAt) return 'it was archived'
+  if (project?.closedAt) return 'its project was finished'
+  if (project?.state === 'hold') return 'its project was on hold'
+  if (project?.state === 'proposed') return 'its project was only proposed'
+  return 'what it is a part of stood still'
+}
+
 type Check = WhyNot['checks'][number] & { readonly not: string }
 /** What must be so for a rule to act, one after the other. */
 function checksOf({ about }: Asked, stood: Stood): Check[] {
@@ -179,7 +189,7 @@ function checksOf({ about }: Asked, stood: Stood): Check[] {
       ? [
           {
             ...{ said: 'It did not stand still', ok: !stood.rests },
-            not: 'It stood still: time brings nothing to it',
+            not: `Time brings nothing to it: ${sayRest(facts)}`,
           },
         ]
       : []),

@@ -10,6 +10,7 @@ import SubNav from '#web/parts/SubNav.vue'
       { to: '/clockwork/series', name: 'Series' },
       { to: '/clockwork/rules', name: 'Rules' },
       { to: '/clockwork/log', name: 'Run log' },
+      { to: '/clockwork/why', name: 'Why not?' },
     ]"
   >
     <slot />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { About } from '#contract/actions/action.ts'
-import type { TaskRow } from '#contract/tasks.ts'
+import type { TaskRow, TaskSheet } from '#contract/tasks.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useFinding } from '#web/parts/find/useFinding.ts'
 import type { Known } from '#web/fields/known.ts'
@@ -12,15 +12,23 @@ const props = defineProps<{ about: About; known: Known; label: string }>()
 const typed = ref('')
 const chosen = ref<{ value: number; title: string } | null>(null)
 const { found, asking } = useFinding(typed, { shown: () => () => {}, first: () => {} })
+const titled = (id: number, title: string, client: string | null | undefined) => ({
+  value: id,
+  title: client ? `${title} · ${client}` : title,
+})
+/** What was chosen elsewhere is named as well. */
+const { data: given } = useResource<TaskSheet>(() =>
+  props.about === 'task' && item.value !== null && !chosen.value ? `/tasks/${item.value}` : null,
+)
+watch(given, (task) => {
+  if (task?.id === item.value && task)
+    chosen.value = titled(task.id, task.title, task.client?.short)
+})
 /** Before anything is typed: what is open, soonest due first. */
 const OPEN = { filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }] } }
 const { data: first } = useResource<{ tasks: readonly TaskRow[] }>(() =>
   props.about === 'task' ? `/tasks?limit=8&q=${encodeURIComponent(JSON.stringify(OPEN))}` : null,
 )
-const titled = (id: number, title: string, client: string | null | undefined) => ({
-  value: id,
-  title: client ? `${title} · ${client}` : title,
-})
 const soonest = computed(() =>
   (first.value?.tasks ?? []).map(({ id, title, client }) => titled(id, title, client?.short)),
 )

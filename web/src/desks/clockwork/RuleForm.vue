@@ -26,6 +26,7 @@ import DeedList from './DeedList.vue'
 import ScopeEdit from './ScopeEdit.vue'
 import StepEdit from './StepEdit.vue'
 import { sayRule } from './rule-words.ts'
+import RulePast from './RulePast.vue'
 import RuleTry from './RuleTry.vue'
 import RungEdit from './RungEdit.vue'
 
@@ -282,6 +283,7 @@ async function save(): Promise<void> {
     </div>
   </v-form>
   <RuleTry v-if="body && may" :body="body" :about="about" :known="known" />
+  <RulePast v-if="body && may" :body="body" :rule="rule?.id ?? null" />
   <ClashAsk :clashes="clashes" what="this rule" @settle="(form.settle($event), save())" />
 </template>
 

@@ -55,6 +55,10 @@ const lines = computed((): (MenuLine | false)[] => [
     name: 'See who sees this',
     to: `/who-sees/task/${props.task.id}`,
   },
+  session.me?.may.member === true && {
+    name: 'Ask why nothing happened',
+    to: `/clockwork/why?task=${props.task.id}`,
+  },
   ...(props.task.may.give
     ? [
         { name: 'Copy…', run: ask('copy') },
