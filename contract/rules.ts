@@ -110,6 +110,28 @@ export interface RunEntry {
   readonly undone: boolean
 }
 
+/** One run whole. */
+export interface RunDetail {
+  readonly id: number
+  /** The version of the rule that it was a run of. */
+  readonly version: number | null
+  /** How long it took, in microseconds. */
+  readonly took: number | null
+  /** What led to it, where that was a change. */
+  readonly cause: readonly string[]
+  /** What it changed, from what to what. */
+  readonly changes: readonly string[]
+  readonly told: readonly { readonly person: string; readonly text: string }[]
+  readonly mail: readonly {
+    readonly recipient: string
+    readonly subject: string
+    readonly state: 'waiting' | 'sent' | 'failed'
+    readonly at: number | null
+  }[]
+  /** The same rule can be run on the same thing again. */
+  readonly mayAgain: boolean
+}
+
 const action = stepOf(actionKind, actionKinds)
 const actions = Joi.array().items(action).max(10)
 const branch = Joi.object({

@@ -16,6 +16,10 @@ export interface Run {
   readonly outcome: Outcome
   readonly summary: string
   readonly reasons: readonly string[]
+  /** The entry of the journal that led to it. */
+  readonly causeId?: number
+  /** How long it took, in microseconds. */
+  readonly took?: number
 }
 
 const runByKey = within((orm, a: { key: string }) =>
@@ -30,14 +34,14 @@ export const hasRun = (reader: Reader, key: string): boolean =>
  * under the same key gives way to it, and is counted.
  */
 export function recordRun(write: Writer, run: Run, instead?: Reader): RunId {
-  const { key, by, version, about, outcome, summary, reasons } = run
+  const { key, by, version, about, outcome, summary, reasons, causeId, took } = run
   const old = instead && runByKey.get(instead, { key })
   if (old) write.remove('runs', old.id)
   return write.insert('runs', {
     ...{ key, outcome, summary, reasons, at: write.at, change: write.change },
     ...(old && { times: old.times + 1 }),
     ...('rule' in by ? { ruleId: by.rule } : { seriesId: by.series }),
-    ...(version !== undefined && { version }),
+    ...{ version: version ?? null, causeId: causeId ?? null, took: took ?? null },
     ...(about && { itemKind: about.kind, itemId: about.id }),
   })
 }

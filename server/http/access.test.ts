@@ -15,7 +15,7 @@ import { makeTask } from '../areas/tasks/service.ts'
 import { makeTemplate } from '../areas/templates/service.ts'
 import { makeView } from '../areas/views/service.ts'
 import type { Viewer } from '../engine/viewer.ts'
-import { BOOKS, lab, LADDER } from '../test/lab.ts'
+import { BOOKS, ENGINE, lab, LADDER } from '../test/lab.ts'
 import type { Route } from './route.ts'
 
 /**
@@ -69,6 +69,9 @@ function firm() {
     tags: makeTag(l.engine, l.imogen, { name: 'records', colour: 'teal' }).result.id,
     'state-sets': 1,
     changes: 3,
+    runs: l.engine.journal.change(ENGINE, (write) =>
+      write.insert('runs', { key: 'run', outcome: 'done', summary: '', reasons: [], at: 0 }),
+    ).result,
   }
   return {
     l,
@@ -245,6 +248,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'post /rules': RULE(1, 1),
   'post /rules/try': { ...RULE(1, 1), item: 1 },
   'post /rules/past': RULE(1, 1),
+  'post /runs/:id/again': undefined,
   'put /rules/:id': RULE(1, 1),
   'post /rules/:id/switch': { on: true },
   'put /tasks/:id/comments/:comment': { body: '<p>Not mine</p>' },

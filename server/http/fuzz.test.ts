@@ -247,7 +247,21 @@ async function furnished(kind: Kind) {
       "insert into tokens (personId, name, digest, scopes, createdAt, endsAt) values (?, 'Sync', ?, '[]', 0, 1e15)",
     )
     .run(person, `digest ${id}`).lastInsertRowid
+  const acting = (await boss('/rules', name('post /rules')))['id']
+  db.sqlite
+    .prepare(
+      `update rules set "on" = 1, definition = json_set(definition, '$.conditions.of', json('[]'))
+       where id = ?`,
+    )
+    .run(acting)
+  const ran = db.sqlite
+    .prepare(
+      `insert into runs (key, ruleId, itemKind, itemId, outcome, summary, reasons, at)
+       values (?, ?, 'task', ?, 'done', '', '[]', 0)`,
+    )
+    .run(`run ${id}`, acting, (await boss('/tasks', { title: 'Ran' }))['id']).lastInsertRowid
   const ids: Record<string, unknown> = {
+    runs: Number(ran),
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
     comment: (said['discussion'] as { id: number }[]).at(-1)!.id,
     reminder: (reminders['reminders'] as { id: number }[]).at(-1)!.id,

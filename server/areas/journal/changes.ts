@@ -1,4 +1,4 @@
-import type { ClientId, PersonId, ProjectId } from '#core/brands.ts'
+import type { ChangeId, ClientId, PersonId, ProjectId } from '#core/brands.ts'
 import type { ChangeRow, JournalKind } from '#contract/journal.ts'
 import type { Row } from '../../database/query.ts'
 import type { Sight } from '../../database/sight.ts'
@@ -114,7 +114,11 @@ function saidOf({ undoes }: Head, lines: readonly string[]): string[] {
 /** What is named before what was done to it. */
 const NAMED: Readonly<Record<string, Named>> = { task: 'tasks', client: 'clients' }
 /** What each change did, in its first lines: the task's title, or the client, before what was done. */
-function linesOf(reading: Reading, viewer: Viewer, heads: readonly Head[]): Map<number, string[]> {
+function linesOf(
+  reading: Reading,
+  viewer: Viewer,
+  heads: readonly Pick<Head, 'change'>[],
+): Map<number, string[]> {
   const { engine, sight } = reading
   const changes = JSON.stringify(heads.map((head) => head.change))
   const entries = firstEntries
@@ -149,6 +153,18 @@ function linesOf(reading: Reading, viewer: Viewer, heads: readonly Head[]): Map<
   }
   return lines
 }
+
+/** What some changes did, each side of it, as far as somebody sees it. */
+export const linesOfChanges = (
+  engine: Engine,
+  viewer: Viewer,
+  changes: readonly ChangeId[],
+): Map<number, string[]> =>
+  linesOf(
+    { engine, sight: sightOf(viewer), client: null },
+    viewer,
+    changes.map((change) => ({ change })),
+  )
 
 /** Where the name of an actor is found. */
 const ACTORS: Readonly<Partial<Record<Head['actorKind'], Named>>> = {

@@ -12,7 +12,8 @@ import { makeProject } from '../projects/service.ts'
 import { chooseSet, listSets, saveSet } from '../states/service.ts'
 import { makeTask, taskSheet } from '../tasks/service.ts'
 import { makeTemplate } from '../templates/service.ts'
-import { listRuns, makeRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, switchRule } from './service.ts'
 
 /** What an action is tried on, in a lab whose first tag is “late”. */
 interface Case {

@@ -10,7 +10,8 @@ import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { startProject } from '../templates/start.ts'
 import { makeTemplate } from '../templates/service.ts'
 import { rulesIn, switchIn } from './places.ts'
-import { listRuns, makeRule, saveRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, saveRule, switchRule } from './service.ts'
 
 const ALL: Group = { match: 'all', of: [] }
 const HIGH: Group = { match: 'all', of: [{ field: 'priority', op: 'in', value: ['high'] }] }

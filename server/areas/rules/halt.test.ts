@@ -6,7 +6,8 @@ import { addReminder } from '../reminders/service.ts'
 import { makeSeries } from '../series/service.ts'
 import { makeTask } from '../tasks/service.ts'
 import { clockwork, switchClockwork } from './halt.ts'
-import { listRuns, makeRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, switchRule } from './service.ts'
 
 const ALL: Group = { match: 'all', of: [] }
 const tell = (l: Lab, text: string) => ({

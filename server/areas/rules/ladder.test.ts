@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE, lab, LADDER, type Lab } from '../../test/lab.ts'
-import { makeRule, saveRule, switchRule, listRuns, ruleSheet } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, saveRule, switchRule, ruleSheet } from './service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { lateAlready } from './late-already.ts'
 import { listNotices } from '../notices/service.ts'

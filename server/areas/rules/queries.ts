@@ -1,34 +1,8 @@
-import {
-  and,
-  asc,
-  count,
-  desc,
-  eq,
-  gt,
-  gte,
-  isNull,
-  isNotNull,
-  lt,
-  max,
-  or,
-  sql,
-} from 'drizzle-orm'
-import type { ChangeId, ProjectId, RuleId, TaskId } from '#core/brands.ts'
-import type { ItemKind, Outcome } from '#contract/words.ts'
-import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
-import { seesProject, seesTask } from '../../database/sees.ts'
-import type { Sight } from '../../database/sight.ts'
-import {
-  journal,
-  people,
-  projects,
-  rules,
-  runs,
-  series,
-  tasks,
-  turns,
-  waits,
-} from '../../database/tables/index.ts'
+import { and, asc, count, desc, eq, gt, gte, isNull, isNotNull, max, sql } from 'drizzle-orm'
+import type { ChangeId, RuleId, TaskId } from '#core/brands.ts'
+import type { ItemKind } from '#contract/words.ts'
+import { most, ready, within, type Row } from '../../database/query.ts'
+import { journal, people, rules, runs, tasks, turns, waits } from '../../database/tables/index.ts'
 
 const row = {
   id: rules.id,
@@ -128,88 +102,6 @@ export const skippedSince = within((orm, a: { since: number }) =>
     )
     .groupBy(rules.id),
 )
-
-const shown = {
-  id: runs.id,
-  at: runs.at,
-  outcome: runs.outcome,
-  summary: runs.summary,
-  reasons: runs.reasons,
-  times: runs.times,
-  rule: { id: rules.id, name: rules.name },
-  series: { id: series.id, name: series.name },
-  task: { id: tasks.id, title: tasks.title },
-  project: { id: projects.id, name: projects.name },
-  change: runs.change,
-  undone: sql<number>`exists (select 1 from ${journal} where ${journal.undoes} = ${runs.change})`,
-}
-/** As many runs as one page of the log tells. */
-const PAGE = 100
-export interface RunPage {
-  readonly sight: Sight
-  readonly before: number
-  readonly rule: RuleId | null
-  readonly task: TaskId | null
-  readonly project: ProjectId | null
-  readonly outcome: Outcome | null
-}
-type Narrow = 'rule' | 'task' | 'project' | 'outcome'
-
-/** A run on what somebody does not see is not told; of what is gone, its texts are. */
-const seesRun = (sight: Sight) =>
-  sql`(${sight.all} or case ${runs.itemKind}
-    when 'task' then ${seesTask(sight, runs.itemId)}
-    when 'project' then ${seesProject(sight, runs.itemId)} else 1 end)`
-
-/** A question for each way of narrowing the log, so that each begins at an index of its own. */
-const log = (by: ReadonlySet<Narrow>) =>
-  ready((orm, a: { [K in keyof RunPage]: RunPage[K] }) =>
-    orm
-      .select(shown)
-      .from(runs)
-      .leftJoin(rules, eq(rules.id, runs.ruleId))
-      .leftJoin(series, eq(series.id, runs.seriesId))
-      .leftJoin(
-        tasks,
-        and(eq(runs.itemKind, 'task'), eq(tasks.id, runs.itemId), seesTask(a.sight, tasks.id)),
-      )
-      .leftJoin(projects, and(eq(projects.id, PROJECT_OF_RUN), seesProject(a.sight, projects.id)))
-      .where(
-        and(
-          lt(runs.id, a.before),
-          seesRun(a.sight),
-          by.has('rule') ? eq(runs.ruleId, sql`${a.rule}`) : undefined,
-          by.has('task')
-            ? and(eq(runs.itemKind, 'task'), eq(runs.itemId, sql`${a.task}`))
-            : undefined,
-          by.has('project')
-            ? or(
-                and(eq(runs.itemKind, 'project'), eq(runs.itemId, sql`${a.project}`)),
-                and(
-                  eq(runs.itemKind, 'task'),
-                  sql`${runs.itemId} in (select "own"."id" from ${tasks} "own"
-                    where "own"."projectId" = ${a.project})`,
-                ),
-              )
-            : undefined,
-          by.has('outcome') ? eq(runs.outcome, sql`${a.outcome}`) : undefined,
-        ),
-      )
-      .orderBy(desc(runs.id))
-      .limit(most(PAGE)),
-  )
-const PROJECT_OF_RUN = sql`case ${runs.itemKind} when 'project' then ${runs.itemId} else ${tasks.projectId} end`
-const logs = new Map<string, ReturnType<typeof log>>()
-
-/** One page of the run log, newest first, narrowed by what is given. */
-export function runLog(reader: Reader, page: RunPage): Row<ReturnType<typeof log>>[] {
-  const narrow: readonly Narrow[] = ['rule', 'task', 'project', 'outcome']
-  const by = new Set(narrow.filter((name) => page[name] !== null))
-  const key = [...by].join()
-  let question = logs.get(key)
-  if (!question) logs.set(key, (question = log(by)))
-  return question.all(reader, { ...page })
-}
 
 /** Who of a team was last to take their turn with a rule. */
 export const turnOf = ready((orm, a: { id: string }) =>

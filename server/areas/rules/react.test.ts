@@ -8,7 +8,8 @@ import { listNotices } from '../notices/service.ts'
 import { addComment } from '../tasks/comments.ts'
 import { outline } from '../tasks/outline.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
-import { listRuns, makeRule, ruleSheet, saveRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, ruleSheet, saveRule, switchRule } from './service.ts'
 
 const ALL: Group = { match: 'all', of: [] }
 const rule = (

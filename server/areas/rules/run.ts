@@ -1,3 +1,4 @@
+import { performance } from 'node:perf_hooks'
 import { compile, explain, type Verdict } from '#core/conditions/compile.ts'
 import type { Now } from '#core/conditions/ask.ts'
 import type { Fault } from '#core/conditions/condition.ts'
@@ -72,9 +73,10 @@ export interface Leg {
 }
 
 /** What the log says of every run of a rule. */
-const common = ({ rule, about, key }: Planned) => ({
+const common = ({ rule, about, key, cause }: Planned) => ({
   key,
   ...{ by: { rule: rule.id }, version: rule.version, about },
+  ...(cause && { causeId: cause.journalId }),
 })
 
 /** A run while its actions are done. */
@@ -140,11 +142,13 @@ export function carryOut(
     ...{ engine, write, rule, about, task, key, account, text, planned, deeds },
     ...{ chosen: new Map(), branches: new Map(), seen: [] },
   }
+  const began = performance.now()
   go(course)
+  const took = Math.round((performance.now() - began) * 1_000)
   const nothing = [...empty].map((field) => `{${field}} was empty here`)
   const run = recordRun(write, {
     ...common(planned),
-    outcome: 'done',
+    ...{ outcome: 'done', took },
     summary: [name, account.did.join(', ') || NOTHING_DONE].filter(Boolean).join(': '),
     reasons: [...because, ...course.seen, ...account.why, ...account.left, ...nothing],
   })

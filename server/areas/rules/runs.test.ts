@@ -6,7 +6,8 @@ import { listChanges } from '../journal/changes.ts'
 import { undoChange } from '../journal/undo.ts'
 import { listNotices } from '../notices/service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
-import { listRules, listRuns, makeRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { listRules, makeRule, switchRule } from './service.ts'
 
 const rule = (
   l: Lab,

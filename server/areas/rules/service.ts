@@ -1,16 +1,16 @@
-import type { ProjectId, RuleId, TaskId } from '#core/brands.ts'
+import type { RuleId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
-import type { RuleBody, RuleSheet, RuleSwitch, RunEntry } from '#contract/rules.ts'
+import type { RuleBody, RuleSheet, RuleSwitch } from '#contract/rules.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
-import { actorOf, needMember, needStructure, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { personName } from '../people/queries.ts'
 import { checkRule } from './check.ts'
 import { offProjects } from './places.ts'
 import { faultsIn } from './run.ts'
 import { warner } from './warn.ts'
-import { allRules, ruleById, runCount, runCounts, runLog, type RuleRecord } from './queries.ts'
+import { allRules, ruleById, runCount, runCounts, type RuleRecord } from './queries.ts'
 
 const DAYS_30 = 30 * 86_400_000
 
@@ -131,27 +131,4 @@ export function switchRule(
     write.update('rules', rule, { on, ...(on && fresh) })
   })
   return { result: ruleSheet(engine, viewer, id), change }
-}
-
-/** How the run log may be narrowed. */
-export interface RunFilter {
-  readonly ruleId?: RuleId
-  readonly taskId?: TaskId
-  readonly projectId?: ProjectId
-  readonly outcome?: RunEntry['outcome']
-  /** The id of the last one seen. */
-  readonly before?: number
-}
-
-/** The run log, newest first. */
-export function listRuns(engine: Engine, viewer: Viewer, filter: RunFilter): RunEntry[] {
-  needMember(viewer, 'see the run log')
-  return runLog(engine.reader, {
-    sight: sightOf(viewer),
-    before: filter.before ?? Number.MAX_SAFE_INTEGER,
-    rule: filter.ruleId ?? null,
-    task: filter.taskId ?? null,
-    project: filter.projectId ?? null,
-    outcome: filter.outcome ?? null,
-  }).map((run) => ({ ...run, undone: Boolean(Number(run.undone)) }))
 }

@@ -7,7 +7,8 @@ import { addTimeOff } from '../people/page.ts'
 import { editPerson } from '../people/service.ts'
 import { makeProject } from '../projects/service.ts'
 import { makeTask, taskSheet } from '../tasks/service.ts'
-import { listRuns, makeRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, switchRule } from './service.ts'
 
 /** A ladder whose first rung does something on Monday 30 November to what was due on Friday. */
 function escalating(...actions: Action[]): Lab {

@@ -8,7 +8,8 @@ import { makeField } from '../fields/service.ts'
 import { listNotices } from '../notices/service.ts'
 import { editProject, makeProject } from '../projects/service.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
-import { listRuns, makeRule, saveRule, switchRule } from './service.ts'
+import { listRuns } from './log.ts'
+import { makeRule, saveRule, switchRule } from './service.ts'
 
 const ALL: Group = { match: 'all', of: [] }
 type Dated = Extract<Trigger, { kind: 'dated' }>

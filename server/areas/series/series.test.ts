@@ -4,7 +4,7 @@ import { BOOKS, lab, london, type Lab } from '../../test/lab.ts'
 import { setAudience, sharedSheet, shareProject } from '../access/service.ts'
 import { editClient } from '../clients/service.ts'
 import { leave } from '../people/leave.ts'
-import { listRuns } from '../rules/service.ts'
+import { listRuns } from '../rules/log.ts'
 import { makeSeries, switchSeries } from './service.ts'
 import { makeTemplate } from '../templates/service.ts'
 

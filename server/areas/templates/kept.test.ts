@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { BOOKS, lab } from '../../test/lab.ts'
 import { makeField } from '../fields/service.ts'
-import { listRuns } from '../rules/service.ts'
+import { listRuns } from '../rules/log.ts'
 import { undoChange } from '../journal/undo.ts'
 import {
   archiveSeries,

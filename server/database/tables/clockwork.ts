@@ -217,6 +217,10 @@ export const runs = sqliteTable(
     at: instant().notNull(),
     /** What it changed, as one change; null where it only told somebody, or did nothing. */
     change: integer().$type<ChangeId>(),
+    /** The entry of the journal that led to it; null where time did. */
+    causeId: integer(),
+    /** How long it took, in microseconds; null where that was not looked at. */
+    took: integer(),
   },
   (t) => [
     uniqueIndex('runs_once').on(t.key),

@@ -1,16 +1,10 @@
 import Joi from 'joi'
-import { id, switchBody } from '#contract/common.ts'
+import { id, line, switchBody } from '#contract/common.ts'
 import { ruleBody, rulePast as rulePastBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
-import {
-  listRules,
-  listRuns,
-  makeRule,
-  ruleSheet,
-  saveRule,
-  switchRule,
-  type RunFilter,
-} from '../../areas/rules/service.ts'
+import { listRules, makeRule, ruleSheet, saveRule, switchRule } from '../../areas/rules/service.ts'
+import { listRuns, runDetail, type RunFilter } from '../../areas/rules/log.ts'
+import { runAgain } from '../../areas/rules/rerun.ts'
 import { rulesIn, switchIn } from '../../areas/rules/places.ts'
 import { clockwork, switchClockwork } from '../../areas/rules/halt.ts'
 import { lateAlready } from '../../areas/rules/late-already.ts'
@@ -130,13 +124,24 @@ export const RULES: readonly Route[] = [
   read<RunFilter>({
     path: '/runs',
     about: 'The run log',
+    apart: 'read',
     query: Joi.object({
-      ruleId: id,
-      taskId: id,
-      projectId: id,
+      ...{ ruleId: id, seriesId: id, taskId: id, projectId: id, personId: id },
       outcome: Joi.valid(...OUTCOMES),
+      text: line(100),
       before: id,
     }),
     handle: ({ engine, viewer, query }) => listRuns(engine, viewer, query),
+  }),
+  read({
+    path: '/runs/:id',
+    about: 'One run whole: what led to it, what it changed, whom it told',
+    handle: ({ engine, viewer, param }) => runDetail(engine, viewer, param('id')),
+  }),
+  write('post', {
+    path: '/runs/:id/again',
+    who: 'managers',
+    about: 'Run the rule of a run on the same thing again',
+    handle: ({ engine, viewer, param }) => runAgain(engine, viewer, param('id')),
   }),
 ]
