@@ -110,6 +110,11 @@ export interface RunEntry {
   readonly undone: boolean
 }
 
+/** How often a rule ran on each day that it ran on, since one. */
+export interface RunDays {
+  readonly from: string
+  readonly days: readonly { readonly day: string; readonly runs: number }[]
+}
 /** One run whole. */
 export interface RunDetail {
   readonly id: number
@@ -243,7 +248,7 @@ export interface RulePast {
   readonly runs: number
   readonly items: number
   /** How often it would have run on each day that it would have. */
-  readonly days: readonly { readonly day: string; readonly runs: number }[]
+  readonly days: RunDays['days']
   /** The newest of its runs, and of what it would have left; of those, each once. */
   readonly newest: readonly PastRun[]
   readonly left: readonly PastRun[]

@@ -1,7 +1,8 @@
-import { and, asc, desc, eq, gte, lt, or, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gte, lt, or, sql } from 'drizzle-orm'
 import type { PersonId, ProjectId, RuleId, RunId, SeriesId, TaskId } from '#core/brands.ts'
+import { addDays, localTime, toInstant, toLocal } from '#core/calendar/dates.ts'
 import { refuse } from '#core/refusal.ts'
-import type { RunDetail, RunEntry } from '#contract/rules.ts'
+import type { RunDays, RunDetail, RunEntry } from '#contract/rules.ts'
 import type { Outcome } from '#contract/words.ts'
 import { most, ready, within, type Reader, type Row } from '../../database/query.ts'
 import { seesProject, seesTask } from '../../database/sees.ts'
@@ -209,3 +210,34 @@ export function runDetail(engine: Engine, viewer: Viewer, id: RunId): RunDetail 
   }
 }
 const isThere = <T>(value: T | null | undefined): value is T => value != null
+
+/** Parts of an hour that days of every zone begin with. */
+const QUARTER = 900_000
+const perQuarter = within((orm, a: { rule: RuleId; since: number }) =>
+  orm
+    .select({ at: sql<number>`${runs.at} / ${QUARTER} * ${QUARTER}`.as('quarter'), runs: count() })
+    .from(runs)
+    .where(and(eq(runs.ruleId, a.rule), gte(runs.at, a.since), eq(runs.outcome, 'done')))
+    .groupBy(sql`quarter`)
+    .orderBy(sql`quarter`),
+)
+/** How often a rule ran on each of the last 30 days that it ran on. */
+export function runDays(engine: Engine, viewer: Viewer, rule: RuleId): RunDays {
+  needMember(viewer, 'see the run log')
+  const { reader, firm } = engine
+  const from = addDays(firm.today(), -30)
+  const since = toInstant(from, localTime('00:00'), firm.zone())
+  return { from, days: perDay(perQuarter.all(reader, { rule, since }), firm.zone()) }
+}
+/** Runs at moments, counted by the day. */
+export function perDay(
+  found: readonly { readonly at: number; readonly runs?: number }[],
+  zone: string,
+): RunDays['days'] {
+  const by = new Map<string, number>()
+  for (const { at, runs: many = 1 } of found) {
+    const { date } = toLocal(at, zone)
+    by.set(date, (by.get(date) ?? 0) + many)
+  }
+  return [...by].map(([day, of]) => ({ day, runs: of }))
+}

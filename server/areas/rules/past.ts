@@ -1,6 +1,6 @@
 import { and, asc, eq, gte, sql } from 'drizzle-orm'
 import type { IsoDate, RuleId } from '#core/brands.ts'
-import { addDays, localTime, toInstant, toLocal } from '#core/calendar/dates.ts'
+import { addDays, localTime, toInstant } from '#core/calendar/dates.ts'
 import type { Event } from '#core/events/events.ts'
 import type { About } from '#contract/actions/action.ts'
 import type { PastRun, RuleDefinition, RulePast, RulePastBody } from '#contract/rules.ts'
@@ -18,6 +18,7 @@ import { checkRule } from './check.ts'
 import { ladderKind } from './climb.ts'
 import { datedKind } from './dated.ts'
 import { putUp } from './ladder-alarms.ts'
+import { perDay } from './log.ts'
 import { placingKind } from './placing.ts'
 import { activeRules, causeOf, ruleById } from './queries.ts'
 import { hearRules, precedes } from './react.ts'
@@ -204,16 +205,6 @@ export function shown(engine: Engine, viewer: Viewer, run: OwnRun): PastRun[] {
   const named = titles[kind].get(engine.reader, { id: item }) ?? { title: '', place: null }
   const name = summary.replace(NOTHING_DONE, '').replace(/: $/, '')
   return [{ at, outcome, item: { kind, id: item, ...named }, name, reasons, times }]
-}
-
-/** How often it ran on each day. */
-function perDay(found: readonly OwnRun[], zone: string): RulePast['days'] {
-  const by = new Map<string, number>()
-  for (const { at } of found) {
-    const { date } = toLocal(at, zone)
-    by.set(date, (by.get(date) ?? 0) + 1)
-  }
-  return [...by].map(([day, count]) => ({ day, runs: count }))
 }
 
 /**

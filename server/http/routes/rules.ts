@@ -3,7 +3,7 @@ import { id, line, switchBody } from '#contract/common.ts'
 import { ruleBody, rulePast as rulePastBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import { listRules, makeRule, ruleSheet, saveRule, switchRule } from '../../areas/rules/service.ts'
-import { listRuns, runDetail, type RunFilter } from '../../areas/rules/log.ts'
+import { listRuns, runDays, runDetail, type RunFilter } from '../../areas/rules/log.ts'
 import { runAgain } from '../../areas/rules/rerun.ts'
 import { rulesIn, switchIn } from '../../areas/rules/places.ts'
 import { clockwork, switchClockwork } from '../../areas/rules/halt.ts'
@@ -81,6 +81,11 @@ export const RULES: readonly Route[] = [
     about: 'Switch a rule on or off',
     body: ruleSwitch,
     handle: ({ engine, viewer, param, body }) => switchRule(engine, viewer, param('id'), body),
+  }),
+  read({
+    path: '/rules/:id/days',
+    about: 'How often a rule ran on each of the last 30 days',
+    handle: ({ engine, viewer, param }) => runDays(engine, viewer, param('id')),
   }),
   read<WhyQuery>({
     path: '/rules/:id/why',

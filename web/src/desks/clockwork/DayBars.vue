@@ -71,6 +71,10 @@ figure {
 .bars .none {
   background: var(--rule-strong);
 }
+figcaption > :first-child,
+figcaption > :last-child {
+  white-space: nowrap;
+}
 figcaption {
   display: flex;
   justify-content: space-between;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import type { LateAlready, RuleSheet, RuleSwitch, RunEntry } from '#contract/rules.ts'
+import type { LateAlready, RuleSheet, RuleSwitch, RunDays, RunEntry } from '#contract/rules.ts'
 import { get, post } from '#web/api/client.ts'
 import { plural } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
@@ -13,6 +13,7 @@ import { useResource } from '#web/state/resource.ts'
 import { useTitle } from '#web/state/title.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import ClockworkStop from './ClockworkStop.vue'
+import DayBars from './DayBars.vue'
 import RuleForm from './RuleForm.vue'
 import RunRow from './RunRow.vue'
 import SwitchOn from './SwitchOn.vue'
@@ -34,6 +35,10 @@ const current = computed(() =>
     : (data.value?.find((r) => r.id === id.value) ??
       (id.value === null ? data.value?.[0] : undefined) ??
       null),
+)
+/** Its runs over the last 30 days. */
+const { data: days } = useResource<RunDays>(() =>
+  current.value ? `/rules/${current.value.id}/days` : null,
 )
 const { data: runs, reload: reloadRuns } = useResource<RunEntry[]>(() =>
   current.value ? `/runs?ruleId=${current.value.id}` : null,
@@ -138,7 +143,14 @@ useTitle(() => current.value?.name)
         <p v-if="!runs?.length" class="quiet note">
           It has not run yet. Each run, and each task it skipped, is told here with its reasons.
         </p>
-        <RunRow v-for="run in (runs ?? []).slice(0, 25)" :key="run.id" :run="run" compact />
+        <DayBars v-if="days?.days.length" :days="days.days" :from="days.from" />
+        <RunRow
+          v-for="run in (runs ?? []).slice(0, 25)"
+          :key="run.id"
+          :run="run"
+          compact
+          @again="reloadRuns"
+        />
         <v-btn
           variant="text"
           v-if="current && runs?.length"

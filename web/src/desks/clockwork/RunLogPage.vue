@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import type { RunEntry } from '#contract/rules.ts'
 import { get } from '#web/api/client.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
@@ -22,7 +22,9 @@ const rules = useResource<{ id: number; name: string }[]>(
   () => false,
 )
 const narrowed = computed(() =>
-  ['rule', 'task', 'project', 'outcome'].some((name) => text(name) !== ''),
+  ['rule', 'series', 'task', 'project', 'person', 'outcome', 'text'].some(
+    (name) => text(name) !== '',
+  ),
 )
 const outcome = computed({
   get: () => text('outcome') || 'all',
@@ -33,9 +35,19 @@ const path = computed(() => {
   if (text('rule')) q.set('ruleId', text('rule'))
   if (text('task')) q.set('taskId', text('task'))
   if (text('project')) q.set('projectId', text('project'))
+  if (text('series')) q.set('seriesId', text('series'))
+  if (text('person')) q.set('personId', text('person'))
   if (text('outcome')) q.set('outcome', text('outcome'))
+  if (text('text')) q.set('text', text('text'))
   return `/runs?${q.toString()}`
 })
+/** Words narrow as they are typed, once somebody stops. */
+let typing: ReturnType<typeof setTimeout> | undefined
+function later(words: string): void {
+  clearTimeout(typing)
+  typing = setTimeout(() => void narrow('text', words.trim()), 250)
+}
+onBeforeUnmount(() => clearTimeout(typing))
 const { data, error, reload } = useResource<RunEntry[]>(() => path.value)
 const lines = ref<HTMLElement | null>(null)
 useRoving(lines, '.run')
@@ -86,6 +98,19 @@ async function next(): Promise<void> {
           :items="withNone(session.directory.projects, 'every project', '')"
           @update:model-value="narrow('project', $event)"
         />
+        <v-autocomplete
+          aria-label="Person"
+          :model-value="number('person')"
+          :items="withNone(session.directory.people, 'everybody', '')"
+          @update:model-value="narrow('person', $event)"
+        />
+        <v-text-field
+          aria-label="Words in it"
+          placeholder="words in it"
+          maxlength="100"
+          :model-value="text('text')"
+          @update:model-value="later"
+        />
         <v-btn v-if="narrowed" variant="text" to="/clockwork/log">Show everything</v-btn>
       </div>
       <LoadState v-if="!data" :error="error" @retry="reload" />
@@ -98,7 +123,7 @@ async function next(): Promise<void> {
       </div>
       <div ref="lines" data-work>
         <DayRows v-slot="{ row, time }" :rows="rows" :key-of="(run) => run.id" of="run">
-          <RunRow :run="row" :time="time" />
+          <RunRow :run="row" :time="time" @again="reload" />
         </DayRows>
       </div>
       <v-btn v-if="rows.length >= 100 && more" @click="next">Show older ones</v-btn>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Undone } from '#contract/journal.ts'
-import type { RunEntry } from '#contract/rules.ts'
+import type { RunDetail, RunEntry } from '#contract/rules.ts'
 import { post } from '#web/api/client.ts'
 import { sayUndone } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
+import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
 
 /** One run: what was done or not, and, opened, why. */
@@ -16,6 +17,7 @@ const { run } = defineProps<{
   /** Among the runs of one rule: it is not named again. */
   compact?: boolean
 }>()
+const emit = defineEmits<{ again: [] }>()
 const session = useSession()
 const messages = useMessages()
 const { attempt } = useAttempt()
@@ -28,6 +30,21 @@ const undo = () =>
     gone.value = true
   })
 const open = ref(false)
+/** What led to it, what it changed, whom it told: asked for when it is opened. */
+const { data: detail } = useResource<RunDetail>(
+  () => (open.value ? `/runs/${run.id}` : null),
+  () => false,
+)
+/** Runs the same rule on the same thing once more, as both are now. */
+const again = () =>
+  attempt(async () => {
+    const done = await post<RunEntry>(`/runs/${run.id}/again`)
+    messages.say(`${done.summary}.`)
+    emit('again')
+  })
+const MAIL = { waiting: 'waits to be sent', sent: 'sent', failed: 'could not be sent' }
+const took = (microseconds: number) =>
+  microseconds < 1_000 ? 'under a millisecond' : `${Math.round(microseconds / 1_000)} ms`
 const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
 </script>
 
@@ -85,9 +102,38 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
         Undo
       </v-btn>
     </span>
-    <ul v-if="open">
-      <li v-for="(r, i) in run.reasons" :key="i">{{ r }}</li>
-    </ul>
+    <div v-if="open" class="whole">
+      <dl class="facts">
+        <template v-if="detail?.cause.length">
+          <dt>Led to by</dt>
+          <dd v-for="(line, i) in detail.cause" :key="i">{{ line }}</dd>
+        </template>
+        <dt>{{ run.outcome === 'done' ? 'Why' : 'Why not' }}</dt>
+        <dd v-for="(r, i) in run.reasons" :key="i">{{ r }}</dd>
+        <template v-if="detail?.changes.length">
+          <dt>Changed</dt>
+          <dd v-for="(line, i) in detail.changes" :key="i">{{ line }}</dd>
+        </template>
+        <template v-if="detail?.told.length">
+          <dt>Told</dt>
+          <dd v-for="(one, i) in detail.told" :key="i">{{ one.person }}: “{{ one.text }}”</dd>
+        </template>
+        <template v-if="detail?.mail.length">
+          <dt>Mail</dt>
+          <dd v-for="(one, i) in detail.mail" :key="i">
+            {{ one.recipient }}, “{{ one.subject }}”: {{ MAIL[one.state] }}
+            {{ one.at === null ? '' : session.sayAt(one.at) }}
+          </dd>
+        </template>
+        <template v-if="detail?.took != null">
+          <dt>Took</dt>
+          <dd>{{ took(detail.took) }}{{ detail.version ? `, version ${detail.version}` : '' }}</dd>
+        </template>
+      </dl>
+      <v-btn v-if="detail?.mayAgain && session.me?.may.structure" variant="text" @click="again">
+        Run again
+      </v-btn>
+    </div>
   </div>
 </template>
 
@@ -141,23 +187,39 @@ const NAMES = { done: 'Done', skipped: 'Skipped', failed: 'Failed' }
   min-width: 24px;
   min-height: 24px;
 }
-ul {
+.whole {
   grid-column: 3 / -1;
-  margin: 2px 0 4px;
-  padding-left: 18px;
+  margin: 2px 0 6px;
   color: var(--ink-2);
   font-size: 12.5px;
+}
+.compact .whole {
+  grid-column: 1 / -1;
+}
+.whole .facts {
+  display: grid;
+  grid-template-columns: 74px minmax(0, 1fr);
+  gap: 1px 10px;
+  margin: 0;
+}
+.whole dt {
+  grid-column: 1;
+}
+.whole dd {
+  grid-column: 2;
+  margin: 0;
+  overflow-wrap: anywhere;
 }
 @media (max-width: 700px) {
   .run {
     grid-template-columns: auto 1fr auto;
   }
   .what,
-  ul {
+  .whole {
     grid-column: 1 / -1;
     grid-row: 2;
   }
-  ul {
+  .whole {
     grid-row: 3;
   }
 }

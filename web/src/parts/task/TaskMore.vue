@@ -56,6 +56,10 @@ const lines = computed((): (MenuLine | false)[] => [
     to: `/who-sees/task/${props.task.id}`,
   },
   session.me?.may.member === true && {
+    name: 'Its runs',
+    to: `/clockwork/log?task=${props.task.id}`,
+  },
+  session.me?.may.member === true && {
     name: 'Ask why nothing happened',
     to: `/clockwork/why?task=${props.task.id}`,
   },

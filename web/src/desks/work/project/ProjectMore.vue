@@ -73,6 +73,7 @@ const lines = computed((): (MenuLine | false)[] => {
     may.structure && { name: 'Name, client, lead, date…', run: ask('edit') },
     may.edit && { name: 'Copy…', run: ask('copy') },
     { name: 'See who sees it', to: `/who-sees/project/${id}` },
+    { name: 'Its runs', to: { path: '/clockwork/log', query: { project: id } } },
     { name: 'Its journal', to: { path: '/work/journal', query: { project: id } } },
     ...stateLines(),
     may.structure &&
