@@ -110,6 +110,22 @@ export interface RunEntry {
   readonly undone: boolean
 }
 
+/** Every open late task: its next alarm, or why it has none. */
+export interface LateAudit {
+  readonly late: number
+  /** Those that something comes to. */
+  readonly watched: number
+  /** Those whose alarm is missing: there must be none. */
+  readonly gaps: number
+  readonly tasks: readonly {
+    readonly id: number
+    readonly title: string
+    readonly place: string | null
+    /** When something comes to it next, and by which rule; a reminder has none. */
+    readonly next: { readonly at: number; readonly rule: string | null } | null
+    readonly reason: string | null
+  }[]
+}
 /** How often a rule ran on each day that it ran on, since one. */
 export interface RunDays {
   readonly from: string

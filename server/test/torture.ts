@@ -1,8 +1,13 @@
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { lateAudit } from '../areas/rules/audit.ts'
 import { insertRule } from '../areas/rules/service.ts'
 import { insertSeries } from '../areas/series/service.ts'
 import { insertTask } from '../areas/tasks/write.ts'
+import { assemble } from '../assembly.ts'
+import { openDatabase } from '../database/open.ts'
+import { handClock } from '../engine/clock.ts'
+import type { Viewer } from '../engine/viewer.ts'
 import { derivedFaults } from './derived.ts'
 import { startApart } from './hostile.ts'
 import { ENGINE, lab, LADDER } from './lab.ts'
@@ -134,6 +139,15 @@ function crowd(edited: number) {
   }
 }
 
+/** How many late tasks have no alarm, and should. */
+function gapsIn(file: string): number {
+  const db = openDatabase(file)
+  const boss: Viewer = { id: 1, name: '', access: 'owner', clientId: null }
+  const { gaps } = lateAudit(assemble(db, handClock(END)).engine, boss)
+  db.close()
+  return gaps
+}
+
 /** What the database holds against what was promised. */
 function verdict(data: string, edited: number, acknowledged: readonly Wish[]) {
   const db = new Sqlite(join(data, 'fernwick.sqlite'))
@@ -207,6 +221,7 @@ function verdict(data: string, edited: number, acknowledged: readonly Wish[]) {
   must('loose rows', (db.pragma('foreign_key_check') as unknown[]).length, 0)
   faults.push(...derivedFaults(db))
   db.close()
+  must('late tasks without an alarm', gapsIn(join(data, 'fernwick.sqlite')), 0)
   return { counts, faults }
 }
 

@@ -1,6 +1,7 @@
 import { isoDate } from '#core/calendar/dates.ts'
 import { describe, expect, it } from 'vitest'
 import { history, type Happened } from '../../test/histories.ts'
+import { lateAudit } from './audit.ts'
 import { beginning, replay } from './past.ts'
 import { needRule } from './service.ts'
 
@@ -37,6 +38,8 @@ function compared(seed: number): { readonly found: string[]; readonly wanted: st
   const from = seed % 3 ? h.moments[0]! : beginning(isoDate('2026-11-24'), h.l.engine.firm.zone())
   const { kind } = needRule(h.l.engine, rule).definition.trigger
   const lines = (all: readonly Line[]) => all.map((run) => line(run, kind)).sort()
+  // Of what is late, nothing is forgotten.
+  expect(lateAudit(h.l.engine, h.l.imogen).gaps, `history ${seed}`).toBe(0)
   return { found: lines(past(h, rule, from)), wanted: lines(real(h, rule, from)) }
 }
 

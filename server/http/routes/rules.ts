@@ -3,6 +3,7 @@ import { id, line, switchBody } from '#contract/common.ts'
 import { ruleBody, rulePast as rulePastBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import { listRules, makeRule, ruleSheet, saveRule, switchRule } from '../../areas/rules/service.ts'
+import { lateAudit } from '../../areas/rules/audit.ts'
 import { listRuns, runDays, runDetail, type RunFilter } from '../../areas/rules/log.ts'
 import { runAgain } from '../../areas/rules/rerun.ts'
 import { rulesIn, switchIn } from '../../areas/rules/places.ts'
@@ -113,6 +114,12 @@ export const RULES: readonly Route[] = [
     body: switchBody,
     handle: ({ engine, viewer, param, body }) =>
       switchIn(engine, viewer, { rule: param('rule'), project: param('id') }, body.on),
+  }),
+  read({
+    path: '/clockwork/audit',
+    about: 'Every open late task: what comes to it next, or why nothing does',
+    apart: 'read',
+    handle: ({ engine, viewer }) => lateAudit(engine, viewer),
   }),
   read({
     path: '/clockwork',

@@ -13,6 +13,7 @@ import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import ItemPick from './ItemPick.vue'
+import LateWork from './LateWork.vue'
 import PastRuns from './PastRuns.vue'
 
 /** Why a rule did nothing to something, up to a past moment of a day. */
@@ -116,6 +117,7 @@ async function ask(): Promise<void> {
           </ul>
         </template>
       </section>
+      <LateWork />
     </div>
   </main>
 </template>
