@@ -46,10 +46,9 @@ const matching = Array.from({ length: MATCHING }, () => rule(changed('priority')
 const asleep = Array.from({ length: 195 }, (_, i): RuleDefinition => {
   if (i % 3 === 0) return rule(changed('priority', 'low'))
   if (i % 3 === 1) return rule(changed(['title', 'due', 'kind', 'tag'][i % 4]!))
-  return rule(
-    { kind: 'commented' },
-    { conditions: { match: 'all', of: [{ field: 'open', op: 'is', value: false }] } },
-  )
+  // Woken, and left: what it asks does not hold.
+  const closed = { field: 'open', op: 'is', value: false } as const
+  return rule(changed('priority'), { conditions: { match: 'all', of: [closed] } })
 })
 
 {
@@ -154,7 +153,7 @@ function written(db: Database, work: () => void) {
 {
   const ENTRIES = 100_000
   const h = house()
-  const ids = tasksIn(h, 5_000, (i) => dayAfter((i % 60) - 20))
+  const ids = tasksIn(h, 5_000, (i) => dayAfter((i % 60) + 20))
   const FIELDS = ['title', 'estimate', 'priority', 'estimate', 'title'] as const
   const began = NOW
   for (let i = 0; i < ENTRIES; i++) {
@@ -164,14 +163,14 @@ function written(db: Database, work: () => void) {
     const value =
       field === 'priority' ? (i % 2 ? 'high' : 'low') : field === 'title' ? `Title ${i}` : i
     h.engine.journal.change(ENGINE, (write) => {
-      write.update('tasks', ids[(i * 7919) % ids.length]!, { [field]: value })
+      write.update('tasks', ids[(i * 7919 + Math.floor(i / 7)) % ids.length]!, { [field]: value })
     })
   }
   h.clock.set(began + 29 * DAY + 60_000)
   const body = (definition: RuleDefinition): RuleBody => ({ name: 'R', ownerId: 1, definition })
   const high = body(
     rule(changed('priority', 'high'), {
-      conditions: { match: 'all', of: [{ field: 'estimate', op: 'at-least', value: 50_000 }] },
+      conditions: { match: 'all', of: [{ field: 'estimate', op: 'at-least', value: 60 }] },
     }),
   )
   const late = body({
@@ -213,6 +212,7 @@ function written(db: Database, work: () => void) {
   const TASKS = 100_000
   const h = house()
   tasksIn(h, TASKS, (i) => dayAfter((i % 200) + 1))
+  h.runner.tick()
   put(h, [
     rule({ kind: 'dated', field: 'due', days: 2, unit: 'working', side: 'before', time: '09:00' }),
   ])
@@ -231,7 +231,7 @@ function written(db: Database, work: () => void) {
     .get()
   report(
     `switching a date rule on over ${TASKS} tasks: the longest step`,
-    ...[longest, 50],
+    ...[longest, 100],
     `${String(alarms)} alarms in ${steps} steps, ${total.toFixed(0)} ms in all`,
     ' ms',
   )

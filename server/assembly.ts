@@ -1,6 +1,7 @@
 import pino, { type Logger } from 'pino'
 import { reminderAlarms, reminderKind } from './areas/reminders/alarms.ts'
 import { hearNotices } from './areas/notices/service.ts'
+import { forgetAtWork } from './areas/rules/at-work.ts'
 import { forgetRules, hearRules } from './areas/rules/react.ts'
 import { ladderAlarms } from './areas/rules/ladder-alarms.ts'
 import { ladderKind } from './areas/rules/climb.ts'
@@ -29,7 +30,7 @@ import type { Engine, Told } from './engine/services.ts'
 /** Hands the engine what the areas do: the same for live, tests and rehearsal. */
 
 /** What is remembered of rows, until any of theirs changes. */
-const FORGETS: readonly Forgets[] = [forgetNames, forgetRules]
+const FORGETS: readonly Forgets[] = [forgetNames, forgetAtWork, forgetRules]
 
 /** Rows that follow from others, written in the transaction that changes those. */
 const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [

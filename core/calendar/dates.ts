@@ -148,6 +148,12 @@ export function toLocal(at: number, zone: string): { date: IsoDate; time: LocalT
   }
 }
 
+/** The time of day so many milliseconds after a midnight that no clock change follows. */
+export function timeAfterMidnight(ms: number): LocalTime {
+  const stamp = new Date(ms).toISOString().slice(11, 19)
+  return (stamp.endsWith(':00') ? stamp.slice(0, 5) : stamp) as LocalTime
+}
+
 /** ISO 8601 week number and the year that week belongs to. */
 export function isoWeek(date: IsoDate): { year: number; week: number } {
   const day = toEpochDay(date)

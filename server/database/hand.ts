@@ -32,8 +32,9 @@ const ID = '$id'
 const MOST_SETS = 200
 
 interface Statement {
-  run(values: Stored): Sqlite.RunResult
-  get(values: Stored): Stored | undefined
+  /** `id` is the number of the row that is meant. */
+  run(values: Stored, id?: Key): Sqlite.RunResult
+  get(values: Stored, id?: Key): Stored | undefined
 }
 /**
  * What Drizzle makes of a query, prepared with its values by name. Values are as they are stored
@@ -48,14 +49,15 @@ function statementOf(
   const names = params.map((param) => (param as Placeholder).name)
   const statement = sqlite.prepare<Value[], Stored>(text)
   // A value that is given as null stays null; one that is not given is the usual one.
-  const valueOf = (values: Stored, name: string): Value => {
-    const value = values[name]
-    return value === undefined ? (usual[name] ?? null) : value
-  }
-  const inOrder = (values: Stored): Value[] => names.map((name) => valueOf(values, name))
+  const inOrder = (values: Stored, id: Key | undefined): Value[] =>
+    names.map((name) => {
+      if (name === ID && id !== undefined) return id
+      const value = values[name]
+      return value === undefined ? (usual[name] ?? null) : value
+    })
   return {
-    run: (values) => statement.run(...inOrder(values)),
-    get: (values) => statement.get(...inOrder(values)),
+    run: (values, id) => statement.run(...inOrder(values, id)),
+    get: (values, id) => statement.get(...inOrder(values, id)),
   }
 }
 
@@ -130,16 +132,16 @@ export function handOn(
       }
       return stored
     },
-    read: (id, some = names) => reading(some).get({ [ID]: id }),
+    read: (id, some = names) => reading(some).get({}, id),
     insert(stored) {
       inserting ??= makeInsert()
       return Number(inserting.run(stored).lastInsertRowid)
     },
     update(id, stored) {
-      updating(Object.keys(stored)).run({ ...stored, [ID]: id })
+      updating(Object.keys(stored)).run(stored, id)
     },
     highest: highestOf(sqlite, table),
     clear: () => void statementOf(sqlite, orm.delete(table)).run({}),
-    remove: (id) => void (removing ??= makeRemove()).run({ [ID]: id }),
+    remove: (id) => void (removing ??= makeRemove()).run({}, id),
   }
 }

@@ -1,6 +1,6 @@
 import type { IsoDate, LocalTime, PersonId } from '#core/brands.ts'
 import { calendar, WEEKDAYS, type Calendar, type Weekday } from '#core/calendar/calendar.ts'
-import { toLocal } from '#core/calendar/dates.ts'
+import { addDays, localTime, timeAfterMidnight, toInstant, toLocal } from '#core/calendar/dates.ts'
 import type { DateWays } from '#contract/desks.ts'
 import { PROJECT_STATE_NAMES, type ProjectNames } from '#contract/words.ts'
 import type { Reader } from '../database/query.ts'
@@ -66,11 +66,38 @@ const NONE: FirmRow = {
   projectNames: {},
 }
 
+const DAY = 86_400_000
+/** A day in a zone, and the moments it begins and ends at. */
+interface LocalDay {
+  readonly zone: string
+  readonly date: IsoDate
+  readonly from: number
+  readonly to: number
+}
+function localDay(now: number, zone: string): LocalDay {
+  const { date } = toLocal(now, zone)
+  const midnight = localTime('00:00')
+  return {
+    ...{ zone, date },
+    from: toInstant(date, midnight, zone),
+    to: toInstant(addDays(date, 1), midnight, zone),
+  }
+}
+/** Finds the local day of a moment, once for all moments of it. */
+function days(): (now: number, zone: string) => LocalDay {
+  let day: LocalDay | undefined
+  return (now, zone) => {
+    if (day?.zone !== zone || now < day.from || now >= day.to) day = localDay(now, zone)
+    return day
+  }
+}
+
 export function createFirm(reader: Reader, clock: Clock): Firm {
   let row: FirmRow | undefined
   let own: Calendar | undefined
   const personal = new Map<PersonId, Calendar>()
 
+  const day = days()
   const read = (): FirmRow => (row ??= firmRow.get(reader) ?? NONE)
   const firmCalendar = (): Calendar =>
     (own ??= calendar({
@@ -111,8 +138,13 @@ export function createFirm(reader: Reader, clock: Clock): Firm {
       if (!found) personal.set(personId, (found = makeOwn(personId)))
       return found
     },
-    today: () => toLocal(clock.now(), read().zone).date,
-    nowLocal: () => toLocal(clock.now(), read().zone),
+    today: () => day(clock.now(), read().zone).date,
+    nowLocal() {
+      const now = clock.now()
+      const { date, from, to, zone } = day(now, read().zone)
+      // Where the clock is not changed that day, the time of day is how long it has lasted.
+      return to - from === DAY ? { date, time: timeAfterMidnight(now - from) } : toLocal(now, zone)
+    },
     forget() {
       row = own = undefined
       personal.clear()

@@ -1,14 +1,16 @@
 import type { Database } from '../database/open.ts'
 import * as tables from '../database/tables/index.ts'
-import type { Stored } from '../database/tables/engine.ts'
+import type { Entity, Stored } from '../database/tables/engine.ts'
+import { getTableColumns } from 'drizzle-orm'
+import type { Hand } from '../database/hand.ts'
 import type { Event } from '#core/events/events.ts'
 import { handClock, type HandClock } from './clock.ts'
-import { ENGINE, type Deriver, type TableName } from './journal.ts'
+import { ENGINE, type Deriver, type Entry, type TableName, type Writer } from './journal.ts'
 import { closedOnes, entriesBetween, entryBefore, type EntryRow } from './queries.ts'
 import { entered, eventsIn, stretchesOf } from './runner.ts'
 import { drained } from './portions.ts'
 import type { Engine } from './services.ts'
-import { openLog, restoringOn, writerOn, type Log } from './writer.ts'
+import { openLog, writerOn } from './writer.ts'
 
 /** The firm as it was, rebuilt from the journal in a copy of it; nothing of this is kept. */
 
@@ -50,31 +52,49 @@ export type Rebuilding = (
 /** As many entries as are gone back over at most: what is older is not asked. */
 const MOST = 250_000
 
-/** The columns of a row that there still are. */
-const known = (row: Stored | null, there: Stored): Stored | null =>
-  row && Object.fromEntries(Object.entries(row).filter(([column]) => column in there))
-
-/** Takes one change back, and what followed from it. */
-function takeBack(log: Log, change: readonly EntryRow[], back: readonly Deriver[]): void {
-  const { write, restore } = restoringOn(log)
-  for (const entry of change) {
-    const { entity, entityId, action, before } = entry
-    const there = action === 'changed' ? log.hand(entity).read(entityId) : undefined
-    if (action !== 'changed') restore({ entity, entityId, action, before })
-    else if (there) restore({ entity, entityId, action, before: known(before, there) })
-  }
-  const of = change[0]?.change
-  if (log.entries.length) for (const derive of back) derive(write, log.entries.slice(), of)
+/** The columns of a table, as entries name them: what was written before one went is left out. */
+const columns = new Map<string, ReadonlySet<string>>()
+function known(entity: Entity, row: Stored | null): Stored {
+  let names = columns.get(entity)
+  if (!names) columns.set(entity, (names = new Set(Object.keys(getTableColumns(tables[entity])))))
+  const kept: Record<string, Stored[string]> = {}
+  for (const column in row) if (names.has(column)) kept[column] = row[column] ?? null
+  return kept
+}
+const isEmpty = (row: Stored): boolean => {
+  for (const _ in row) return false
+  return true
 }
 
-/** Makes one entry's row as it was made so before. */
-function redo(hand: Log['hand'], { entity, entityId: id, action, after }: EntryRow): void {
+type Hands = (table: TableName) => Hand
+/** Brings a row from one side of an entry to the other. */
+function turn(hand: Hands, { entity, entityId: id, action, after }: Turned): void {
   const rows = hand(entity)
   if (action === 'removed') return rows.remove(id)
-  const there = rows.read(id)
-  if (action === 'made' && !there && after) rows.insert({ ...after, id })
-  const is = there && known(after, there)
-  if (action === 'changed' && is && Object.keys(is).length) rows.update(id, is)
+  const is = known(entity, after)
+  if (action === 'made') {
+    if (!rows.read(id, ['id'])) rows.insert({ ...is, id })
+  } else if (!isEmpty(is)) rows.update(id, is)
+}
+type Turned = Pick<Entry, 'entity' | 'entityId' | 'action' | 'after'>
+
+const OPPOSITE = { made: 'removed', changed: 'changed', removed: 'made' } as const
+/** An entry that takes another back. */
+function reversed(row: EntryRow): Entry {
+  const entry = entered(row)
+  const { action, before, after } = entry
+  return { ...entry, action: OPPOSITE[action], before: after, after: before }
+}
+/** Takes one change back, newest entry first, and what followed from it. */
+function takeBack(
+  hand: Hands,
+  write: Writer,
+  change: readonly EntryRow[],
+  back: readonly Deriver[],
+): void {
+  const entries = change.map(reversed)
+  for (const entry of entries) turn(hand, entry)
+  for (const derive of back) derive(write, entries, change[0]?.change)
 }
 
 /** Reads the journal backwards down to an entry, change by change. */
@@ -111,12 +131,13 @@ export function backIn<T>(
     return db.transact(() => {
       const clock = handClock(from)
       const { engine, following } = rebuild(db, clock)
-      const hand: Log['hand'] = (table) => db.hand(tables[table])
-      const open = (at: number) => openLog(hand, () => 0, { actor: ENGINE, at, kept: false })
+      const hand: Hands = (table) => db.hand(tables[table])
+      // What follows is derived by hand: nothing of it is an entry of the journal.
+      const write = writerOn(openLog(hand, () => 0, { actor: ENGINE, at: from, kept: false }))
       const rows: EntryRow[] = []
       const mark = entryBefore.get(db.reader, { at: from })?.id ?? 0
       for (const change of changesBack(db, mark)) {
-        takeBack(open(change[0]!.at), change, following.back)
+        takeBack(hand, write, change, following.back)
         for (const row of change) rows.push(row)
       }
       rows.reverse()
@@ -129,10 +150,9 @@ export function backIn<T>(
       return work({
         ...{ engine, clock, from: begins, cut: begins > from, since: stretches },
         again(stretch) {
-          for (const row of stretch) redo(hand, row)
           const entries = stretch.map(entered)
+          for (const entry of entries) turn(hand, entry)
           engine.forget(new Set(entries.map(({ entity }) => entity)))
-          const write = writerOn(open(clock.now()))
           for (const derive of following.again) derive(write, entries)
         },
         events: (stretch) => drained(eventsIn(stretch)),

@@ -50,9 +50,24 @@ const MOST_ALARMS = 100_000
 
 /** An entry as it is stored, as events and derivers are told of it. */
 export function entered(row: EntryRow): Entry {
-  const { actorKind, actorId, causeId: _, itemKind, itemId, ...said } = row
-  const item = itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId }
-  return { ...said, actor: { kind: actorKind, id: actorId }, item }
+  const { id, change, at, actorKind, actorId, depth, undoes, entity, entityId, action } = row
+  const { itemKind, itemId, projectId, before, after } = row
+  // Written out: every change is read by this.
+  return {
+    id,
+    change,
+    at,
+    actor: { kind: actorKind, id: actorId },
+    depth,
+    undoes,
+    entity,
+    entityId,
+    action,
+    item: itemKind === null || itemId === null ? null : { kind: itemKind, id: itemId },
+    projectId,
+    before,
+    after,
+  }
 }
 
 /**
@@ -81,6 +96,9 @@ export function stretchesOf(
 
 /** The events of a stretch, change by change as they closed. */
 export function* eventsIn(rows: readonly EntryRow[]): Steps<Event[]> {
+  // Mostly a stretch is one change, whole.
+  if (rows.every(({ change }) => change === rows[0]?.change))
+    return yield* eventSteps(rows.map(entered))
   const ends = new Map(rows.map(({ change }, i) => [change, i]))
   const closing = ({ change }: EntryRow) => ends.get(change) ?? 0
   const ordered = ends.size > 1 ? rows.toSorted((a, b) => closing(a) - closing(b)) : rows

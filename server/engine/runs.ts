@@ -23,19 +23,25 @@ export interface Run {
 }
 
 const runByKey = within((orm, a: { key: string }) =>
-  orm.select({ id: runs.id, times: runs.times }).from(runs).where(eq(runs.key, a.key)),
+  orm.select({ id: runs.id, times: runs.times, at: runs.at }).from(runs).where(eq(runs.key, a.key)),
 )
+/** What is said again within this time is no news. */
+const MINUTE = 60_000
 /** Whether a run of a key is in the log. */
 export const hasRun = (reader: Reader, key: string): boolean =>
   runByKey.get(reader, { key }) !== undefined
 
 /**
  * Writes a run into the run log; nothing else does. Where `instead` is given, what was last said
- * under the same key gives way to it, and is counted.
+ * under the same key gives way to it, and is counted; within a minute it stays where it stands.
  */
 export function recordRun(write: Writer, run: Run, instead?: Reader): RunId {
   const { key, by, version, about, outcome, summary, reasons, causeId, took } = run
   const old = instead && runByKey.get(instead, { key })
+  if (old && write.at - old.at < MINUTE) {
+    write.update('runs', old.id, { reasons, times: old.times + 1 })
+    return old.id
+  }
   if (old) write.remove('runs', old.id)
   return write.insert('runs', {
     ...{ key, outcome, summary, reasons, at: write.at, change: write.change },

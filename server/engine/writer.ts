@@ -191,6 +191,8 @@ function update(log: Log, table: TableName, { id, before }: Standing, patch: Sto
 }
 
 function remove(log: Log, table: TableName, id: Key): void {
+  // What is neither told nor numbered need not be known to go.
+  if (!isEntity(table) && !NUMBERED.has(table)) return log.hand(table).remove(id)
   const before = log.hand(table).read(id)
   if (!before) return
   log.hand(table).remove(id)

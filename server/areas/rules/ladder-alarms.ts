@@ -10,7 +10,8 @@ import type { Deriver, Entry, Writer } from '../../engine/journal.ts'
 import { alarmByKey, alarmsOfItem, type AlarmRow } from '../../engine/queries.ts'
 import { rests } from '../tasks/rest.ts'
 import { moveDated } from './dated.ts'
-import { activeRules, dueOf, type RuleRecord } from './queries.ts'
+import { rulesInside } from './at-work.ts'
+import { dueOf, type RuleRecord } from './queries.ts'
 
 export interface LadderRule {
   readonly id: RuleId
@@ -157,8 +158,8 @@ export function putUp(reader: Reader, write: Writer, id: RuleId): void {
 export function ladderAlarms(reader: Reader, clock: Clock, firm: Firm): Deriver {
   const placing: Placing = { reader, clock, firm }
   return (write, entries) => {
-    let known: RuleRecord[] | undefined
-    const rules = () => (known ??= activeRules.all(reader))
+    let known: readonly RuleRecord[] | undefined
+    const rules = () => (known ??= rulesInside(reader, entries))
     let climbing: LadderRule[] | undefined
     const active = () => (climbing ??= rules().flatMap((rule) => ladderOf(rule) ?? []))
     for (const entry of entries)

@@ -24,6 +24,7 @@ import { activeRules, causeOf, ruleById } from './queries.ts'
 import { hearRules, precedes } from './react.ts'
 import { NOTHING_DONE } from './run.ts'
 import type { Subject } from './subject.ts'
+import { wakesFor } from './triggers/index.ts'
 
 /**
  * What a rule would have done, had it been on: the firm is led back, the rule is put up there with
@@ -134,6 +135,13 @@ export function replay(history: History, body: RulePastBody, upTo: number): OwnR
     if (!first || first.causeId === null || !reacts(first)) return false
     return first.causeId < event.id || (first.causeId === event.id && before(stretch))
   }
+  /** Lets time pass up to a moment; mostly nothing comes. */
+  const pass = (to: number): void => {
+    const next = runner.nextAt()
+    if (next !== null && next <= to) runner.runUntil(to)
+  }
+  /** Whether changes wake the rule. */
+  const hears = wakesFor(body.definition.trigger.kind) !== undefined
   let made = 0
   const make = (stretch: Stretch): void => {
     made++
@@ -141,7 +149,7 @@ export function replay(history: History, body: RulePastBody, upTo: number): OwnR
     if (!first) return
     const { at } = first
     // Of what comes at one moment, each rule has its turn.
-    if (!reacts(first)) runner.runUntil(first.causeId === null && before(stretch) ? at - 1 : at)
+    if (!reacts(first)) pass(first.causeId === null && before(stretch) ? at - 1 : at)
     clock.set(at)
     history.again(stretch.filter(({ entity }) => entity !== 'rules'))
     if (goesOn(stretch))
@@ -153,7 +161,7 @@ export function replay(history: History, body: RulePastBody, upTo: number): OwnR
   for (const [heard, stretch] of since.entries()) {
     if (stretch[0] && stretch[0].at > upTo) break
     if (made <= heard) make(stretch)
-    for (const event of history.events(stretch)) {
+    for (const event of hears ? history.events(stretch) : []) {
       for (let next = since[made]; next && followed(next, event); next = since[made]) make(next)
       hearRules.hear(engine, event)
     }

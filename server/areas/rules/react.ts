@@ -1,6 +1,7 @@
 import type { RuleId } from '#core/brands.ts'
-import { compile, type Predicate } from '#core/conditions/compile.ts'
+import { compile, explain, type Explain, type Predicate } from '#core/conditions/compile.ts'
 import { eventKey, type Event } from '#core/events/events.ts'
+import type { TaskFacts } from '#core/fields/facts.ts'
 import { heldValue } from '#core/fields/field.ts'
 import type { Value } from '#core/fields/types.ts'
 import type { Trigger } from '#contract/rules.ts'
@@ -11,11 +12,12 @@ import { ENGINE } from '../../engine/journal.ts'
 import { hasRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
+import { rulesAtWork } from './at-work.ts'
 import { turned } from './becoming.ts'
-import { activeRules, causeOf, ruleById, runsOn, type RuleRecord } from './queries.ts'
-import { carryOut, fail, judge, leave, ruleNow, type Planned } from './run.ts'
+import { causeOf, ruleById, runsOn, type RuleRecord } from './queries.ts'
+import { carryOut, fail, leave, ruleNow, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
-import { factsAbout, inScope } from './subject.ts'
+import { factsAbout, inScope, type Subject } from './subject.ts'
 import { wakesFor } from './triggers/index.ts'
 import { wakesOf, type Wakes } from './triggers/wake.ts'
 
@@ -34,6 +36,7 @@ interface Awake {
   readonly rule: RuleRecord
   readonly wakes: Wakes<Trigger>
   readonly holds: Predicate
+  readonly verdict: Explain
 }
 /** Rules by where events are looked up, in the order they run. */
 type Index = ReadonlyMap<string, readonly Awake[]>
@@ -50,11 +53,13 @@ function indexOf({ reader }: Engine): Index {
   const kept = indexes.get(reader)
   if (kept) return kept
   const at = new Map<string, Awake[]>()
-  for (const rule of activeRules.all(reader)) {
+  for (const rule of rulesAtWork(reader)) {
     const { trigger, conditions } = rule.definition
     const wakes = wakesFor(trigger.kind)
     if (!wakes) continue
-    const awake: Awake = { rule, wakes, holds: compile(conditions, taskFields(reader)).holds }
+    const { holds } = compile(conditions, taskFields(reader))
+    const { verdict } = explain(conditions, taskFields(reader))
+    const awake: Awake = { rule, wakes, holds, verdict }
     for (const place of wakes.on(trigger)) at.set(place, [...(at.get(place) ?? []), awake])
   }
   indexes.set(reader, at)
@@ -108,59 +113,75 @@ function stopped(engine: Engine, event: Event, { rule, about }: Planned): string
 }
 
 /** Says what is not done, since the firm has stopped all that happens by itself. */
-function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planned): void {
-  const { task } = planned
+function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planned): null {
+  const { task, key } = planned
+  if (hasRun(engine.reader, key)) return null
   // What becomes true while all is stopped is looked for when it goes on.
-  if (rule.definition.trigger.kind === 'becomes-true' || !holds(task, ruleNow(engine))) return
-  if (wakes.stands?.(rule.definition.trigger, task) === false) return
+  if (rule.definition.trigger.kind === 'becomes-true' || !holds(task, ruleNow(engine))) return null
+  if (wakes.stands?.(rule.definition.trigger, task) === false) return null
   const reasons = ['Everything automatic is stopped']
   engine.journal.change(ENGINE, (write) =>
     leave(engine, write, { ...planned, name: HELD_BACK }, reasons),
   )
+  return null
 }
 
 /**
- * Says that a rule was woken, and what it asks did not hold: once for a rule, an item and what failed
+ * A rule that was woken, and what it asks did not hold: said once for a rule, an item and what failed
  * first, counted; the newest takes the place of those before.
  */
-function nearMiss(engine: Engine, planned: Planned): void {
+function nearMiss(engine: Engine, { verdict: asks }: Awake, planned: Planned): Missed {
   const { rule, task } = planned
-  const verdict = judge(engine, rule, task)
+  const verdict = asks(task, ruleNow(engine))
   const { field = '', op = '' } = verdict.failing?.test ?? {}
   const key = `left:${rule.id}:${tail(planned)}:${field}:${op}`
-  const reasons = sayVerdict(engine, verdict)
-  engine.journal.change({ kind: 'rule', id: rule.id }, (write) =>
-    leave(engine, write, { ...planned, key, name: 'Skipped' }, reasons),
-  )
+  return { planned: { ...planned, key, name: 'Skipped' }, reasons: sayVerdict(engine, verdict) }
+}
+interface Missed {
+  readonly planned: Planned
+  readonly reasons: readonly string[]
+}
+/** Writes down what was left of an event, all of it at once. */
+function sayMissed(engine: Engine, missed: readonly Missed[]): void {
+  if (missed.length === 0) return
+  engine.journal.change(ENGINE, (write) => {
+    for (const { planned, reasons } of missed) leave(engine, write, planned, reasons)
+  })
 }
 
-/** What a rule does about something, once it is woken and nothing stops it. */
-function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
-  const { rule, wakes, holds } = awake
+/**
+ * What a rule does about something, once it is woken and nothing stops it. Answers what was missed,
+ * where that is all; null where anything may be another now.
+ */
+function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): Missed | null {
+  const { rule, wakes, holds, verdict } = awake
   const { task, key } = planned
   const { trigger, actions = [] } = rule.definition
-  if (hasRun(engine.reader, key)) return
   const actor = { kind: 'rule', id: rule.id } as const
-  if (engine.firm.stoppedAt() !== null) return holdBack(engine, awake, planned)
   const becoming = trigger.kind === 'becomes-true'
+  const now = ruleNow(engine)
+  const held = holds(task, now)
   // What ceases to be so is forgotten; what was so already is nothing new.
-  if (becoming && !turned(engine, planned, holds(task, ruleNow(engine)))) return
-  const left = (name: string, reasons: readonly string[]) =>
+  if (becoming && !turned(engine, planned, held)) return null
+  const left = (name: string, reasons: readonly string[]): null => {
     engine.journal.change(actor, (write) => leave(engine, write, { ...planned, name }, reasons))
-  const stop = stopped(engine, event, planned)
-  if (stop) return void stopOnce(engine, planned, stop)
+    return null
+  }
   if (wakes.stands?.(trigger, task) === false)
-    return void left('Left', ['The new value no longer stands'])
-  if (!holds(task, ruleNow(engine))) return nearMiss(engine, planned)
-  const because = sayVerdict(engine, judge(engine, rule, task))
+    return left('Left', ['The new value no longer stands'])
+  if (!held) return null
+  const stop = stopped(engine, event, planned)
+  if (stop) return stopOnce(engine, planned, stop)
+  const because = sayVerdict(engine, verdict(task, now))
   engine.journal.change(
     actor,
     (write) => {
       if (becoming) write.insert('holding', { ruleId: rule.id, taskId: planned.about.id })
-      carryOut(engine, write, { ...planned, because }, actions)
+      carryOut(engine, write, { ...planned, key, because }, actions)
     },
     planned.cause,
   )
+  return null
 }
 
 /** How keys of runs name what they are about: a task by its number alone. */
@@ -168,18 +189,30 @@ const tail = ({ about: { kind, id } }: Pick<Planned, 'about'>): string =>
   kind === 'task' ? String(id) : `${kind}:${id}`
 
 /** Says that a rule was stopped on something: once an hour, however often it is. */
-function stopOnce(engine: Engine, planned: Planned, reasons: readonly string[]): void {
+function stopOnce(engine: Engine, planned: Planned, reasons: readonly string[]): null {
   const hour = Math.floor(engine.clock.now() / HOUR)
   const key = `stopped:${planned.rule.id}:${tail(planned)}:${hour}`
-  if (hasRun(engine.reader, key)) return
-  engine.journal.change(ENGINE, (write) =>
-    leave(engine, write, { ...planned, key, name: 'Stopped' }, reasons),
-  )
+  if (!hasRun(engine.reader, key))
+    engine.journal.change(ENGINE, (write) =>
+      leave(engine, write, { ...planned, key, name: 'Stopped' }, reasons),
+    )
+  return null
 }
 
-function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
+/** Whether anything is to be done or remembered about it; else it is missed, and nothing more. */
+const mayRun = (engine: Engine, { rule, wakes, holds }: Awake, { task, key }: Planned): boolean =>
+  rule.definition.trigger.kind === 'becomes-true' ||
+  wakes.stands?.(rule.definition.trigger, task) === false ||
+  // What ran for the first of several events is not missed by the others.
+  (wakes.once !== undefined && hasRun(engine.reader, key)) ||
+  holds(task, ruleNow(engine))
+
+function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): Missed | null {
+  if (engine.firm.stoppedAt() !== null) return holdBack(engine, awake, planned)
   try {
-    engine.journal.together(() => runOne(engine, awake, event, planned))
+    if (!mayRun(engine, awake, planned)) return nearMiss(engine, awake, planned)
+    if (hasRun(engine.reader, planned.key)) return null
+    return engine.journal.together(() => runOne(engine, awake, event, planned))
   } catch (error) {
     engine.log.error({ err: error, rule: awake.rule.id, event: event.id }, 'a rule failed')
     const rule = ruleById.get(engine.reader, { id: awake.rule.id })
@@ -189,6 +222,7 @@ function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): v
       engine.journal.change(ENGINE, (write) =>
         fail(engine, write, { ...planned, rule, key }, reason),
       )
+    return null
   }
 }
 
@@ -204,12 +238,30 @@ function wasOf({ reader }: Engine, event: Event): Record<string, Value> {
   return was
 }
 
+/** What is known of what an event is about: looked up once, until a rule may have changed it. */
+function looking(engine: Engine, event: Event) {
+  let known = new Map<string, TaskFacts | undefined>()
+  const was = wasOf(engine, event)
+  return {
+    at(about: Subject): TaskFacts | undefined {
+      const key = `${about.kind}:${about.id}`
+      if (!known.has(key)) known.set(key, factsAbout(engine, about, was))
+      return known.get(key)
+    },
+    again: () => void (known = new Map()),
+  }
+}
+
 /** What a rule is to do about an event; nothing where it is not the rule's to act there. */
-function plannedFor(engine: Engine, { rule, wakes }: Awake, event: Event): Planned | null {
-  const about = wakes.about(event, engine.reader)
-  const task = about && factsAbout(engine, about, wasOf(engine, event))
-  if (!task || !inScope(engine.reader, rule, task)) return null
-  const { reader } = engine
+function plannedFor(
+  { reader }: Engine,
+  { rule, wakes }: Awake,
+  event: Event,
+  facts: (about: Subject) => TaskFacts | undefined,
+): Planned | null {
+  const about = wakes.about(event, reader)
+  const task = about && facts(about)
+  if (!task || !inScope(reader, rule, task)) return null
   // Of what is one thing in a change, the first event that is it stands for all.
   const which = wakes.once
     ? `${event.change}:${wakes.once(event, reader)}`
@@ -226,9 +278,17 @@ export const hearRules = {
     const index = indexOf(engine)
     // What an undo brings back wakes no rule.
     if (index.size === 0 || event.undoes !== null) return
-    for (const awake of wokenBy(index, event)) {
-      const planned = plannedFor(engine, awake, event)
-      if (planned) tryOne(engine, awake, event, planned)
+    const woken = wokenBy(index, event)
+    if (woken.length === 0) return
+    const facts = looking(engine, event)
+    const missed: Missed[] = []
+    for (const awake of woken) {
+      const planned = plannedFor(engine, awake, event, facts.at)
+      if (!planned) continue
+      const miss = tryOne(engine, awake, event, planned)
+      if (miss) missed.push(miss)
+      else facts.again()
     }
+    sayMissed(engine, missed)
   },
 } satisfies Listener
