@@ -37,6 +37,7 @@ export const VIEWS = [
   '/clockwork/series/1',
   '/clockwork/rules/1',
   '/clockwork/log',
+  '/clockwork/why',
   '/notices',
   '/notices/mail',
 ]

@@ -212,3 +212,47 @@ test('everything automatic is stopped by one switch, and goes on from now', asyn
   await page.goto('/clockwork/log')
   await expect(page.getByRole('link', { name: 'Late while stopped' })).toHaveCount(0)
 })
+
+test('a rule is asked of the last 30 days, and why it did nothing', async ({ as, house }) => {
+  const page = await as('manager')
+  const { post } = api(page, house.url)
+  // Late, but of no client and of low priority: what the ladder asks does not hold.
+  const body = { title: 'Sweep the yard', due: '2026-11-20', priority: 'low', assignees: [1] }
+  const { id } = await post<Task>('/tasks', body)
+  await page.goto('/clockwork/rules/1')
+  await page.getByRole('button', { name: 'Ask the last 30 days' }).click()
+  await expect(page.getByText(/^It would have run \d+ times on \d+ items since/)).toBeVisible()
+  await page
+    .getByRole('button', { name: /^Why: / })
+    .first()
+    .click()
+  await expect(page.getByText(/^\d+ working days? late, due/).first()).toBeVisible()
+
+  await page.goto(`/clockwork/why?task=${id}`)
+  await choose(page.getByRole('combobox', { name: 'Rule' }), 'Late client records')
+  await expect(page.getByRole('combobox', { name: 'Which task' })).toHaveValue('Sweep the yard')
+  await page.getByRole('button', { name: 'Ask why' }).click()
+  await expect(page.getByRole('heading', { name: /^First to fail: priority/ })).toBeVisible()
+  await expect(page.getByText('priority is High, Urgent: it was Low').last()).toBeVisible()
+  // Of the day before it was there, another reason.
+  await page.getByLabel('Day', { exact: true }).fill('2026-11-20')
+  await page.getByLabel('Day', { exact: true }).press('Enter')
+  await page.getByRole('button', { name: 'Ask why' }).click()
+  await expect(page.getByRole('heading', { name: 'There was no such task then' })).toBeVisible()
+})
+
+test('the log tells a run whole, is narrowed by words, and runs again', async ({ as, house }) => {
+  const page = await as('manager')
+  const { post } = api(page, house.url)
+  const body = { title: 'Grease the gate', due: '2026-11-20', priority: 'urgent', assignees: [2] }
+  await post('/tasks', body)
+  await page.goto('/clockwork/log')
+  await page.getByLabel('Words in it').fill('grease the')
+  const run = page.getByText('Rung 1: Reminded')
+  await expect(run).toHaveCount(1)
+  await page.getByRole('button', { name: 'why', exact: true }).click()
+  await expect(page.getByText('Told', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Run again' }).click()
+  await expect(page.getByText(/^Run again: Reminded/).first()).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Undo: Run again/ })).toHaveCount(0)
+})

@@ -67,6 +67,7 @@ const PAGES: readonly (readonly [name: string, path: string, here: string])[] = 
   ['series', '/clockwork/series/1', '.date'],
   ['rule', '/clockwork/rules/1', 'form'],
   ['run-log', '/clockwork/log', '.run'],
+  ['why', '/clockwork/why', '.late li'],
   ['notices', '/notices', '.one'],
 ]
 for (const [name, path, here] of PAGES)

@@ -207,16 +207,16 @@ function restOf({ runs, holds, time, tests }: Stood): string {
 }
 
 /**
- * Why a rule did nothing to something on a day, up to a moment of it; or that it did.
- * @throws Refusal `not-found`, and `wrong` for a moment to come
+ * Why a rule did nothing to something on a day, up to a moment of it, or up to now; or that it did.
+ * @throws Refusal `not-found`
  */
-export function whyNot(engine: Engine, viewer: Viewer, asked: Asked): WhyNot {
+export function whyNot(engine: Engine, viewer: Viewer, wanted: Asked): WhyNot {
+  const asked = { ...wanted, at: Math.min(wanted.at, engine.clock.now()) }
   needMember(viewer, 'see why rules act')
   const { rule, about, at } = asked
   if (!ruleById.get(engine.reader, { id: rule })) refuse('not-found', `There is no rule ${rule}.`)
   if (!seesAbout(engine, viewer, about))
     refuse('not-found', `There is no ${about.kind} ${about.id}.`)
-  if (at > engine.clock.now()) refuse('bad-moment', 'Ask about a moment that is past.', 'at')
   const zone = engine.firm.zone()
   const { stood, from, cut } = engine.backIn(
     beginning(toLocal(at, zone).date, zone),

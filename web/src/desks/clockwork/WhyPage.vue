@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { IsoDate } from '#core/brands.ts'
-import { localTime, toInstant, toLocal } from '#core/calendar/dates.ts'
+import { localTime, toInstant } from '#core/calendar/dates.ts'
 import type { RuleSheet, WhyNot } from '#contract/rules.ts'
 import { triggerKind } from '#contract/triggers/index.ts'
 import { get, sentence } from '#web/api/client.ts'
@@ -32,14 +32,13 @@ const item = computed({
   get: () => number(about.value) || null,
   set: (to) => void narrow(about.value, to),
 })
-const now = toLocal(Date.now(), session.saying.zone)
 const day = ref<string | null>(session.today)
-const time = ref<string | null>(now.time.slice(0, 5))
+const time = ref<string | null>(null)
 const why = ref<WhyNot | null>(null)
 const wrong = ref('')
 const busy = ref(false)
 watch([rule, item, day, time], () => (why.value = null))
-/** The moment asked about, but none to come. */
+/** The moment asked about: the end of the day, or now, where no time is given. */
 const moment = computed(() =>
   day.value
     ? toInstant(day.value as IsoDate, localTime(time.value ?? '23:59'), session.saying.zone)
