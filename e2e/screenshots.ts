@@ -1,11 +1,10 @@
 import { chromium } from '@playwright/test'
 import { choose } from './house.ts'
 
-// Takes the pictures of docs/screenshots from a running demo, and from a server on an empty folder:
-// npm run screenshots -- http://127.0.0.1:4380 http://127.0.0.1:4381
-const base = process.argv[2] ?? 'http://127.0.0.1:4380'
-/** A server on an empty folder: its first page is taken too. */
-const empty = process.argv[3]
+// Takes the pictures of docs/screenshots from a running demo; some of them, where they are named:
+// npm run screenshots -- http://127.0.0.1:4380 rule run-log
+const [base = 'http://127.0.0.1:4380', ...only] = process.argv.slice(2)
+let taken = 0
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: [
@@ -20,9 +19,9 @@ const browser = await chromium.launch({
   ],
 })
 
-async function page(scheme: 'light' | 'dark', signedIn: boolean, of = base) {
+async function page(scheme: 'light' | 'dark', signedIn: boolean) {
   const context = await browser.newContext({
-    baseURL: of,
+    baseURL: base,
     timezoneId: 'Europe/London',
     viewport: { width: 1280, height: 800 },
     colorScheme: scheme,
@@ -40,13 +39,14 @@ async function take(
   name: string,
   path: string,
   options: {
-    of?: string
     scheme?: 'light' | 'dark'
     signedIn?: boolean
     then?: (p: Awaited<ReturnType<typeof page>>) => Promise<void>
   } = {},
 ): Promise<void> {
-  const p = await page(options.scheme ?? 'light', options.signedIn ?? true, options.of)
+  if (only.length && !only.includes(name)) return
+  taken++
+  const p = await page(options.scheme ?? 'light', options.signedIn ?? true)
   await p.goto(path)
   await p.locator('h1').first().waitFor()
   await p.waitForTimeout(900)
@@ -104,6 +104,12 @@ await take('set-up', '/work/set-up')
 await take('people', '/people')
 const lease = projects.find((p) => p.name === 'Office lease')?.id ?? 1
 await take('who-sees', `/who-sees/project/${lease}`)
-if (empty) await take('begin', '/begin', { of: empty, signedIn: false })
+await take('had-it-run', '/clockwork/rules/1', {
+  then: async (p) => {
+    await p.getByRole('button', { name: 'Ask the last 30 days' }).click()
+    await p.getByText(/^It would have run/).waitFor()
+    await p.getByRole('heading', { name: 'Had it run' }).evaluate((at) => at.scrollIntoView())
+  },
+})
 await browser.close()
-console.log(`${empty ? 19 : 18} pictures taken; look at each.`)
+console.log(`${taken} pictures taken; look at each.`)
