@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, nextTick, toRaw, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { testsOf, type Group } from '#core/conditions/condition.ts'
 import { isBranch, mapActions } from '#core/rules/program.ts'
 import type { About, ActionKind } from '#contract/actions/action.ts'
@@ -9,6 +9,7 @@ import { comment } from '#contract/actions/comment.ts'
 import { remind } from '#contract/actions/remind.ts'
 import { tell } from '#contract/actions/tell.ts'
 import { asksOf } from '#contract/rule-fields.ts'
+import { RULE_EXAMPLES } from '#contract/rule-examples.ts'
 import type { Deed, RuleBody, RuleSheet, Rung, Trigger } from '#contract/rules.ts'
 import { triggerKind, triggerKinds } from '#contract/triggers/index.ts'
 import { post, put } from '#web/api/client.ts'
@@ -20,6 +21,7 @@ import { sayClash, type ClashWords } from '#web/forms/words.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { shelfFor } from '#web/state/draft.ts'
 import { useMessages } from '#web/state/messages.ts'
+import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
 import { useUnsaved } from '#web/state/unsaved.ts'
 import DeedList from './DeedList.vue'
@@ -36,6 +38,7 @@ const emit = defineEmits<{ turn: [] }>()
 const session = useSession()
 const messages = useMessages()
 const router = useRouter()
+const route = useRoute()
 const may = computed(() => session.me?.may.structure ?? false)
 const known = useKnown()
 const LATE = '{task} for {client} is {days late} late'
@@ -144,6 +147,32 @@ const setRung = (index: number, rung: Rung | null) =>
       .flatMap((r, i) => (i === index ? (rung ? [rung] : []) : [r]))
       .sort((a, b) => days(a) - days(b)),
   })
+/** What a new rule may begin with: examples, and the rules there are. */
+const { data: others } = useResource<RuleSheet[]>(
+  () => (props.rule === null ? '/rules' : null),
+  () => false,
+)
+const copyOf = (id: number) => others.value?.find((one) => one.id === id)
+const beginnings = computed(() => [
+  ...RULE_EXAMPLES.map(({ name }, i) => ({ value: `example ${i}`, title: name })),
+  ...(others.value ?? []).map(({ id, name }) => ({
+    value: `copy ${id}`,
+    title: `Copy of ${name}`,
+  })),
+])
+function beginWith(what: string | null): void {
+  const [of, id] = (what ?? '').split(' ')
+  const from = of === 'example' ? RULE_EXAMPLES[Number(id)] : copyOf(Number(id))
+  if (!from || !body.value) return
+  const name = of === 'example' ? from.name : `${from.name}, copy`.slice(0, 120)
+  // A copy of its own: what is written in it is written nowhere else.
+  body.value = { ...body.value, name, definition: structuredClone(toRaw(from.definition)) }
+}
+watch(
+  () => (props.rule === null && body.value && others.value ? Number(route.query['copy']) : null),
+  (id) => id && beginWith(`copy ${id}`),
+  { immediate: true },
+)
 async function save(): Promise<void> {
   const isNew = props.rule === null
   if (!(await form.save()) || !saved) return
@@ -155,6 +184,16 @@ async function save(): Promise<void> {
 </script>
 
 <template>
+  <div v-if="body && !rule && may" class="named begin">
+    <label for="rule-begin">Begin with</label>
+    <v-autocomplete
+      id="rule-begin"
+      :model-value="null"
+      :items="beginnings"
+      placeholder="an example, or a copy of a rule"
+      @update:model-value="beginWith"
+    />
+  </div>
   <v-form v-if="body" :readonly="!may" @submit.prevent="save">
     <div class="top">
       <v-text-field
@@ -280,6 +319,9 @@ async function save(): Promise<void> {
         }}
       </v-btn>
       <v-btn v-if="dirty && rule" @click="form.putBack">Drop the changes</v-btn>
+      <v-btn v-else-if="rule" variant="text" :to="`/clockwork/rules/new?copy=${rule.id}`">
+        Copy
+      </v-btn>
     </div>
   </v-form>
   <RuleTry v-if="body && may" :body="body" :about="about" :known="known" />
@@ -296,6 +338,10 @@ async function save(): Promise<void> {
 .name {
   font: 500 27px/1.15 var(--display);
   margin-left: -5px;
+}
+.begin {
+  margin-bottom: 10px;
+  max-width: 460px;
 }
 .says {
   padding: 6px 0 10px;
