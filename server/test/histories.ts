@@ -62,6 +62,15 @@ function action({ pick, below }: Chance, l: Lab, tag: number): Action {
     }),
   ])()
 }
+/** One that changes what no person changes in these histories: each can be taken back by itself. */
+function apart({ pick }: Chance, l: Lab, tag: number): Action {
+  return pick<Action>([
+    { kind: 'set-priority', to: pick(['high', 'urgent']) },
+    { kind: 'tag', off: false, tags: [tag] },
+    { kind: 'comment', text: 'Said by a rule' },
+    { kind: 'assign', who: { is: 'person', id: l.devika.id } },
+  ])
+}
 function trigger({ pick, below }: Chance): Trigger {
   return pick<() => Trigger>([
     () => ({ kind: 'late' }),
@@ -82,27 +91,34 @@ function trigger({ pick, below }: Chance): Trigger {
   ])()
 }
 /** A rule of any kind. */
-function definition(by: Chance, l: Lab, tag: number, clock: string): RuleDefinition {
+function definition(
+  by: Chance,
+  l: Lab,
+  { tag, clock, does }: { tag: number; clock: string; does: () => Action },
+): RuleDefinition {
   const when = trigger(by)
   const own = conditions(by, l, tag)
   const scope = by.next() < 0.2 ? { scope: { of: 'client', id: l.client } as const } : ({} as const)
-  if (when.kind !== 'late')
-    return { ...scope, trigger: when, conditions: own, actions: [action(by, l, tag)] }
+  if (when.kind !== 'late') return { ...scope, trigger: when, conditions: own, actions: [does()] }
   return {
     ...scope,
     ...{ trigger: when, conditions: own },
     rungs: [1, 2 + by.below(2)].map((days, i) => ({
       key: `r${i}`,
       delay: { days, unit: by.pick(['working', 'calendar'] as const), time: clock },
-      actions: [action(by, l, tag)],
+      actions: [does()],
     })),
   }
 }
 
 /** What somebody does, once; what may not be done is left. */
-function deed(by: Chance, at: Happened & { readonly tag: number; readonly begun: number }): void {
+function deed(
+  by: Chance,
+  at: Happened & { readonly tag: number; readonly plain: boolean; readonly begun: number },
+): void {
   const { pick, below, next } = by
-  const { l, projects, tag } = at
+  const { l, projects, tag, plain } = at
+  const priorities = plain ? (['low', 'normal'] as const) : PRIORITIES
   const { engine, imogen, tobias } = l
   const today = isoDate(engine.firm.today())
   const day = () => addDays(today, below(8) - 3)
@@ -116,12 +132,21 @@ function deed(by: Chance, at: Happened & { readonly tag: number; readonly begun:
     if (row) editItem(engine, imogen, { taskId: id, id: row.id }, { done: !row.done })
     else addItem(engine, imogen, id, 'Step')
   }
+  const more: (() => unknown)[] = [
+    () => switchClockwork(engine, imogen, { on: engine.firm.stoppedAt() !== null }),
+    () => {
+      const which = { rule: pick(at.rules), project: pick(projects) }
+      return switchIn(engine, imogen, which, next() < 0.5)
+    },
+    () => undoChange(engine, imogen, Math.max(at.begun, l.latest() - below(2))).whole(),
+  ]
   pick<() => unknown>([
+    ...(plain ? [] : more),
     () => edit({ due: next() < 0.2 ? null : day() }),
     () => edit({ due: day(), dueTime: pick(['11:00', null]) }),
     () => edit({ start: day() }),
-    () => edit({ priority: pick(PRIORITIES) }),
-    () => edit({ priority: pick(PRIORITIES), tags: next() < 0.5 ? [tag] : [] }),
+    () => edit({ priority: pick(priorities) }),
+    () => edit({ priority: pick(priorities), tags: next() < 0.5 ? [tag] : [] }),
     () => edit({ state: pick(STATES) }),
     () => edit({ state: pick(STATES) }),
     () => edit({ assignees: next() < 0.5 ? [tobias.id] : [] }),
@@ -140,16 +165,10 @@ function deed(by: Chance, at: Happened & { readonly tag: number; readonly begun:
       engine.journal.change(ENGINE, (write) =>
         write.insert('holidays', { date: addDays(today, 1 + below(3)), name: 'Closed' }),
       ),
-    () => switchClockwork(engine, imogen, { on: engine.firm.stoppedAt() !== null }),
-    () => {
-      const which = { rule: pick(at.rules), project: pick(projects) }
-      return switchIn(engine, imogen, which, next() < 0.5)
-    },
-    () => undoChange(engine, imogen, Math.max(at.begun, l.latest() - below(2))).whole(),
     () =>
       engine.journal.change(ENGINE, (write) => {
         for (const task of at.tasks.slice(0, 3))
-          write.update('tasks', task, { priority: pick(PRIORITIES) })
+          write.update('tasks', task, { priority: pick(priorities) })
       }),
   ])()
 }
@@ -160,14 +179,22 @@ interface Looking {
   readonly watch?: (at: Happened, nth: number) => void
   /** Rules are switched off and on as well. */
   readonly switching?: boolean
+  /** What rules change, people do not, and nothing is taken back or stopped; or nor are rules on. */
+  readonly apart?: 'on' | 'off'
 }
 /** A firm with rules that are on, and so many deeds of its people over some days. */
-export function history(seed: number, deeds: number, { watch, switching }: Looking = {}): Happened {
+export function history(
+  seed: number,
+  deeds: number,
+  { watch, switching, apart: set }: Looking = {},
+): Happened {
   const by = chance(seed)
   const { pick, below } = by
   const l = lab({ now: '2026-11-23T08:30' })
   const { engine, imogen } = l
-  const tag = makeTag(engine, imogen, { name: 'odd', colour: 'teal' }).result.id
+  const [tag, other] = ['odd', 'even'].map(
+    (name) => makeTag(engine, imogen, { name, colour: 'teal' }).result.id,
+  ) as [number, number]
   const projects = [l.client, null].map(
     (clientId) => makeProject(engine, imogen, { name: 'Books', clientId }).result.id,
   )
@@ -179,15 +206,18 @@ export function history(seed: number, deeds: number, { watch, switching }: Looki
   })
   l.runner.tick()
   const rules = Array.from({ length: 4 }, (_, i) => {
-    const made = definition(by, l, tag, `0${8 + (i % 2)}:${15 * (i % 3)}0`.slice(0, 5))
+    const does = () => (set ? apart(by, l, other) : action(by, l, tag))
+    const clock = `0${8 + (i % 2)}:${15 * (i % 3)}0`.slice(0, 5)
+    const made = definition(by, l, { tag, clock, does })
     const body = { name: `Rule ${i}`, ownerId: imogen.id, definition: made }
     const { id } = makeRule(engine, imogen, body).result
-    switchRule(engine, imogen, id, { on: true })
+    if (set !== 'off') switchRule(engine, imogen, id, { on: true })
     l.runner.tick()
     return id
   })
   const moments: number[] = []
-  const at = { l, rules, tasks, projects, moments, tag, begun: l.latest() + 1 }
+  const plain = set !== undefined
+  const at = { l, rules, tasks, projects, moments, tag, plain, begun: l.latest() + 1 }
   for (let i = 0; i < deeds; i++) {
     l.runner.runUntil(engine.clock.now() + 60_000 + Math.floor(by.next() * by.next() * 20 * HOUR))
     moments.push(engine.clock.now())

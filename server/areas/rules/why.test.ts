@@ -7,7 +7,7 @@ import { beginning, ownRuns } from './past.ts'
 import { ruleById } from './queries.ts'
 import { ruleNow } from './run.ts'
 import { sayTests } from './say.ts'
-import { factsAbout, inScope, reaches, subjectRests, type Subject } from './subject.ts'
+import { factsAbout, offHere, reaches, subjectRests, type Subject } from './subject.ts'
 import { stoodIn, whyNot, type Asked } from './why.ts'
 
 /** How a rule and a task stand now, looked at directly. */
@@ -23,7 +23,7 @@ function standsNow({ l }: Happened, id: number, about: Subject) {
     ...{ on: rule.on, since: rule.since, definition },
     stopped: engine.firm.stoppedAt() !== null,
     ...{ there: facts !== undefined, reaches: within },
-    off: within && !inScope(engine.reader, rule, facts),
+    off: facts !== undefined && offHere(engine.reader, id, facts),
     rests: subjectRests(engine, about),
     holds: verdict?.holds ?? false,
     tests: verdict ? sayTests(engine, verdict) : [],
