@@ -1,9 +1,10 @@
 import Joi from 'joi'
 import type { Schedule } from '#core/recurrence/schedule.ts'
 import type { ImportMapping } from '#core/formats/template-rows.ts'
-import type { Finding, PlannedTask, Template } from '#core/templates/template.ts'
+import type { Finding, PlannedReminder, PlannedTask, Template } from '#core/templates/template.ts'
 import type { ServedPeriod } from '#core/text/merge.ts'
 import { id, isoDay, isoTime, line, shape } from './common.ts'
+import { plannedReminders } from './reminders.ts'
 
 export interface TemplateSummary {
   readonly id: number
@@ -40,6 +41,7 @@ const templateTask = Joi.object({
   due: offset.required(),
   start: offset,
   checklist: Joi.array().items(line(200)).max(100),
+  reminders: plannedReminders,
   onlyIf: Joi.object({
     question: line(80).required(),
     is: Joi.alternatives(Joi.string(), Joi.number(), Joi.boolean()).required(),
@@ -162,6 +164,7 @@ export type Makes =
       readonly assignees: readonly number[]
       readonly estimate: number | null
       readonly checklist: readonly string[]
+      readonly reminders?: readonly PlannedReminder[]
       readonly period: ServedPeriod
     }
 
@@ -204,6 +207,7 @@ const makes = Joi.alternatives().conditional('.kind', {
     assignees: Joi.array().items(id).max(30).required(),
     estimate: Joi.number().integer().min(0).max(60_000).allow(null).required(),
     checklist: Joi.array().items(line(200)).max(100).required(),
+    reminders: plannedReminders,
     period: period.required(),
   }),
 })

@@ -23,6 +23,7 @@ export const LABELS: Readonly<Record<string, string>> = {
   ...{ columns: 'Columns', width: 'Width', step: 'Scale', url: 'Address of the link' },
   // Clockwork.
   ...{ roles: 'Roles', role: 'Role', tasks: 'Tasks', offset: 'Days', effort: 'Effort' },
+  reminders: 'Reminders',
   ...{ checklist: 'Checklist', condition: 'Only if', key: 'Key', template: 'Template' },
   ...{ templateId: 'Template', makes: 'What is made', schedule: 'When', leadDays: 'Lead' },
   ...{ rule: 'Repeats', time: 'Time', until: 'Until', count: 'Times', every: 'Every' },
@@ -45,7 +46,14 @@ export const LABELS: Readonly<Record<string, string>> = {
 /** What lies in a list, one of it. */
 const ONES: Readonly<Record<string, string>> = {
   ...{ phases: 'phase', tasks: 'task', rungs: 'rung', actions: 'step', milestones: 'milestone' },
-  ...{ states: 'state', choices: 'choice', checklist: 'item', of: 'test', columns: 'column' },
+  ...{
+    states: 'state',
+    choices: 'choice',
+    checklist: 'item',
+    reminders: 'reminder',
+    of: 'test',
+    columns: 'column',
+  },
   ...{ roles: 'role', sort: 'order', ids: 'task', tags: 'tag', assignees: 'person' },
 }
 

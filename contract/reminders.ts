@@ -1,4 +1,5 @@
 import Joi from 'joi'
+import type { PlannedReminder } from '#core/templates/template.ts'
 import { id, isoDay, isoTime, shape } from './common.ts'
 
 /** When a reminder comes first: so long before or after a date of its task, or on a day. */
@@ -23,14 +24,19 @@ export interface ReminderBody {
   text: string
 }
 const days = Joi.number().integer().min(0).max(365).required()
+const dated = {
+  ...{ days, time: isoTime.required() },
+  unit: Joi.valid('working', 'calendar').required(),
+  side: Joi.valid('before', 'after').required(),
+  field: Joi.valid('due', 'start').required(),
+}
+/** Reminders that tasks of a template, or of a series, come with. */
+export const plannedReminders = Joi.array()
+  .items(Joi.object<PlannedReminder>({ ...dated, daily: Joi.boolean().required() }))
+  .max(20)
 export const reminderBody = shape<ReminderBody>({
   when: Joi.alternatives(
-    Joi.object({
-      ...{ kind: Joi.valid('dated').required(), days, time: isoTime.required() },
-      unit: Joi.valid('working', 'calendar').required(),
-      side: Joi.valid('before', 'after').required(),
-      field: Joi.valid('due', 'start').required(),
-    }),
+    Joi.object({ kind: Joi.valid('dated').required(), ...dated }),
     Joi.object({
       ...{ kind: Joi.valid('at').required(), date: isoDay.required(), time: isoTime.required() },
     }),

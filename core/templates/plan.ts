@@ -176,6 +176,7 @@ const planned = (
   dueTime: (task.due.time ?? null) as LocalTime | null,
   effort: task.effort ?? null,
   checklist: task.checklist ?? [],
+  ...(task.reminders?.length && { reminders: task.reminders }),
 })
 
 /**

@@ -18,6 +18,19 @@ export interface Offset {
   readonly time?: LocalTime
 }
 
+/**
+ * A reminder that comes with a task, to whoever is on it: so many days before or after its due date,
+ * or before its start, at a time of day; once, or every working day until it is done.
+ */
+export interface PlannedReminder {
+  readonly days: number
+  readonly unit: DayUnit
+  readonly side: 'before' | 'after'
+  readonly field: 'due' | 'start'
+  readonly time: string
+  readonly daily: boolean
+}
+
 export interface TemplateTask {
   readonly key: string
   readonly title: string
@@ -29,6 +42,7 @@ export interface TemplateTask {
   readonly due: Offset
   readonly start?: Offset
   readonly checklist?: readonly string[]
+  readonly reminders?: readonly PlannedReminder[]
   /** Made only if the answer to a question is this. */
   readonly onlyIf?: { readonly question: string; readonly is: string | number | boolean }
 }
@@ -63,6 +77,8 @@ export interface PlannedTask {
   readonly dueTime: LocalTime | null
   readonly effort: number | null
   readonly checklist: readonly string[]
+  /** Left out where there are none. */
+  readonly reminders?: readonly PlannedReminder[]
 }
 
 /** What to know before starting: each names the tasks (or the role) it is about. */

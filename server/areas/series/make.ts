@@ -14,6 +14,7 @@ import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { copyShares } from '../access/shares.ts'
 import { withUsual } from '../clients/usual.ts'
+import { setPlanned } from '../reminders/planned.ts'
 import { movesDays } from '../rules/ladder-alarms.ts'
 import { clientById, isActive } from '../people/queries.ts'
 import { projectAtRest } from '../tasks/rest.ts'
@@ -89,7 +90,7 @@ function* makeOccurrence(
       ...(seen && { seen }),
     })
     if (before) copyShares(engine, write, before.id, projectId)
-  } else
+  } else {
     taskId = insertTask(engine, write, {
       ...common,
       title: name,
@@ -102,6 +103,8 @@ function* makeOccurrence(
       due: date,
       dueTime: time?.slice(0, 5) ?? null,
     })
+    setPlanned(write, taskId, what.reminders, null)
+  }
   write.insert('occurrences', {
     seriesId: row.id,
     scheduled: occurrence.scheduled,

@@ -16,6 +16,7 @@ import { needOwnContacts } from '../people/contacts.ts'
 import { clientById, isActive, personName, teamById } from '../people/queries.ts'
 import { fill } from '../people/team.ts'
 import { projectSheet } from '../projects/sheet.ts'
+import { setPlanned } from '../reminders/planned.ts'
 import { statesOf } from '../states/queries.ts'
 import { setFor } from '../tasks/standing.ts'
 import { insertTask } from '../tasks/write.ts'
@@ -185,10 +186,10 @@ export function* projectSteps(
   )
   const roles = new Map(template.roles?.map((role) => [role.key, role.name]))
   const states = statesOf(engine.reader, setFor({ stateSetId }))
-  const clientId = input.clientId ?? null
+  const { clientId = null, creatorId = null } = input
   const home = { id: projectId, leadId, stateSetId, templateId, clientId, states }
   for (const [position, task] of made.tasks.entries()) {
-    insertTask(
+    const id = insertTask(
       engine,
       write,
       {
@@ -196,10 +197,11 @@ export function* projectSteps(
         projectId,
         phaseId: phases.get(task.phase) ?? null,
         role: task.role === null ? null : (roles.get(task.role) ?? task.role),
-        creatorId: input.creatorId ?? null,
+        creatorId,
       },
       home,
     )
+    setPlanned(write, id, task.reminders, creatorId)
     yield
   }
   return projectId

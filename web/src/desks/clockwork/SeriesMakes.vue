@@ -9,6 +9,7 @@ import { useSession } from '#web/state/session.ts'
 import { useResource } from '#web/state/resource.ts'
 import RoleFill from './RoleFill.vue'
 import LineMenu from '#web/parts/LineMenu.vue'
+import PlannedReminders from './PlannedReminders.vue'
 
 /** What a series makes each time: a project from a template, or a task. */
 const makes = defineModel<Makes>({ required: true })
@@ -240,6 +241,10 @@ const names = computed(
         "
       />
     </div>
+    <PlannedReminders
+      :model-value="makes.reminders ?? []"
+      @update:model-value="set({ reminders: $event })"
+    />
   </template>
 </template>
 

@@ -111,6 +111,7 @@ const LABELS = {
   },
   ...{ rule: 'How often', start: 'From', title: 'Title', clientId: 'Client', leadId: 'Led by' },
   ...{ roles: 'Roles', assignees: 'On it', estimate: 'Estimate', checklist: 'Checklist' },
+  reminders: 'Reminders',
 }
 const clashes = computed(() =>
   form.clashes.value.map((clash) => sayClash(body.value, clash, LABELS)),

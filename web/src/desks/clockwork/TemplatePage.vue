@@ -72,7 +72,13 @@ useUnsaved(dirty, 'This template', form.putBack)
 const LABELS = {
   ...{ name: 'Name', anchor: 'Counted', phases: 'Phases', roles: 'Roles', tasks: 'Tasks' },
   ...{ title: 'Title', due: 'Due', start: 'Begins', effort: 'Effort', role: 'Role' },
-  ...{ description: 'Description', checklist: 'Checklist', days: 'Days', after: 'After' },
+  ...{
+    description: 'Description',
+    checklist: 'Checklist',
+    reminders: 'Reminders',
+    days: 'Days',
+    after: 'After',
+  },
 }
 /** Faults of a template name places deep in it: they are said above it. */
 const faults = computed(() => [fault.value, ...Object.values(form.faults.value)].filter(Boolean))

@@ -7,6 +7,7 @@ import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { sayOffset } from './axis.ts'
 import TimeField from '#web/parts/TimeField.vue'
+import PlannedReminders from './PlannedReminders.vue'
 
 /** One task of a template, in the margin; every edit goes into the unsaved version at once. */
 defineProps<{
@@ -158,6 +159,10 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       "
     />
   </div>
+  <PlannedReminders
+    :model-value="task.reminders ?? []"
+    @update:model-value="emit('change', { reminders: $event })"
+  />
   <div class="field">
     <label for="tt-desc">Description</label>
     <v-textarea
