@@ -12,7 +12,6 @@ import { ENGINE } from '../../engine/journal.ts'
 import { createRunner } from '../../engine/runner.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
-import { seesThatProject, seesThatTask } from '../access/levels.ts'
 import { checkKind } from './becoming.ts'
 import { checkRule } from './check.ts'
 import { ladderKind } from './climb.ts'
@@ -23,7 +22,7 @@ import { placingKind } from './placing.ts'
 import { activeRules, causeOf, ruleById } from './queries.ts'
 import { hearRules, precedes } from './react.ts'
 import { NOTHING_DONE } from './run.ts'
-import type { Subject } from './subject.ts'
+import { seesAbout } from './subject.ts'
 import { wakesFor } from './triggers/index.ts'
 
 /**
@@ -196,15 +195,8 @@ const titles = {
       .where(eq(clients.id, a.id)),
   ),
 }
-const SEES: Readonly<Record<About, (engine: Engine, viewer: Viewer, id: number) => boolean>> = {
-  task: seesThatTask,
-  project: seesThatProject,
-  client: () => true,
-}
-/** Whether somebody sees what a rule is about. */
-export const seesAbout = (engine: Engine, viewer: Viewer, { kind, id }: Subject): boolean =>
-  SEES[kind](engine, viewer, id)
-const isAbout = (kind: string | null): kind is About => kind !== null && Object.hasOwn(SEES, kind)
+const isAbout = (kind: string | null): kind is About =>
+  kind === 'task' || kind === 'project' || kind === 'client'
 
 /** A run as it is shown: of what is there, and theirs to see, now. */
 export function shown(engine: Engine, viewer: Viewer, run: OwnRun): PastRun[] {

@@ -6,6 +6,8 @@ import type { RuleDefinition } from '#contract/rules.ts'
 import { within, type Reader } from '../../database/query.ts'
 import { ruleOffs } from '../../database/tables/index.ts'
 import type { Engine } from '../../engine/services.ts'
+import type { Viewer } from '../../engine/viewer.ts'
+import { seesThatProject, seesThatTask } from '../access/levels.ts'
 import { factsOf } from '../tasks/facts.ts'
 import { clientFacts, projectFacts } from '../tasks/place-facts.ts'
 import { projectAtRest, rests } from '../tasks/rest.ts'
@@ -45,6 +47,15 @@ export function factsAbout(
   const client = clientFacts(engine.reader, id)
   return client && { ...NOWHERE, was, client }
 }
+
+const SEES: Readonly<Record<About, (engine: Engine, viewer: Viewer, id: number) => boolean>> = {
+  task: seesThatTask,
+  project: seesThatProject,
+  client: () => true,
+}
+/** Whether somebody sees what a rule is about. */
+export const seesAbout = (engine: Engine, viewer: Viewer, { kind, id }: Subject): boolean =>
+  SEES[kind](engine, viewer, id)
 
 /** Whether time brings nothing to it. */
 export function subjectRests({ reader }: Engine, { kind, id }: Subject): boolean {

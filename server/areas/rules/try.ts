@@ -1,26 +1,18 @@
 import { explain } from '#core/conditions/compile.ts'
 import { Refusal, refuse } from '#core/refusal.ts'
-import type { About } from '#contract/actions/action.ts'
 import { rungsOf, type Deed, type RuleTrial, type RuleTry } from '#contract/rules.ts'
 import { triggerKind } from '#contract/triggers/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
-import { seesThatProject, seesThatTask } from '../access/levels.ts'
 import { taskFields } from '../fields/queries.ts'
 import { personName } from '../people/queries.ts'
 import { checkRule } from './check.ts'
 import type { RuleRecord } from './queries.ts'
 import { carryOut, ruleNow, type CarriedOut, type Planned } from './run.ts'
 import { sayTests } from './say.ts'
-import { factsAbout, reaches, subjectRests, type Subject } from './subject.ts'
+import { factsAbout, reaches, seesAbout, subjectRests, type Subject } from './subject.ts'
 
 /** A rule tried on one item: it is carried out as it would be, and all of it taken back. */
-
-const SEES: Readonly<Record<About, (engine: Engine, viewer: Viewer, id: number) => boolean>> = {
-  task: seesThatTask,
-  project: seesThatProject,
-  client: () => true,
-}
 
 /** A rule that is not kept yet, as one that ran. */
 const asRecord = ({ name, ownerId, definition }: RuleTry, at: number): RuleRecord => ({
@@ -74,7 +66,7 @@ export function tryRule(engine: Engine, viewer: Viewer, body: RuleTry): RuleTria
   checkRule(engine, body)
   const kind = triggerKind(body.definition.trigger.kind)?.about ?? 'task'
   const about: Subject = { kind, id: body.item }
-  const task = SEES[kind](engine, viewer, body.item) ? factsAbout(engine, about) : undefined
+  const task = seesAbout(engine, viewer, about) ? factsAbout(engine, about) : undefined
   if (!task) return refuse('not-found', `There is no ${kind} ${body.item}.`, 'item')
   const { definition } = body
   const rule = asRecord(body, engine.clock.now())

@@ -15,11 +15,11 @@ import { needMember, type Viewer } from '../../engine/viewer.ts'
 import { taskFields } from '../fields/queries.ts'
 import { dateOf, offsetOf } from './dated.ts'
 import { rungDelays } from './ladder-alarms.ts'
-import { beginning, ownRuns, replay, seesAbout, shown, type OwnRun } from './past.ts'
+import { beginning, ownRuns, replay, shown, type OwnRun } from './past.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
 import { ruleNow } from './run.ts'
 import { sayTests } from './say.ts'
-import { factsAbout, offHere, reaches, subjectRests, type Subject } from './subject.ts'
+import { factsAbout, offHere, seesAbout, reaches, subjectRests, type Subject } from './subject.ts'
 
 /**
  * Why a rule did nothing to something, up to a past moment of a day: how everything stood then is
