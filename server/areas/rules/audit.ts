@@ -38,7 +38,7 @@ type Late = Row<typeof lateTasks>
 
 const alarmsOf = within((orm, a: { id: TaskId }) =>
   orm
-    .select({ at: alarms.at, rule: alarms.ruleId })
+    .select({ at: alarms.at, rule: alarms.ruleId, kind: alarms.kind })
     .from(alarms)
     .where(
       and(
@@ -74,21 +74,33 @@ export const NO_ALARM = {
 } as const
 type Reason = keyof typeof NO_ALARM
 
-/** Why no alarm stands over a late task. */
-function reasonFor(engine: Engine, task: Late, ladders: readonly RuleRecord[]): Reason {
-  const { reader, firm, clock } = engine
-  if (rests(reader, task.id)) return 'rests'
-  if (ladders.length === 0) return 'none'
-  const placing = ladders.some(({ id }) => alarmByKey.get(reader, { key: `placing:${id}` }))
-  if (placing) return 'placing'
+type Standing = ReturnType<typeof alarmsOf.all>
+/** The rules that have a rung ahead of a late task. */
+function climbing({ firm, clock }: Engine, task: Late, ladders: readonly RuleRecord[]) {
   const { due, dueTime } = task
-  if (due === null) return 'gap'
+  if (due === null) return []
   const at = { date: due, time: dueTime === null ? null : localTime(dueTime) }
   const place = [at, firm.calendar(), firm.zone(), clock.now()] as const
-  const ahead = ladders.some(
+  return ladders.filter(
     ({ definition }) => evaluateLadder(rungDelays(definition), ...place).next !== null,
   )
-  return ahead ? 'gap' : 'behind'
+}
+/** Why nothing comes to a late task; null where something does, and no alarm is missing. */
+function reasonFor(
+  engine: Engine,
+  task: Late,
+  { ladders, standing }: { ladders: readonly RuleRecord[]; standing: Standing },
+): Reason | null {
+  const { reader, firm } = engine
+  if (firm.stoppedAt() !== null) return 'stopped'
+  if (rests(reader, task.id)) return 'rests'
+  if (ladders.some(({ id }) => alarmByKey.get(reader, { key: `placing:${id}` }))) return 'placing'
+  const has = (rule: number) =>
+    standing.some((alarm) => alarm.kind === 'ladder' && alarm.rule === rule)
+  // Each ladder has an alarm of its own, whatever else comes.
+  if (climbing(engine, task, ladders).some(({ id }) => !has(id))) return 'gap'
+  if (standing.length > 0) return null
+  return ladders.length === 0 ? 'none' : 'behind'
 }
 
 /** Every open late task that somebody sees, with its next alarm, or the reason why it has none. */
@@ -96,27 +108,25 @@ export function lateAudit(engine: Engine, viewer: Viewer): LateAudit {
   needMember(viewer, 'see what comes to late work')
   const { reader, firm } = engine
   const { date, time } = firm.nowLocal()
-  const rules = activeRules.all(reader)
-  const ladders = rules.filter(({ definition }) => definition.trigger.kind === 'late')
-  const names = new Map(rules.map(({ id, name }) => [id, name]))
+  const rules = new Map(activeRules.all(reader).map((rule) => [rule.id, rule]))
   const acts = acting(engine)
   const found = lateTasks.all(reader, { sight: sightOf(viewer), date, time })
   const rows = found.map((task): LateAudit['tasks'][number] => {
     const { id, title } = task
-    const own = ladders.filter((rule) => acts(rule, task))
-    const next = alarmsOf
+    const own = [...rules.values()].filter((rule) => acts(rule, task))
+    const ladders = own.filter(({ definition }) => definition.trigger.kind === 'late')
+    // A reminder is no rule's.
+    const standing = alarmsOf
       .all(reader, { id })
-      .find(({ rule }) => rule === null || rules.some((one) => one.id === rule && acts(one, task)))
-    const said = { id, title, place: task.project ?? task.client }
-    const reason =
-      firm.stoppedAt() !== null
-        ? 'stopped'
-        : next && !rests(reader, id)
-          ? null
-          : reasonFor(engine, task, own)
-    if (reason !== null || !next) return { ...said, next: null, reason: NO_ALARM[reason ?? 'gap'] }
-    const by = next.rule === null ? null : (names.get(next.rule) ?? null)
-    return { ...said, next: { at: next.at, rule: by }, reason: null }
+      .filter(({ rule }) => rule === null || own.some((one) => one.id === rule))
+    const reason = reasonFor(engine, task, { ladders, standing })
+    const [next] = reason === null ? standing : []
+    const by = next?.rule == null ? null : (rules.get(next.rule)?.name ?? null)
+    return {
+      ...{ id, title, place: task.project ?? task.client },
+      next: next ? { at: next.at, rule: by } : null,
+      reason: reason && NO_ALARM[reason],
+    }
   })
   const gaps = rows.filter(({ reason }) => reason === NO_ALARM.gap).length
   return { late: rows.length, watched: rows.filter(({ next }) => next).length, gaps, tasks: rows }

@@ -113,17 +113,16 @@ function stopped(engine: Engine, event: Event, { rule, about }: Planned): string
 }
 
 /** Says what is not done, since the firm has stopped all that happens by itself. */
-function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planned): null {
+function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planned): void {
   const { task, key } = planned
-  if (hasRun(engine.reader, key)) return null
+  if (hasRun(engine.reader, key)) return
   // What becomes true while all is stopped is looked for when it goes on.
-  if (rule.definition.trigger.kind === 'becomes-true' || !holds(task, ruleNow(engine))) return null
-  if (wakes.stands?.(rule.definition.trigger, task) === false) return null
+  if (rule.definition.trigger.kind === 'becomes-true' || !holds(task, ruleNow(engine))) return
+  if (wakes.stands?.(rule.definition.trigger, task) === false) return
   const reasons = ['Everything automatic is stopped']
   engine.journal.change(ENGINE, (write) =>
     leave(engine, write, { ...planned, name: HELD_BACK }, reasons),
   )
-  return null
 }
 
 /**
@@ -149,11 +148,8 @@ function sayMissed(engine: Engine, missed: readonly Missed[]): void {
   })
 }
 
-/**
- * What a rule does about something, once it is woken and nothing stops it. Answers what was missed,
- * where that is all; null where anything may be another now.
- */
-function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): Missed | null {
+/** What a rule does about something, once it is woken and may run. */
+function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
   const { rule, wakes, holds, verdict } = awake
   const { task, key } = planned
   const { trigger, actions = [] } = rule.definition
@@ -162,14 +158,15 @@ function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): M
   const now = ruleNow(engine)
   const held = holds(task, now)
   // What ceases to be so is forgotten; what was so already is nothing new.
-  if (becoming && !turned(engine, planned, held)) return null
-  const left = (name: string, reasons: readonly string[]): null => {
-    engine.journal.change(actor, (write) => leave(engine, write, { ...planned, name }, reasons))
-    return null
+  if (becoming && !turned(engine, planned, held)) return
+  if (wakes.stands?.(trigger, task) === false) {
+    const reasons = ['The new value no longer stands']
+    engine.journal.change(actor, (write) =>
+      leave(engine, write, { ...planned, name: 'Left' }, reasons),
+    )
+    return
   }
-  if (wakes.stands?.(trigger, task) === false)
-    return left('Left', ['The new value no longer stands'])
-  if (!held) return null
+  if (!held) return
   const stop = stopped(engine, event, planned)
   if (stop) return stopOnce(engine, planned, stop)
   const because = sayVerdict(engine, verdict(task, now))
@@ -181,7 +178,6 @@ function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): M
     },
     planned.cause,
   )
-  return null
 }
 
 /** How keys of runs name what they are about: a task by its number alone. */
@@ -189,14 +185,13 @@ const tail = ({ about: { kind, id } }: Pick<Planned, 'about'>): string =>
   kind === 'task' ? String(id) : `${kind}:${id}`
 
 /** Says that a rule was stopped on something: once an hour, however often it is. */
-function stopOnce(engine: Engine, planned: Planned, reasons: readonly string[]): null {
+function stopOnce(engine: Engine, planned: Planned, reasons: readonly string[]): void {
   const hour = Math.floor(engine.clock.now() / HOUR)
   const key = `stopped:${planned.rule.id}:${tail(planned)}:${hour}`
   if (!hasRun(engine.reader, key))
     engine.journal.change(ENGINE, (write) =>
       leave(engine, write, { ...planned, key, name: 'Stopped' }, reasons),
     )
-  return null
 }
 
 /** Whether anything is to be done or remembered about it; else it is missed, and nothing more. */
@@ -207,12 +202,13 @@ const mayRun = (engine: Engine, { rule, wakes, holds }: Awake, { task, key }: Pl
   (wakes.once !== undefined && hasRun(engine.reader, key)) ||
   holds(task, ruleNow(engine))
 
+/** Lets a rule act. Answers what was missed, where that is all; null where all may be another now. */
 function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): Missed | null {
-  if (engine.firm.stoppedAt() !== null) return holdBack(engine, awake, planned)
   try {
-    if (!mayRun(engine, awake, planned)) return nearMiss(engine, awake, planned)
-    if (hasRun(engine.reader, planned.key)) return null
-    return engine.journal.together(() => runOne(engine, awake, event, planned))
+    if (engine.firm.stoppedAt() !== null) holdBack(engine, awake, planned)
+    else if (!mayRun(engine, awake, planned)) return nearMiss(engine, awake, planned)
+    else if (!hasRun(engine.reader, planned.key))
+      engine.journal.together(() => runOne(engine, awake, event, planned))
   } catch (error) {
     engine.log.error({ err: error, rule: awake.rule.id, event: event.id }, 'a rule failed')
     const rule = ruleById.get(engine.reader, { id: awake.rule.id })
@@ -222,8 +218,8 @@ function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): M
       engine.journal.change(ENGINE, (write) =>
         fail(engine, write, { ...planned, rule, key }, reason),
       )
-    return null
   }
+  return null
 }
 
 /** What the fields that an event is about were before it. */

@@ -3,23 +3,11 @@ import type { PlannedReminder } from '#core/templates/template.ts'
 import NumberField from '#web/parts/NumberField.vue'
 import RemoveButton from '#web/parts/RemoveButton.vue'
 import TimeField from '#web/parts/TimeField.vue'
+import { REMINDER_DATES, REMINDER_OFTEN, REMINDER_UNITS } from '#web/parts/task/reminder-choices.ts'
 import TokenPick from '#web/parts/TokenPick.vue'
 
 /** Reminders that a task comes with, of a template or of a series: each said as a line of choices. */
 const model = defineModel<readonly PlannedReminder[]>({ required: true })
-const UNITS = [
-  { value: 'working', name: 'working days' },
-  { value: 'calendar', name: 'calendar days' },
-] as const
-const KINDS = [
-  { value: 'before due', name: 'before it is due' },
-  { value: 'after due', name: 'after it was due' },
-  { value: 'before start', name: 'before it starts' },
-] as const
-const OFTEN = [
-  { value: 0, name: 'once' },
-  { value: 1, name: 'every working day until it is done' },
-]
 const BLANK: PlannedReminder = {
   ...{ days: 1, unit: 'working', side: 'before', field: 'due', time: '09:00', daily: false },
 }
@@ -27,7 +15,7 @@ const MOST = 20
 const set = (nth: number, part: Partial<PlannedReminder>) =>
   (model.value = model.value.map((one, i) => (i === nth ? { ...one, ...part } : one)))
 const kindOf = ({ side, field }: PlannedReminder) =>
-  `${side} ${field}` as (typeof KINDS)[number]['value']
+  `${side} ${field}` as (typeof REMINDER_DATES)[number]['value']
 function setKind(nth: number, kind: string): void {
   const [side, field] = kind.split(' ')
   set(nth, { side: side as 'before', field: field as 'due' })
@@ -47,14 +35,14 @@ const drop = (nth: number) => (model.value = model.value.filter((_, i) => i !== 
       />
       <TokenPick
         :model-value="one.unit ?? 'working'"
-        :options="UNITS"
+        :options="REMINDER_UNITS"
         label="Which days"
         tone="value"
         @update:model-value="set(i, { unit: $event })"
       />
       <TokenPick
         :model-value="kindOf(one)"
-        :options="KINDS"
+        :options="REMINDER_DATES"
         label="When"
         @update:model-value="setKind(i, $event)"
       />
@@ -67,7 +55,7 @@ const drop = (nth: number) => (model.value = model.value.filter((_, i) => i !== 
       />
       <TokenPick
         :model-value="one.daily ? 1 : 0"
-        :options="OFTEN"
+        :options="REMINDER_OFTEN"
         label="How often"
         tone="value"
         @update:model-value="set(i, { daily: $event === 1 })"

@@ -12,6 +12,7 @@ import TokenPick from '#web/parts/TokenPick.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
+import { REMINDER_DATES, REMINDER_OFTEN, REMINDER_UNITS } from './reminder-choices.ts'
 
 /** The reminders of a task: what is to come, what was sent, and one more. */
 const props = defineProps<{ task: TaskSheet }>()
@@ -23,16 +24,7 @@ const open = ref(false)
 const me = computed(() => session.me!.id)
 
 type Dated = Extract<ReminderWhen, { kind: 'dated' }>
-const UNITS = [
-  { value: 'working', name: 'working days' },
-  { value: 'calendar', name: 'calendar days' },
-] as const
-const KINDS = [
-  { value: 'before due', name: 'before it is due' },
-  { value: 'after due', name: 'after it was due' },
-  { value: 'before start', name: 'before it starts' },
-  { value: 'at', name: 'on a day' },
-] as const
+const KINDS = [...REMINDER_DATES, { value: 'at', name: 'on a day' }] as const
 type Kind = (typeof KINDS)[number]['value']
 const fresh = () => ({
   kind: (props.task.due ? 'before due' : 'at') as Kind,
@@ -56,10 +48,6 @@ const people = computed(() => [
         .map(({ id, name }) => ({ value: String(id), name }))
     : []),
 ])
-const OFTEN = [
-  { value: 0, name: 'once' },
-  { value: 1, name: 'every working day until it is done' },
-]
 function bodyOf({
   kind,
   days,
@@ -138,7 +126,7 @@ const sayWho = ({ assignees, people: named }: ReminderRow) =>
     <form v-if="open" class="form" @submit.prevent="add">
       <template v-if="draft.kind !== 'at'">
         <NumberField v-model="draft.days" label="How many days" :max="365" />
-        <TokenPick v-model="draft.unit" :options="UNITS" label="Which days" tone="value" />
+        <TokenPick v-model="draft.unit" :options="REMINDER_UNITS" label="Which days" tone="value" />
       </template>
       <TokenPick v-model="draft.kind" :options="kinds" label="When" />
       <span v-if="draft.kind === 'at'" class="date">
@@ -153,7 +141,7 @@ const sayWho = ({ assignees, people: named }: ReminderRow) =>
       <span><TimeField v-model="draft.time" label="Time of day" needed /></span>
       to
       <TokenPick v-model="draft.to" :options="people" label="Who" tone="person" />
-      <TokenPick v-model="draft.daily" :options="OFTEN" label="How often" tone="value" />
+      <TokenPick v-model="draft.daily" :options="REMINDER_OFTEN" label="How often" tone="value" />
       <v-text-field
         v-model="draft.text"
         class="text"
