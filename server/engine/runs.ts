@@ -1,7 +1,8 @@
 import type { RuleId, RunId, SeriesId } from '#core/brands.ts'
 import type { Outcome } from '#contract/words.ts'
+import { eq, inArray } from 'drizzle-orm'
 import { within } from '../database/query.ts'
-import { eq } from 'drizzle-orm'
+import { listed } from '../database/sql.ts'
 import { runs } from '../database/tables/index.ts'
 import type { Reader } from '../database/query.ts'
 import type { Item, Writer } from './journal.ts'
@@ -23,7 +24,13 @@ export interface Run {
 }
 
 const runByKey = within((orm, a: { key: string }) =>
-  orm.select({ id: runs.id, times: runs.times, at: runs.at }).from(runs).where(eq(runs.key, a.key)),
+  orm.select({ id: runs.id }).from(runs).where(eq(runs.key, a.key)),
+)
+const runsByKeys = within((orm, a: { keys: string }) =>
+  orm
+    .select({ id: runs.id, key: runs.key, times: runs.times, at: runs.at })
+    .from(runs)
+    .where(inArray(runs.key, listed(a.keys))),
 )
 /** What is said again within this time is no news. */
 const MINUTE = 60_000
@@ -31,23 +38,42 @@ const MINUTE = 60_000
 export const hasRun = (reader: Reader, key: string): boolean =>
   runByKey.get(reader, { key }) !== undefined
 
-/**
- * Writes a run into the run log; nothing else does. Where `instead` is given, what was last said
- * under the same key gives way to it, and is counted; within a minute it stays where it stands.
- */
-export function recordRun(write: Writer, run: Run, instead?: Reader): RunId {
-  const { key, by, version, about, outcome, summary, reasons, causeId, took } = run
-  const old = instead && runByKey.get(instead, { key })
-  if (old && write.at - old.at < MINUTE) {
-    write.update('runs', old.id, { reasons, times: old.times + 1 })
-    return old.id
-  }
-  if (old) write.remove('runs', old.id)
+/** Writes a run into the run log; nothing else does. */
+export function recordRun(write: Writer, run: Run, times = 1): RunId {
+  const { key, by, about, outcome, summary, reasons } = run
   return write.insert('runs', {
-    ...{ key, outcome, summary, reasons, at: write.at, change: write.change },
-    ...(old && { times: old.times + 1 }),
-    ...('rule' in by ? { ruleId: by.rule } : { seriesId: by.series }),
-    ...{ version: version ?? null, causeId: causeId ?? null, took: took ?? null },
-    ...(about && { itemKind: about.kind, itemId: about.id }),
+    key,
+    ruleId: 'rule' in by ? by.rule : null,
+    seriesId: 'series' in by ? by.series : null,
+    version: run.version ?? null,
+    itemKind: about?.kind ?? null,
+    itemId: about?.id ?? null,
+    outcome,
+    times,
+    summary,
+    reasons,
+    at: write.at,
+    change: write.change,
+    causeId: run.causeId ?? null,
+    took: run.took ?? null,
   })
+}
+
+/**
+ * Writes runs into the run log, each once: what was last said under the same key gives way to it, and
+ * is counted; within a minute it stays where it stands.
+ */
+export function recordAgain(reader: Reader, write: Writer, said: readonly Run[]): void {
+  const keys = JSON.stringify(said.map(({ key }) => key))
+  const before = new Map(runsByKeys.all(reader, { keys }).map((run) => [run.key, run]))
+  for (const run of said) {
+    const old = before.get(run.key)
+    if (!old) recordRun(write, run)
+    else if (write.at - old.at < MINUTE)
+      write.update('runs', old.id, { reasons: run.reasons, times: old.times + 1 })
+    else {
+      write.remove('runs', old.id)
+      recordRun(write, run, old.times + 1)
+    }
+  }
 }

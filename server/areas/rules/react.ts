@@ -15,7 +15,7 @@ import { taskFields } from '../fields/queries.ts'
 import { rulesAtWork } from './at-work.ts'
 import { turned } from './becoming.ts'
 import { causeOf, ruleById, runsOn, type RuleRecord } from './queries.ts'
-import { carryOut, fail, leave, ruleNow, type Planned } from './run.ts'
+import { carryOut, fail, leave, leaveAll, ruleNow, type Left, type Planned } from './run.ts'
 import { sayVerdict } from './say.ts'
 import { factsAbout, inScope, type Subject } from './subject.ts'
 import { wakesFor } from './triggers/index.ts'
@@ -129,25 +129,13 @@ function holdBack(engine: Engine, { holds, wakes, rule }: Awake, planned: Planne
  * A rule that was woken, and what it asks did not hold: said once for a rule, an item and what failed
  * first, counted; the newest takes the place of those before.
  */
-function nearMiss(engine: Engine, { verdict: asks }: Awake, planned: Planned): Missed {
+function nearMiss(engine: Engine, { verdict: asks }: Awake, planned: Planned): Left {
   const { rule, task } = planned
   const verdict = asks(task, ruleNow(engine))
   const { field = '', op = '' } = verdict.failing?.test ?? {}
   const key = `left:${rule.id}:${tail(planned)}:${field}:${op}`
   return { planned: { ...planned, key, name: 'Skipped' }, reasons: sayVerdict(engine, verdict) }
 }
-interface Missed {
-  readonly planned: Planned
-  readonly reasons: readonly string[]
-}
-/** Writes down what was left of an event, all of it at once. */
-function sayMissed(engine: Engine, missed: readonly Missed[]): void {
-  if (missed.length === 0) return
-  engine.journal.change(ENGINE, (write) => {
-    for (const { planned, reasons } of missed) leave(engine, write, planned, reasons)
-  })
-}
-
 /** What a rule does about something, once it is woken and may run. */
 function runOne(engine: Engine, awake: Awake, event: Event, planned: Planned): void {
   const { rule, wakes, holds, verdict } = awake
@@ -203,7 +191,7 @@ const mayRun = (engine: Engine, { rule, wakes, holds }: Awake, { task, key }: Pl
   holds(task, ruleNow(engine))
 
 /** Lets a rule act. Answers what was missed, where that is all; null where all may be another now. */
-function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): Missed | null {
+function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): Left | null {
   try {
     if (engine.firm.stoppedAt() !== null) holdBack(engine, awake, planned)
     else if (!mayRun(engine, awake, planned)) return nearMiss(engine, awake, planned)
@@ -277,7 +265,7 @@ export const hearRules = {
     const woken = wokenBy(index, event)
     if (woken.length === 0) return
     const facts = looking(engine, event)
-    const missed: Missed[] = []
+    const missed: Left[] = []
     for (const awake of woken) {
       const planned = plannedFor(engine, awake, event, facts.at)
       if (!planned) continue
@@ -285,6 +273,6 @@ export const hearRules = {
       if (miss) missed.push(miss)
       else facts.again()
     }
-    sayMissed(engine, missed)
+    if (missed.length > 0) engine.journal.change(ENGINE, (write) => leaveAll(engine, write, missed))
   },
 } satisfies Listener

@@ -6,7 +6,7 @@ import type { TaskFacts } from '#core/fields/facts.ts'
 import type { ChangeId } from '#core/brands.ts'
 import { programOf, type Placed } from '#core/rules/program.ts'
 import { conditionsOf, type Action, type Deed, type RuleDefinition } from '#contract/rules.ts'
-import { recordRun } from '../../engine/runs.ts'
+import { recordAgain, recordRun } from '../../engine/runs.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
@@ -161,21 +161,27 @@ export function carryOut(
   return { ...account, seen: course.seen, empty: nothing }
 }
 
-/** Writes down that a run was left, and why. */
+/** A run that is not to be, and why. */
+export interface Left {
+  readonly planned: Planned
+  readonly reasons: readonly string[]
+}
+/** Writes down what runs were left, and why. */
+export const leaveAll = (engine: Engine, write: Writer, left: readonly Left[]): void =>
+  recordAgain(
+    engine.reader,
+    write,
+    left.map(({ planned, reasons }) => ({
+      ...common(planned),
+      ...{ outcome: 'skipped', summary: planned.name, reasons: [...planned.because, ...reasons] },
+    })),
+  )
 export const leave = (
   engine: Engine,
   write: Writer,
   planned: Planned,
   reasons: readonly string[],
-): void =>
-  void recordRun(
-    write,
-    {
-      ...common(planned),
-      ...{ outcome: 'skipped', summary: planned.name, reasons: [...planned.because, ...reasons] },
-    },
-    engine.reader,
-  )
+): void => leaveAll(engine, write, [{ planned, reasons }])
 
 /** Writes down that a run failed; after five in a row the rule pauses itself and tells its owner. */
 export function fail(engine: Engine, write: Writer, planned: Planned, reason: string): void {

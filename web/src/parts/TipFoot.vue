@@ -22,13 +22,19 @@ function come(to: Tip | null, rest: number): void {
 const leave = () => come(null, 0)
 /** The pointer may rest on the tip itself: it stays to be read. */
 const isTip = (at: Element) => at.closest('.v-tooltip') !== null
+/** Keys one goes about by: where the page itself leads the focus, nobody asked what stands there. */
+const GO = /^(Tab|Arrow|Home|End|Page)/
+let went = false
 useEventListener(document, 'pointerover', ({ target, pointerType }) => {
   if (pointerType === 'touch' || !(target instanceof Element) || isTip(target)) return
   come(tipOf(target), REST)
 })
 useEventListener(document, 'focusin', ({ target }) => {
-  if (target instanceof Element && target.matches(':focus-visible')) come(tipOf(target), REST)
+  if (went && target instanceof Element && target.matches(':focus-visible'))
+    come(tipOf(target), REST)
 })
+useEventListener(document, 'keydown', ({ key }) => (went = GO.test(key)), { capture: true })
+useEventListener(document, 'pointerdown', () => (went = false), { capture: true })
 for (const gone of ['pointerdown', 'keydown', 'scroll', 'focusout'] as const)
   useEventListener(document, gone, leave, { capture: true, passive: true })
 useEventListener(document.documentElement, 'pointerleave', leave)
