@@ -3,6 +3,7 @@ import type { Outcome } from '#contract/words.ts'
 import { eq, inArray } from 'drizzle-orm'
 import { within } from '../database/query.ts'
 import { listed } from '../database/sql.ts'
+import type { Said } from '../database/tables/clockwork.ts'
 import { runs } from '../database/tables/index.ts'
 import type { Reader } from '../database/query.ts'
 import type { Item, Writer } from './journal.ts'
@@ -16,7 +17,7 @@ export interface Run {
   readonly about: Item | null
   readonly outcome: Outcome
   readonly summary: string
-  readonly reasons: readonly string[]
+  readonly reasons: readonly Said[]
   /** The entry of the journal that led to it. */
   readonly causeId?: number
   /** How long it took, in microseconds. */

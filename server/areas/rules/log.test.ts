@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { Action, RuleDefinition } from '#contract/rules.ts'
+import type { Viewer } from '../../engine/viewer.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
+import { makeField } from '../fields/service.ts'
 import { editTask, makeTask, taskSheet } from '../tasks/service.ts'
 import { listRuns, runDetail } from './log.ts'
 import { runAgain } from './rerun.ts'
 import { makeRule, switchRule } from './service.ts'
+import { whyNot } from './why.ts'
 
 const rule = (l: Lab, name: string, definition: RuleDefinition): number => {
   const { id } = makeRule(l.engine, l.imogen, { name, ownerId: l.imogen.id, definition }).result
@@ -91,5 +94,49 @@ describe('the run log', () => {
     editTask(l.engine, l.imogen, task, { patch: { archived: true }, seen: null })
     expect(again).toThrow(/stands still/)
     expect(() => runAgain(l.engine, l.tobias, run!.id)).toThrow()
+  })
+  it('tells values of a field that only managers read to managers alone, however it is asked', () => {
+    const l = lab()
+    const margin = makeField(l.engine, l.imogen, {
+      ...{ name: 'Margin', kind: 'number', options: {}, readers: 'managers' },
+      ...{ projectId: null, templateId: null, hidden: false },
+    }).result[0]!.id
+    const path = `field:${margin}`
+    const over: RuleDefinition = {
+      ...high,
+      conditions: { match: 'all', of: [{ field: path, op: 'at-least', value: 40 }] },
+      actions: [{ kind: 'set-field', field: path, value: 7890 }],
+    }
+    const id = rule(l, 'Thin', over)
+    const set = (task: number, value: number) =>
+      editTask(l.engine, l.imogen, task, { patch: { fields: { [margin]: value } }, seen: null })
+    const [much, little] = ['Much', 'Little'].map((title) => {
+      const task = makeTask(l.engine, l.tobias, { title }).result.id
+      set(task, title === 'Much' ? 4321 : 33)
+      editTask(l.engine, l.tobias, task, { patch: { priority: 'high' }, seen: null })
+      l.runner.tick()
+      return task
+    })
+    const log = (viewer: Viewer, text?: string) =>
+      listRuns(l.engine, viewer, text === undefined ? {} : { text })
+    expect(log(l.imogen, '4321')).toHaveLength(1)
+    expect(JSON.stringify(log(l.imogen))).toContain('4321')
+    for (const told of [
+      log(l.tobias),
+      log(l.tobias).map((run) => runDetail(l.engine, l.tobias, run.id)),
+      [much!, little!].map((task) =>
+        whyNot(l.engine, l.tobias, {
+          ...{ rule: id, about: { kind: 'task', id: task }, at: l.clock.now() },
+        }),
+      ),
+    ]) {
+      expect(told).toHaveLength(2)
+      expect(JSON.stringify(told)).not.toMatch(/4,?321|\b33\b|7,?890/)
+    }
+    expect(log(l.tobias).flatMap(({ reasons }) => reasons)).toContain(
+      'It asks what only managers read',
+    )
+    expect(log(l.tobias, '4321')).toEqual([])
+    expect(log(l.tobias, '4,321')).toEqual([])
   })
 })

@@ -21,6 +21,7 @@ import {
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { linesOfChanges } from '../journal/changes.ts'
+import { tellTo } from './say.ts'
 
 /** The run log: what rules and series did and did not do, and each run whole. */
 
@@ -61,8 +62,12 @@ const concerns = (person: PersonId | null) => sql`(${runs.id} in
   or exists (select 1 from ${journal} "j" where "j"."change" = ${runs.change}
     and "j"."entity" in ('taskAssignees', 'taskFollowers')
     and coalesce("j"."after", "j"."before") ->> '$.personId' = ${person}))`
-const says = (text: string | null) => sql`(instr(lower(${runs.summary}), lower(${text})) > 0
-  or instr(lower(${runs.reasons}), lower(${text})) > 0
+const says = (
+  sight: Sight,
+  text: string | null,
+) => sql`(instr(lower(${runs.summary}), lower(${text})) > 0
+  or exists (select 1 from json_each(${runs.reasons}) "line"
+    where ("line"."type" = 'text' or ${sight.all}) and instr(lower("line"."value"), lower(${text})) > 0)
   or instr(lower(coalesce(${tasks.title}, ${projects.name}, '')), lower(${text})) > 0)`
 
 /** A run on what somebody does not see is not told; of what is gone, its texts are. */
@@ -91,7 +96,7 @@ const log = (by: ReadonlySet<Narrow>) =>
           by.has('rule') ? eq(runs.ruleId, sql`${a.rule}`) : undefined,
           by.has('series') ? eq(runs.seriesId, sql`${a.series}`) : undefined,
           by.has('person') ? concerns(a.person) : undefined,
-          by.has('text') ? says(a.text) : undefined,
+          by.has('text') ? says(a.sight, a.text) : undefined,
           by.has('task')
             ? and(eq(runs.itemKind, 'task'), eq(runs.itemId, sql`${a.task}`))
             : undefined,
@@ -147,7 +152,11 @@ export function listRuns(engine: Engine, viewer: Viewer, filter: RunFilter): Run
     ...{ task: filter.taskId ?? null, project: filter.projectId ?? null },
     ...{ person: filter.personId ?? null, outcome: filter.outcome ?? null },
     text: filter.text ?? null,
-  }).map((run) => ({ ...run, undone: Boolean(Number(run.undone)) }))
+  }).map(({ reasons, undone, ...run }) => ({
+    ...run,
+    reasons: reasons.map(tellTo(viewer)),
+    undone: Boolean(Number(undone)),
+  }))
 }
 
 const runById = ready((orm, a: { id: RunId; sight: Sight }) =>

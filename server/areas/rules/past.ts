@@ -22,6 +22,7 @@ import { placingKind } from './placing.ts'
 import { activeRules, causeOf, ruleById } from './queries.ts'
 import { hearRules, precedes } from './react.ts'
 import { NOTHING_DONE } from './run.ts'
+import { tellTo } from './say.ts'
 import { seesAbout } from './subject.ts'
 import { wakesFor } from './triggers/index.ts'
 
@@ -204,7 +205,16 @@ export function shown(engine: Engine, viewer: Viewer, run: OwnRun): PastRun[] {
   if (!isAbout(kind) || item === null || !seesAbout(engine, viewer, { kind, id: item })) return []
   const named = titles[kind].get(engine.reader, { id: item }) ?? { title: '', place: null }
   const name = summary.replace(NOTHING_DONE, '').replace(/: $/, '')
-  return [{ at, outcome, item: { kind, id: item, ...named }, name, reasons, times }]
+  return [
+    {
+      at,
+      outcome,
+      item: { kind, id: item, ...named },
+      name,
+      reasons: reasons.map(tellTo(viewer)),
+      times,
+    },
+  ]
 }
 
 /**

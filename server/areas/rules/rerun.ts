@@ -7,7 +7,7 @@ import { needStructure, type Viewer } from '../../engine/viewer.ts'
 import { listRuns, needRun } from './log.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
 import { carryOut, judge, type Planned } from './run.ts'
-import { sayVerdict } from './say.ts'
+import { sayVerdict, tellTo } from './say.ts'
 import { factsAbout, inScope, subjectRests, type Subject } from './subject.ts'
 
 /** A run that is asked for once more, by hand. */
@@ -51,7 +51,8 @@ export function runAgain(engine: Engine, viewer: Viewer, id: RunId): Changed<Run
   if (subjectRests(engine, about)) refuse('rests', `The ${about.kind} stands still.`)
   const verdict = judge(engine, rule, facts)
   const reasons = sayVerdict(engine, verdict)
-  if (!verdict.holds) refuse('does-not-hold', `It does not hold now. ${reasons[0] ?? ''}`)
+  if (!verdict.holds)
+    refuse('does-not-hold', `It does not hold now. ${tellTo(viewer)(reasons[0] ?? '')}`)
   const planned: Planned = {
     ...{ rule, about, task: facts, key: `rerun:${id}:${clock.now()}`, name: 'Run again' },
     because: [`Asked for by ${viewer.name}`, ...reasons],

@@ -6,6 +6,7 @@ import type { TaskFacts } from '#core/fields/facts.ts'
 import type { ChangeId } from '#core/brands.ts'
 import { programOf, type Placed } from '#core/rules/program.ts'
 import { conditionsOf, type Action, type Deed, type RuleDefinition } from '#contract/rules.ts'
+import type { Said } from '../../database/tables/clockwork.ts'
 import { recordAgain, recordRun } from '../../engine/runs.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -15,7 +16,7 @@ import { personById } from '../people/queries.ts'
 import type { Account, LiveRun } from './actions/does.ts'
 import { act } from './actions/index.ts'
 import type { RuleRecord } from './queries.ts'
-import { sayVerdict } from './say.ts'
+import { saidAfter, sayVerdict } from './say.ts'
 import { factsAbout, type Subject } from './subject.ts'
 import { filler } from './texts.ts'
 import { sayWait, waitFor } from './wait.ts'
@@ -51,7 +52,7 @@ export interface Planned {
   /** What the run log calls it: “Rung 2”; nothing where there is nothing to tell it apart by. */
   readonly name: string
   /** Why it came to be, beside its conditions. */
-  readonly because: readonly string[]
+  readonly because: readonly Said[]
   /** The entry of the journal that led to it, and how many changes deep. */
   readonly cause?: { readonly journalId: number; readonly depth: number }
   /** It is only tried: what it does is taken back at once. */
@@ -84,7 +85,7 @@ interface Course extends LiveRun {
   readonly deeds: readonly Deed[]
   /** Of each branch that was come to, whether its conditions held. */
   readonly branches: Map<number, boolean>
-  readonly seen: string[]
+  readonly seen: Said[]
 }
 
 /** Whether an action is on the side of its branch that is gone down; asked once for a branch. */
@@ -99,7 +100,7 @@ function onItsWay(course: Course, { within }: Placed<Action>): boolean {
     const verdict = explain(conditions, taskFields(engine.reader)).verdict(now, ruleNow(engine))
     held = verdict.holds
     branches.set(branch, held)
-    seen.push(...sayVerdict(engine, verdict).map((said) => `Step ${branch + 1}: ${said}`))
+    seen.push(...sayVerdict(engine, verdict).map((said) => saidAfter(`Step ${branch + 1}: `, said)))
   }
   return held === where
 }
@@ -124,7 +125,7 @@ export const NOTHING_DONE = 'nothing could be done'
 /** What a run came to. */
 export interface CarriedOut extends Account {
   /** What branches saw. */
-  readonly seen: readonly string[]
+  readonly seen: readonly Said[]
   readonly empty: readonly string[]
 }
 /** Does the actions of a run, tells whom it has to tell, and writes it down, whole. */
@@ -164,7 +165,7 @@ export function carryOut(
 /** A run that is not to be, and why. */
 export interface Left {
   readonly planned: Planned
-  readonly reasons: readonly string[]
+  readonly reasons: readonly Said[]
 }
 /** Writes down what runs were left, and why. */
 export const leaveAll = (engine: Engine, write: Writer, left: readonly Left[]): void =>
@@ -180,7 +181,7 @@ export const leave = (
   engine: Engine,
   write: Writer,
   planned: Planned,
-  reasons: readonly string[],
+  reasons: readonly Said[],
 ): void => leaveAll(engine, write, [{ planned, reasons }])
 
 /** Writes down that a run failed; after five in a row the rule pauses itself and tells its owner. */

@@ -9,7 +9,7 @@ import { personName } from '../people/queries.ts'
 import { checkRule } from './check.ts'
 import type { RuleRecord } from './queries.ts'
 import { carryOut, ruleNow, type CarriedOut, type Planned } from './run.ts'
-import { sayTests } from './say.ts'
+import { sayTests, tellTo, testsTo } from './say.ts'
 import { factsAbout, reaches, seesAbout, subjectRests, type Subject } from './subject.ts'
 
 /** A rule tried on one item: it is carried out as it would be, and all of it taken back. */
@@ -41,6 +41,7 @@ function tried(engine: Engine, planned: Planned, deeds: readonly Deed[]): Carrie
 /** One part of a trial: of a rung, or of all that a rule does. */
 function part(
   engine: Engine,
+  viewer: Viewer,
   planned: Planned,
   deeds: readonly Deed[],
 ): RuleTrial['parts'][number] {
@@ -50,7 +51,7 @@ function part(
   const { did, left, why, seen, empty, news } = done
   return {
     ...{ name, did, failed: null },
-    left: [...seen, ...why, ...left, ...empty],
+    left: [...seen.map(tellTo(viewer)), ...why, ...left, ...empty],
     says: news.map(({ to, text, mail }) => ({
       ...{ to: personName(engine.reader, to) ?? '', text, mail: mail !== undefined },
     })),
@@ -84,7 +85,7 @@ export function tryRule(engine: Engine, viewer: Viewer, body: RuleTry): RuleTria
   return {
     ...{ reaches: reaches(definition, task), rests: subjectRests(engine, about) },
     holds: verdict.holds,
-    tests: sayTests(engine, verdict),
-    parts: doing.map(([name, deeds], i) => part(engine, planned(name, i), deeds)),
+    tests: testsTo(viewer, sayTests(engine, verdict)),
+    parts: doing.map(([name, deeds], i) => part(engine, viewer, planned(name, i), deeds)),
   }
 }

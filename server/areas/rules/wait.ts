@@ -5,6 +5,7 @@ import { RUNG_TIME } from '#core/rules/ladder.ts'
 import type { wait as kind } from '#contract/actions/wait.ts'
 import type { StepOf } from '#contract/actions/action.ts'
 import type { Deed } from '#contract/rules.ts'
+import type { Said } from '../../database/tables/clockwork.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE, type Writer } from '../../engine/journal.ts'
 import { alarmById, type AlarmRow } from '../../engine/queries.ts'
@@ -117,7 +118,7 @@ export function endedByRule(engine: Engine, planned: Planned, since: number): st
   return inScope(reader, rule, task) ? null : ['The rule does not act here any more']
 }
 /** Why a run that waited does not go on, or null. */
-function ended(engine: Engine, planned: Planned, since: number): string[] | null {
+function ended(engine: Engine, planned: Planned, since: number): Said[] | null {
   const { rule, about, task } = planned
   const off = endedByRule(engine, planned, since)
   if (off) return off

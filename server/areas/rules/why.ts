@@ -9,6 +9,7 @@ import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { WhyNot } from '#contract/rules.ts'
 import { triggerKind } from '#contract/triggers/index.ts'
+import type { Said } from '../../database/tables/clockwork.ts'
 import type { History } from '../../engine/history.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
@@ -18,7 +19,7 @@ import { rungDelays } from './ladder-alarms.ts'
 import { beginning, ownRuns, replay, shown, type OwnRun } from './past.ts'
 import { ruleById, type RuleRecord } from './queries.ts'
 import { ruleNow } from './run.ts'
-import { sayTests } from './say.ts'
+import { sayTests, testsTo, tellTo } from './say.ts'
 import { factsAbout, offHere, seesAbout, reaches, subjectRests, type Subject } from './subject.ts'
 
 /**
@@ -37,7 +38,7 @@ export interface Stood {
   readonly off: boolean
   readonly rests: boolean
   readonly holds: boolean
-  readonly tests: WhyNot['tests']
+  readonly tests: ReturnType<typeof sayTests>
   /** Where time wakes the rule: how far that had come. */
   readonly time: string
   /** What the rule did and left there that day, up to the moment. */
@@ -199,9 +200,9 @@ function checksOf({ about }: Asked, stood: Stood): Check[] {
 const newestFirst = (runs: readonly OwnRun[]): OwnRun[] => runs.toSorted((a, b) => b.at - a.at)
 
 /** Why it did nothing, where all stood well: what woke it and was left, or that nothing did. */
-function restOf({ runs, holds, time, tests }: Stood): string {
+function restOf({ runs, holds, time, tests }: Stood, tell: (said: Said) => string): string {
   const [newest] = newestFirst(runs)
-  if (newest && newest.outcome !== 'done') return newest.reasons[0] ?? newest.summary
+  if (newest && newest.outcome !== 'done') return tell(newest.reasons[0] ?? newest.summary)
   const failing = holds ? undefined : tests.find((test) => !test.held)
   return failing ? `${time}; nor did all hold that it asks` : time
 }
@@ -238,10 +239,14 @@ export function whyNot(engine: Engine, viewer: Viewer, wanted: Asked): WhyNot {
     ...{ said: ok ? said : not, ok },
   }))
   const first = all[bad]
-  const answer = ran ? 'It ran that day' : first ? first.not : restOf({ ...stood, runs })
+  const answer = ran
+    ? 'It ran that day'
+    : first
+      ? first.not
+      : restOf({ ...stood, runs }, tellTo(viewer))
   return {
     ...{ at, from, cut, ran, answer, checks },
-    tests: stood.tests,
+    tests: testsTo(viewer, stood.tests),
     runs: newestFirst(runs).flatMap((run) => shown(engine, viewer, run)),
   }
 }

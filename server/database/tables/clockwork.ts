@@ -195,6 +195,9 @@ export const waits = sqliteTable(
   (t) => [uniqueIndex('waits_once').on(t.key), index('waits_by_rule').on(t.ruleId)],
 )
 
+/** A line of why a run came to be or was left; guarded where it tells what only managers read. */
+export type Said = string | { readonly guarded: string }
+
 /**
  * The run log: what rules and series did or did not do to an item, and why. `key` makes each run
  * happen once.
@@ -213,7 +216,7 @@ export const runs = sqliteTable(
     /** How often the same was said of it; the newest time stands. */
     times: integer().notNull().default(1),
     summary: text().notNull(),
-    reasons: json<readonly string[]>().notNull(),
+    reasons: json<readonly Said[]>().notNull(),
     at: instant().notNull(),
     /** What it changed, as one change; null where it only told somebody, or did nothing. */
     change: integer().$type<ChangeId>(),

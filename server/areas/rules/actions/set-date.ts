@@ -21,5 +21,6 @@ export const setDate: Does<StepOf<typeof kind>> = (run, { field: path, days, uni
   if (path === 'start' && context.task.due !== null && date > context.task.due)
     return void account.left.push('It would start after it is due')
   patchTask(engine, write, context, editOf(field, date))
-  account.did.push(`Set ${field.label.toLowerCase()} to ${sayDate(date, today)}`)
+  const said = field.readers === 'managers' ? '' : ` to ${sayDate(date, today)}`
+  account.did.push(`Set ${field.label.toLowerCase()}${said}`)
 }

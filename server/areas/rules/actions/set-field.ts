@@ -24,6 +24,8 @@ export const setField: Does<StepOf<typeof kind>> = (run, { field: path, value })
     return void account.did.push(`Made it ${state.name}`)
   }
   patchTask(engine, write, context, editOf(field, value))
+  // Who may not read it is not told of it by the run log either.
+  if (field.readers === 'managers') return void account.did.push(`Set ${name}`)
   const at = { today: firm.today(), zone: firm.zone(), clock: firm.dates().clock }
   const held = field.to === 'person' ? personName(reader, Number(value)) : value
   const said = sayValue(field, held, at)
