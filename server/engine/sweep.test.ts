@@ -1,8 +1,10 @@
 import { expect, it } from 'vitest'
+import { isoDate } from '#core/calendar/dates.ts'
 import { addFile, removeAttachment } from '../areas/attachments/service.ts'
 import { retention, setRetention } from '../areas/firm/service.ts'
 import { listChanges } from '../areas/journal/changes.ts'
 import { undoChange } from '../areas/journal/undo.ts'
+import { makeRule, switchRule } from '../areas/rules/service.ts'
 import { editTask, makeTask, taskSheet } from '../areas/tasks/service.ts'
 import { ENGINE, lab, type Lab } from '../test/lab.ts'
 import { sweep } from './sweep.ts'
@@ -167,4 +169,48 @@ it('a sweep that breaks off half-way loses nothing and goes on the next time', (
   sweepAll(l)
   expect(l.rows('select distinct "change" from journal')).toEqual([{ change: newest }])
   expect(taskSheet(l.engine, l.imogen, id).title).toBe('Post all takings')
+})
+
+it('says for thirty days alone that a rule was woken and left, however long runs are kept', () => {
+  const l = lab()
+  const { id } = makeRule(l.engine, l.imogen, {
+    ...{ name: 'Thin', ownerId: l.imogen.id },
+    definition: {
+      trigger: { kind: 'changed', field: 'priority', to: [] },
+      conditions: { match: 'all', of: [{ field: 'estimate', op: 'at-least', value: 60 }] },
+      actions: [{ kind: 'comment', text: 'Seen' }],
+    },
+  }).result
+  switchRule(l.engine, l.imogen, id, { on: true })
+  const task = makeTask(l.engine, l.imogen, { title: 'Post takings' }).result.id
+  const priority = (to: 'low' | 'high', estimate: number) => {
+    editTask(l.engine, l.imogen, task, { patch: { priority: to, estimate }, seen: null })
+    l.runner.tick()
+  }
+  const outcomes = () => l.rows('select outcome from runs order by id').map((r) => r['outcome'])
+  priority('high', 10)
+  priority('low', 90)
+  expect(outcomes()).toEqual(['skipped', 'done'])
+  later(l, 29)
+  sweepAll(l)
+  expect(outcomes()).toHaveLength(2)
+  later(l, 2)
+  expect(sweepAll(l)).toBe(1)
+  expect(outcomes()).toEqual(['done'])
+})
+
+it('forgets whom reminders went to as the notices of it go', () => {
+  const l = lab()
+  l.engine.journal.change(ENGINE, (write) => {
+    for (const day of ['2026-11-20', '2026-11-21'])
+      write.insert('reminded', {
+        ...{ reminderId: 1, personId: l.imogen.id, day: isoDate(day), at: write.at },
+      })
+  })
+  later(l, 40)
+  sweepAll(l)
+  expect(l.rows('select id from reminded')).toHaveLength(2)
+  setRetention(l.engine, l.imogen, { ...GOOD, notices: 30 })
+  sweepAll(l)
+  expect(l.rows('select id from reminded')).toEqual([])
 })

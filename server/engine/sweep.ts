@@ -9,10 +9,11 @@ import {
   notices,
   outbox,
   people,
+  reminded,
   runs,
   tasks,
 } from '../database/tables/index.ts'
-import { ENGINE } from './journal.ts'
+import { ENGINE, type Writer } from './journal.ts'
 import type { Engine } from './services.ts'
 
 /**
@@ -45,6 +46,15 @@ const oldNotices = within((orm, a: { before: number; from: number }) =>
       and(gte(notices.at, a.from), lt(notices.at, a.before), sql`${notices.readAt} is not null`),
     )
     .orderBy(asc(notices.at))
+    .limit(most(PORTION)),
+)
+/** What went to whom by reminders goes as the notices of it do. */
+const oldReminded = within((orm, a: { before: number; from: number }) =>
+  orm
+    .select({ id: reminded.id, at: reminded.at })
+    .from(reminded)
+    .where(and(gte(reminded.at, a.from), lt(reminded.at, a.before)))
+    .orderBy(asc(reminded.at))
     .limit(most(PORTION)),
 )
 const oldMail = within((orm, a: { before: number; from: number }) =>
@@ -133,26 +143,26 @@ interface Old {
   readonly digest?: string | null
 }
 type Asked = { before: number; from: number; newest: number }
+type Table = 'journal' | 'runs' | 'notices' | 'reminded' | 'outbox'
+type Finds = Pick<Question<Asked, Old>, 'all'>
 /** The tables of each kind of records, and how its old ones are found, oldest first. */
-const OLD: Readonly<
-  Record<
-    (typeof RECORDS)[number],
-    readonly ['journal' | 'runs' | 'notices' | 'outbox', Pick<Question<Asked, Old>, 'all'>]
-  >
-> = {
-  journal: ['journal', oldEntries],
-  runs: ['runs', oldRuns],
-  notices: ['notices', oldNotices],
-  mail: ['outbox', oldMail],
+const OLD: Readonly<Record<(typeof RECORDS)[number], readonly (readonly [Table, Finds])[]>> = {
+  journal: [['journal', oldEntries]],
+  runs: [['runs', oldRuns]],
+  notices: [
+    ['notices', oldNotices],
+    ['reminded', oldReminded],
+  ],
+  mail: [['outbox', oldMail]],
 }
 
-function* sweepKind(
+function* sweepTable(
   engine: Engine,
-  kind: keyof typeof OLD,
+  table: Table,
+  question: Finds,
   days: number,
 ): Generator<undefined, void> {
   const { reader, clock, journal: door } = engine
-  const [table, question] = OLD[kind]
   const before = clock.now() - days * DAY
   const newest = newestChange.get(reader)?.change ?? 0
   // What is left standing is passed by once and not in each portion.
@@ -182,11 +192,32 @@ const oldRepeats = within((orm, a: { before: number }) =>
     .where(lt(idempotency.at, a.before))
     .limit(most(PORTION)),
 )
-function* sweepRepeats({ reader, clock, journal: door }: Engine): Generator<undefined, void> {
-  const asked = { before: clock.now() - REPEATS * DAY }
-  for (let old = oldRepeats.all(reader, asked); old.length; old = oldRepeats.all(reader, asked)) {
+/** For how many days it is told that a rule was woken and what it asks did not hold. */
+const MISSES = 30
+// Written out, so that the index of what was skipped serves.
+const oldMisses = within((orm, a: { before: number }) =>
+  orm
+    .select({ id: runs.id })
+    .from(runs)
+    .where(
+      and(
+        lt(runs.at, a.before),
+        sql`${runs.outcome} = 'skipped' and ${runs.key} >= 'left:' and ${runs.key} < 'left;'`,
+      ),
+    )
+    .limit(most(PORTION)),
+)
+/** Takes away all of a table that is so many days old and found so, whatever the firm keeps. */
+function* sweepAll<R>(
+  { reader, clock, journal: door }: Engine,
+  days: number,
+  question: Pick<Question<{ before: number }, R>, 'all'>,
+  remove: (write: Writer, old: R) => void,
+): Generator<undefined, void> {
+  const asked = { before: clock.now() - days * DAY }
+  for (let old = question.all(reader, asked); old.length; old = question.all(reader, asked)) {
     door.change(ENGINE, (write) => {
-      for (const { id } of old) write.remove('idempotency', id)
+      for (const each of old) remove(write, each)
     })
     yield
   }
@@ -194,10 +225,12 @@ function* sweepRepeats({ reader, clock, journal: door }: Engine): Generator<unde
 
 /** Takes away what is older than the firm keeps it, a portion at each step. */
 export function* sweep(engine: Engine): Generator<undefined, void> {
-  yield* sweepRepeats(engine)
+  yield* sweepAll(engine, REPEATS, oldRepeats, (write, { id }) => write.remove('idempotency', id))
+  yield* sweepAll(engine, MISSES, oldMisses, (write, { id }) => write.remove('runs', id))
   for (const kind of ['journal', 'runs', 'notices', 'mail'] as const) {
     const days = engine.firm.retention()[kind]
-    if (days !== undefined) yield* sweepKind(engine, kind, days)
+    if (days === undefined) continue
+    for (const [table, finds] of OLD[kind]) yield* sweepTable(engine, table, finds, days)
   }
 }
 

@@ -269,7 +269,10 @@ export const reminded = sqliteTable(
     day: text().notNull().$type<IsoDate>(),
     at: instant().notNull(),
   },
-  (t) => [uniqueIndex('reminded_once').on(t.reminderId, t.personId, t.day)],
+  (t) => [
+    uniqueIndex('reminded_once').on(t.reminderId, t.personId, t.day),
+    index('reminded_by_time').on(t.at),
+  ],
 )
 
 export const taskAssignees = sqliteTable(

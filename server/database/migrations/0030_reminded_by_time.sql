@@ -1,0 +1,1 @@
+CREATE INDEX `reminded_by_time` ON `reminded` (`at`);
