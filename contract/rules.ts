@@ -5,7 +5,8 @@ import { actionKind, actionKinds, type Action } from './actions/index.ts'
 import { id, isoTime, line, shape } from './common.ts'
 import { group } from './conditions.ts'
 import { stepOf } from './steps.ts'
-import type { AlarmKind } from './words.ts'
+import type { About } from './actions/action.ts'
+import { FIELD_OWNERS, type AlarmKind } from './words.ts'
 import { triggerKind, triggerKinds, type Trigger } from './triggers/index.ts'
 
 export type { Who } from './actions/action.ts'
@@ -215,6 +216,23 @@ export const ruleTry = shape<RuleTry>({ ...ruleFields, item: id.required() })
 /** A rule to be tried on one item of the kind it is about. */
 export interface RuleTry extends RuleBody {
   item: number
+}
+/** A text of a rule to be filled in for an item. */
+export interface RuleText {
+  about: About
+  item: number
+  text: string
+}
+export const ruleText = shape<RuleText>({
+  about: Joi.valid(...FIELD_OWNERS).required(),
+  item: id.required(),
+  text: Joi.string().max(10_000).allow('').required(),
+})
+/** A text as it would be said of an item, and which of its fields are empty there. */
+export interface FilledText {
+  readonly title: string
+  readonly text: string
+  readonly empty: readonly string[]
 }
 /** What a rule would do about an item; of a ladder, each rung by itself. */
 export interface RuleTrial {

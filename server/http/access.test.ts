@@ -247,6 +247,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'put /clockwork': { on: true },
   'post /rules': RULE(1, 1),
   'post /rules/try': { ...RULE(1, 1), item: 1 },
+  'post /rules/fill': { about: 'task', item: 1, text: '{task}' },
   'post /rules/past': RULE(1, 1),
   'post /runs/:id/again': undefined,
   'put /rules/:id': RULE(1, 1),

@@ -1,8 +1,9 @@
 import type { Reason, Verdict } from '#core/conditions/compile.ts'
 import type { Test } from '#core/conditions/condition.ts'
+import { sayTest } from '#core/conditions/say.ts'
 import type { Field } from '#core/fields/field.ts'
 import { sayValue, type Saying } from '#core/fields/say.ts'
-import { FIELD_TYPES, isRef, type Value } from '#core/fields/types.ts'
+import { isRef, type Value } from '#core/fields/types.ts'
 import type { Said } from '../../database/tables/clockwork.ts'
 import type { Engine } from '../../engine/services.ts'
 import { mayStructure, type Viewer } from '../../engine/viewer.ts'
@@ -15,31 +16,14 @@ const sayingOf = ({ firm }: Engine): Saying => ({
   clock: firm.dates().clock,
 })
 
-/** What a test compares with, as people read it: names as far as the values seen tell them. */
-function sayOperand({ field, test }: Reason, at: Saying): string {
-  const { value } = test
-  if (value === undefined || typeof value === 'boolean') return value === false ? 'no' : ''
-  if (typeof value === 'object' && 'period' in value)
-    return `${['last', 'this', 'next'][value.shift + 1] ?? `${value.shift} on`} ${value.period}`
-  if (typeof value === 'object' && 'days' in value)
-    return `${value.days} ${value.working ? 'working days' : 'days'} from then`
-  return [value]
-    .flat()
-    .map((each) => sayValue(field, each, at))
-    .join(', ')
-}
 const seenAs = (reason: Reason, at: Saying): string => {
   const { field, seen } = reason
   return sayValue(field, seen, at) || 'none'
 }
 
-/** A test in words: “priority is High”. */
-function asked(reason: Reason, at: Saying): string {
-  const { field, test } = reason
-  const op = FIELD_TYPES[field.type].ops.find((each) => each.op === test.op)?.name ?? test.op
-  const wanted = [op, sayOperand(named(reason), at)].filter(Boolean).join(' ')
-  return `${field.label.toLowerCase()} ${wanted}`
-}
+/** A test in words, with names as far as the values seen tell them. */
+const asked = (reason: Reason, at: Saying): string =>
+  sayTest(reason.field, named(reason).test, (value) => sayValue(reason.field, value, at))
 const sayReason = (reason: Reason, at: Saying): string =>
   `${asked(reason, at)}: it was ${seenAs(reason, at)}`
 /** Says something about a field: guarded, where only managers read it. */
@@ -62,7 +46,7 @@ export const testsTo = (viewer: Viewer, tests: ReturnType<typeof sayTests>) =>
 export const saidAfter = (words: string, said: Said): Said =>
   typeof said === 'string' ? words + said : { guarded: words + said.guarded }
 /** A test in words, as long as nothing was seen of it. */
-export const sayTest = (engine: Engine, field: Field<'task'> | undefined, test: Test): string =>
+export const sayAlone = (engine: Engine, field: Field<'task'> | undefined, test: Test): string =>
   field ? asked({ field, test, seen: null, held: false }, sayingOf(engine)) : test.field
 
 /** Every test of a verdict, in words, and whether it held. */

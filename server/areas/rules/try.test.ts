@@ -4,7 +4,7 @@ import type { Action, Deed, RuleDefinition } from '#contract/rules.ts'
 import { lab, LADDER, type Lab } from '../../test/lab.ts'
 import { makeProject } from '../projects/service.ts'
 import { makeTask } from '../tasks/service.ts'
-import { tryRule } from './try.ts'
+import { fillText, tryRule } from './try.ts'
 
 const HIGH: Group = { match: 'all', of: [{ field: 'priority', op: 'in', value: ['high'] }] }
 const ALL: Group = { match: 'all', of: [] }
@@ -99,4 +99,18 @@ describe('a rule tried on one item', () => {
       /takes one of its choices/,
     )
   })
+})
+
+it('fills a text in for something real, says what is empty there, and only for managers', () => {
+  const l = lab()
+  const item = task(l)
+  const of = { about: 'task', item, text: '{task} for {client}, {project} {lead}' } as const
+  expect(fillText(l.engine, l.imogen, of)).toEqual({
+    ...{ title: 'Post', text: 'Post for Mossgate,  ' },
+    empty: ['project', 'lead'],
+  })
+  const client = { about: 'client', item: l.client, text: '{client} on {today}' } as const
+  expect(fillText(l.engine, l.imogen, client).text).toBe('Mossgate on 23 November 2026')
+  expect(() => fillText(l.engine, l.imogen, { ...of, item: 999 })).toThrow('There is no task 999.')
+  expect(() => fillText(l.engine, l.tobias, of)).toThrow(/manager/)
 })

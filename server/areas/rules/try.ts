@@ -1,6 +1,14 @@
 import { explain } from '#core/conditions/compile.ts'
+import type { TaskFacts } from '#core/fields/facts.ts'
 import { Refusal, refuse } from '#core/refusal.ts'
-import { rungsOf, type Deed, type RuleTrial, type RuleTry } from '#contract/rules.ts'
+import {
+  rungsOf,
+  type Deed,
+  type FilledText,
+  type RuleText,
+  type RuleTrial,
+  type RuleTry,
+} from '#contract/rules.ts'
 import { triggerKind } from '#contract/triggers/index.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
@@ -11,6 +19,7 @@ import type { RuleRecord } from './queries.ts'
 import { carryOut, ruleNow, type CarriedOut, type Planned } from './run.ts'
 import { sayTests, tellTo, testsTo } from './say.ts'
 import { factsAbout, reaches, seesAbout, subjectRests, type Subject } from './subject.ts'
+import { filler } from './texts.ts'
 
 /** A rule tried on one item: it is carried out as it would be, and all of it taken back. */
 
@@ -58,6 +67,11 @@ function part(
   }
 }
 
+/** @throws Refusal `not-found` for what is gone, or not theirs to see */
+const knownOf = (engine: Engine, viewer: Viewer, about: Subject): TaskFacts =>
+  (seesAbout(engine, viewer, about) ? factsAbout(engine, about) : undefined) ??
+  refuse('not-found', `There is no ${about.kind} ${about.id}.`, 'item')
+
 /**
  * What a rule would do about something now, and whether what it asks holds of it; nothing is changed,
  * and nobody is told. @throws Refusal as saving it would, and `not-found` for an item that is gone
@@ -67,8 +81,7 @@ export function tryRule(engine: Engine, viewer: Viewer, body: RuleTry): RuleTria
   checkRule(engine, body)
   const kind = triggerKind(body.definition.trigger.kind)?.about ?? 'task'
   const about: Subject = { kind, id: body.item }
-  const task = seesAbout(engine, viewer, about) ? factsAbout(engine, about) : undefined
-  if (!task) return refuse('not-found', `There is no ${kind} ${body.item}.`, 'item')
+  const task = knownOf(engine, viewer, about)
   const { definition } = body
   const rule = asRecord(body, engine.clock.now())
   const verdict = explain(definition.conditions, taskFields(engine.reader)).verdict(
@@ -88,4 +101,22 @@ export function tryRule(engine: Engine, viewer: Viewer, body: RuleTry): RuleTria
     tests: testsTo(viewer, sayTests(engine, verdict)),
     parts: doing.map(([name, deeds], i) => part(engine, viewer, planned(name, i), deeds)),
   }
+}
+
+/**
+ * A text of a rule as it would be said of something now.
+ * @throws Refusal `not-found` for an item that is gone
+ */
+export function fillText(
+  engine: Engine,
+  viewer: Viewer,
+  { about, item, text }: RuleText,
+): FilledText {
+  needStructure(viewer, 'write rules')
+  const task = knownOf(engine, viewer, { kind: about, id: item })
+  const empty = new Set<string>()
+  const filled = filler(engine, task, (field) => empty.add(field))(text)
+  const { title, project, client } = task
+  const named = { task: title, project: project?.name, client: client?.name }[about]
+  return { title: named ?? '', text: filled, empty: [...empty] }
 }

@@ -8,7 +8,7 @@ import { taskFields } from '../fields/queries.ts'
 import { activeMember, everybody } from '../people/queries.ts'
 import { whoIn } from './check.ts'
 import { allRules, type RuleRecord } from './queries.ts'
-import { sayTest } from './say.ts'
+import { sayAlone } from './say.ts'
 import { wakesFor } from './triggers/index.ts'
 
 /** What stands in the way of rules, or is likely not meant: said before they are switched on. */
@@ -90,7 +90,7 @@ function ofConditions(engine: Engine): Warn {
     conditionsOf(definition).flatMap(({ conditions }) => {
       const both = neverBoth(conditions, several)
       if (!both) return []
-      const [a, b] = both.map((test) => sayTest(engine, lookup(test.field), test))
+      const [a, b] = both.map((test) => sayAlone(engine, lookup(test.field), test))
       return [`What it asks can never hold: ${a}, and ${b}.`]
     })
 }

@@ -1,6 +1,12 @@
 import Joi from 'joi'
 import { id, line, switchBody } from '#contract/common.ts'
-import { ruleBody, rulePast as rulePastBody, ruleSwitch, ruleTry } from '#contract/rules.ts'
+import {
+  ruleBody,
+  rulePast as rulePastBody,
+  ruleSwitch,
+  ruleText,
+  ruleTry,
+} from '#contract/rules.ts'
 import { OUTCOMES } from '#contract/words.ts'
 import { listRules, makeRule, ruleSheet, saveRule, switchRule } from '../../areas/rules/service.ts'
 import { lateAudit } from '../../areas/rules/audit.ts'
@@ -12,7 +18,7 @@ import { lateAlready } from '../../areas/rules/late-already.ts'
 import { rulePast } from '../../areas/rules/past.ts'
 import type { Subject } from '../../areas/rules/subject.ts'
 import { whyNot } from '../../areas/rules/why.ts'
-import { tryRule } from '../../areas/rules/try.ts'
+import { fillText, tryRule } from '../../areas/rules/try.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
 /** What a rule is asked about: one thing, and a moment in milliseconds. */
@@ -54,6 +60,14 @@ export const RULES: readonly Route[] = [
     about: 'Try a rule on one item; nothing is changed',
     body: ruleTry,
     handle: ({ engine, viewer, body }) => unchanged(tryRule(engine, viewer, body)),
+  }),
+  write('post', {
+    path: '/rules/fill',
+    who: 'managers',
+    apart: 'read',
+    about: 'A text of a rule as it would be said of one item; nothing is said',
+    body: ruleText,
+    handle: ({ engine, viewer, body }) => unchanged(fillText(engine, viewer, body)),
   }),
   write('post', {
     path: '/rules/past',

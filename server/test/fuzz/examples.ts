@@ -203,6 +203,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'put /tasks/:id/reminders/:reminder': REMINDER,
   'post /rules': REACTING,
   'post /rules/try': { ...REACTING, item: 1 },
+  'post /rules/fill': { about: 'task', item: 1, text: '{task} of {people} is {days late} late' },
   'post /rules/past': REACTING,
   'put /rules/:id': RULE,
   'post /rules/:id/switch': { on: true },

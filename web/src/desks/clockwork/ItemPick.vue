@@ -5,6 +5,7 @@ import type { TaskRow, TaskSheet } from '#contract/tasks.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useFinding } from '#web/parts/find/useFinding.ts'
 import type { Known } from '#web/fields/known.ts'
+import { SOONEST } from './sample.ts'
 
 /** One task, project or client; tasks are found as their title, or number, is typed. */
 const item = defineModel<number | null>({ required: true })
@@ -24,10 +25,9 @@ watch(given, (task) => {
   if (task?.id === item.value && task)
     chosen.value = titled(task.id, task.title, task.client?.short)
 })
-/** Before anything is typed: what is open, soonest due first. */
-const OPEN = { filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }] } }
+/** Before anything is typed. */
 const { data: first } = useResource<{ tasks: readonly TaskRow[] }>(() =>
-  props.about === 'task' ? `/tasks?limit=8&q=${encodeURIComponent(JSON.stringify(OPEN))}` : null,
+  props.about === 'task' ? SOONEST : null,
 )
 const soonest = computed(() =>
   (first.value?.tasks ?? []).map(({ id, title, client }) => titled(id, title, client?.short)),

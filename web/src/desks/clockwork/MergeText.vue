@@ -1,8 +1,12 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, inject, nextTick, ref, useTemplateRef } from 'vue'
 import type { About } from '#contract/actions/action.ts'
 import { mergeFieldsOf } from '#contract/merge-fields.ts'
+import type { FilledText } from '#contract/rules.ts'
+import { post } from '#web/api/client.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
+import { SAMPLE } from './sample.ts'
 
 /**
  * A line in which fields in braces are filled when it is said: they are offered beside it, and what
@@ -73,7 +77,29 @@ function type(next: string): void {
   typed.value = next
   void nextTick(look)
 }
+/** What it would say of something real, while somebody is at it. */
+const sample = inject(SAMPLE, null)
+const here = ref(false)
+const filled = ref<FilledText | null>(null)
+watchDebounced(
+  () => {
+    const text = shown.value
+    return here.value && text.includes('{') && sample?.value ? { ...sample.value, text } : null
+  },
+  async (asked) => {
+    filled.value = asked ? await post<FilledText>('/rules/fill', asked).catch(() => null) : null
+  },
+  { debounce: 250 },
+)
+const preview = computed(() => {
+  if (!filled.value || !here.value) return ''
+  const { title, text, empty } = filled.value
+  const names = empty.map((name) => `{${name}}`).join(', ')
+  const none = names && `; ${names} ${empty.length > 1 ? 'are' : 'is'} empty there`
+  return `Of “${title}” it says: ${text}${none}`
+})
 function leave(): void {
+  here.value = false
   open.value = []
   if (typed.value !== null && typed.value !== text.value) text.value = typed.value
   typed.value = null
@@ -95,6 +121,7 @@ function leave(): void {
       @keydown.tab="tab"
       @keyup.left="look"
       @keyup.right="look"
+      @focus="here = true"
       @blur="leave"
     />
     <LineMenu
@@ -109,6 +136,7 @@ function leave(): void {
       </template>
     </LineMenu>
     <span v-if="offer" class="small quiet offer" role="status">{{ offer }}</span>
+    <span v-else-if="preview" class="small quiet offer">{{ preview }}</span>
   </span>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, toRaw, watch } from 'vue'
+import { computed, nextTick, provide, ref, toRaw, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { testsOf, type Group } from '#core/conditions/condition.ts'
 import { isBranch, mapActions } from '#core/rules/program.ts'
@@ -31,6 +31,7 @@ import { sayRule } from './rule-words.ts'
 import RulePast from './RulePast.vue'
 import RuleTry from './RuleTry.vue'
 import RungEdit from './RungEdit.vue'
+import { SAMPLE, useSample } from './sample.ts'
 
 /** A rule as it is written; null begins a new one. */
 const props = defineProps<{ rule: RuleSheet | null; again: () => Promise<unknown> }>()
@@ -134,6 +135,16 @@ const edit = (part: Partial<RuleBody['definition']>) =>
   (body.value!.definition = { ...body.value!.definition, ...part })
 const about = computed<About>(
   () => (body.value && triggerKind(body.value.definition.trigger.kind)?.about) ?? 'task',
+)
+/** What it is tried on; texts are shown with it while they are written. */
+const item = ref<number | null>(null)
+provide(
+  SAMPLE,
+  useSample(
+    () => about.value,
+    () => item.value,
+    () => known.value,
+  ),
 )
 /** What can be done with what the rule is about. */
 const kinds = computed(() => actionsFor({ about: about.value }))
@@ -324,7 +335,7 @@ async function save(): Promise<void> {
       </v-btn>
     </div>
   </v-form>
-  <RuleTry v-if="body && may" :body="body" :about="about" :known="known" />
+  <RuleTry v-if="body && may" v-model="item" :body="body" :about="about" :known="known" />
   <RulePast v-if="body && may" :body="body" :rule="rule?.id ?? null" />
   <ClashAsk :clashes="clashes" what="this rule" @settle="(form.settle($event), save())" />
 </template>

@@ -8,7 +8,7 @@ import ItemPick from './ItemPick.vue'
 
 /** Tries a rule as it is written on one item: what it asks, what it would do. Nothing is changed. */
 const props = defineProps<{ body: RuleBody; about: About; known: Known }>()
-const item = ref<number | null>(null)
+const item = defineModel<number | null>({ required: true })
 const trial = ref<RuleTrial | null>(null)
 const wrong = ref('')
 const busy = ref(false)

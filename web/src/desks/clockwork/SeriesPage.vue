@@ -250,6 +250,9 @@ useTitle(() => current.value?.name)
             <v-btn variant="plain" class="auto" :to="everythingWith('series', current.id)">
               all its work
             </v-btn>
+            <v-btn variant="plain" class="auto" :to="`/clockwork/log?series=${current.id}`">
+              its runs
+            </v-btn>
           </p>
           <p v-for="w in current?.warnings" :key="w" class="ochre">{{ w }}</p>
           <fieldset :disabled="!may">

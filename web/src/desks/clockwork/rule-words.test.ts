@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest'
+import type { Group } from '#core/conditions/condition.ts'
 import type { RuleDefinition } from '#contract/rules.ts'
 import type { Known } from '#web/fields/known.ts'
 import { sayRule } from './rule-words.ts'
@@ -53,14 +54,42 @@ it.each<[RuleDefinition['trigger'], string]>([
   const who = { is: 'person', id: 1 } as const
   expect(said({ trigger, actions: [{ kind: 'tell', who, mail: true, text: 'x' }] })).toBe(sentence)
 })
-it('conditions are said to be there', () =>
-  expect(
-    sayRule(known, {
-      trigger: { kind: 'made' },
-      conditions: { match: 'all', of: [{ field: 'due', op: 'empty' }] },
-      actions: [{ kind: 'assign', who: { is: 'lead' } }],
-    }),
-  ).toBe('When a task is made, provided what is asked holds: assign it to the project’s lead.'))
+it.each<[Group, string]>([
+  [{ match: 'all', of: [{ field: 'due', op: 'empty' }] }, 'due is not set'],
+  [
+    {
+      match: 'all',
+      of: [
+        { field: 'priority', op: 'in', value: ['high', 'urgent'] },
+        { field: 'late', op: 'is', value: false },
+        { match: 'any', of: [] },
+        {
+          match: 'any',
+          of: [
+            { field: 'assignee', op: 'in', value: [1] },
+            { field: 'due', op: 'before', value: { days: -3, working: true } },
+          ],
+        },
+      ],
+    },
+    'priority is High or Urgent and not late and ' +
+      '(on it is Imogen or due is before 3 working days ago)',
+  ],
+  [
+    { match: 'none', of: [{ field: 'estimate', op: 'at-least', value: 60 }] },
+    'not (estimate is at least 1h)',
+  ],
+  [{ match: 'all', of: [{ field: 'field:9', op: 'filled' }] }, 'a field that is gone is asked'],
+])('what %j asks is said in words', (conditions, words) => {
+  const actions = [{ kind: 'assign', who: { is: 'lead' } }] as const
+  expect(sayRule(known, { trigger: { kind: 'made' }, conditions, actions })).toBe(
+    `When a task is made, provided ${words}: assign it to the project’s lead.`,
+  )
+  const branch = { kind: 'branch', conditions, actions, otherwise: [] } as const
+  expect(said({ trigger: { kind: 'made' }, actions: [branch] })).toBe(
+    `When a task is made: where ${words}, assign it to the project’s lead.`,
+  )
+})
 it('a task that is made is told by its title', () => {
   const who = { is: 'owner' } as const
   const actions = [{ kind: 'make-task', title: 'Call', who }] as const

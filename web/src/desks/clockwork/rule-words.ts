@@ -1,3 +1,5 @@
+import type { Group } from '#core/conditions/condition.ts'
+import { sayCondition, sayTest } from '#core/conditions/say.ts'
 import { isBranch } from '#core/rules/program.ts'
 import type { Plain } from '#core/fields/parse.ts'
 import { sayValue } from '#core/fields/say.ts'
@@ -42,16 +44,25 @@ const saying = (known: Known): Say => ({
   },
 })
 
+/** What a rule asks, in words. */
+const sayAsked = (known: Known, asked: Group): string =>
+  sayCondition(asked, (test) => {
+    const field = fieldOf(known, test.field)
+    if (!field) return 'a field that is gone is asked'
+    return sayTest(field, test, (value) => sayValueOf(known, test.field, value))
+  })
+
 const sayAction = (action: Action, say: Say): string =>
   actionKind(action.kind)?.words(action, say) ?? action.kind
-function sayDeed(deed: Deed, say: Say): string {
+function sayDeed(known: Known, deed: Deed, say: Say): string {
   if (!isBranch<Action>(deed)) return sayAction(deed, say)
-  const { actions, otherwise } = deed
+  const { conditions, actions, otherwise } = deed
   const all = (list: readonly Action[]) => list.map((one) => sayAction(one, say)).join(' and ')
-  return `where it is so, ${all(actions)}${otherwise.length ? `, otherwise ${all(otherwise)}` : ''}`
+  const other = otherwise.length ? `, otherwise ${all(otherwise)}` : ''
+  return `where ${sayAsked(known, conditions)}, ${all(actions)}${other}`
 }
-const listed = (deeds: readonly Deed[], say: Say): string =>
-  deeds.map((deed) => sayDeed(deed, say)).join(', then ')
+const listed = (known: Known, deeds: readonly Deed[], say: Say): string =>
+  deeds.map((deed) => sayDeed(known, deed, say)).join(', then ')
 
 /** Where a rule acts: “in the whole firm”, “for Mossgate”. */
 export function sayScope(
@@ -85,9 +96,9 @@ export function sayRule(
   const say = saying(known)
   const when = triggerKind(trigger.kind)?.words(trigger, say) ?? trigger.kind
   const does = rungs
-    ? rungs.map((rung) => `${sayDelay(rung)} ${listed(rung.actions, say)}`).join('; ')
-    : listed(actions ?? [], say)
-  const provided = conditions.of.length ? ', provided what is asked holds' : ''
+    ? rungs.map((rung) => `${sayDelay(rung)} ${listed(known, rung.actions, say)}`).join('; ')
+    : listed(known, actions ?? [], say)
+  const provided = conditions.of.length ? `, provided ${sayAsked(known, conditions)}` : ''
   const where = scope && scope.of !== 'firm' ? ` ${sayScope(known, scope)}` : ''
   return `When ${when}${where}${provided}: ${does}.`
 }

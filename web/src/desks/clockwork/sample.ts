@@ -1,0 +1,35 @@
+import { computed, type InjectionKey, type Ref } from 'vue'
+import type { About } from '#contract/actions/action.ts'
+import type { TaskRow } from '#contract/tasks.ts'
+import type { Known } from '#web/fields/known.ts'
+import { useResource } from '#web/state/resource.ts'
+
+/** Something real that texts of a rule are shown with while they are written. */
+export interface Sample {
+  readonly about: About
+  readonly item: number
+}
+export const SAMPLE: InjectionKey<Readonly<Ref<Sample | null>>> = Symbol('sample')
+
+const OPEN = { filter: { match: 'all', of: [{ field: 'open', op: 'is', value: true }] } }
+/** Open tasks, soonest due first. */
+export const SOONEST = `/tasks?limit=8&q=${encodeURIComponent(JSON.stringify(OPEN))}`
+
+/** What was chosen; else the open task due soonest, or the first project or client. */
+export function useSample(
+  about: () => About,
+  chosen: () => number | null,
+  known: () => Known,
+): Readonly<Ref<Sample | null>> {
+  const { data } = useResource<{ tasks: readonly TaskRow[] }>(() =>
+    about() === 'task' ? SOONEST : null,
+  )
+  const first = () => {
+    if (about() === 'task') return data.value?.tasks[0]
+    return about() === 'project' ? known().projects[0] : known().directory.clients[0]
+  }
+  return computed(() => {
+    const item = chosen() ?? first()?.id
+    return item === undefined ? null : { about: about(), item }
+  })
+}
