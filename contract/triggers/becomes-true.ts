@@ -9,5 +9,6 @@ export const becomesTrue = trigger<'becomes-true', object>({
   name: 'what is asked becomes true of a task',
   args: {},
   blank: {},
-  words: () => 'what is asked becomes true of a task',
+  that: true,
+  words: () => 'it becomes true of a task',
 })

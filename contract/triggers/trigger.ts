@@ -8,6 +8,8 @@ export interface TriggerKind<K extends string = string, A extends object = objec
   readonly climbs: boolean
   /** What it is about: what its actions are done with. */
   readonly about: About
+  /** What the rule asks is what it waits for: in a sentence it follows upon “that”. */
+  readonly that?: true
 }
 export const trigger = <K extends string, A extends object>(
   of: Omit<TriggerKind<K, A>, 'climbs' | 'about'> & Partial<Pick<TriggerKind, 'climbs' | 'about'>>,

@@ -24,9 +24,15 @@ function sayOperand({ value }: Test, say: SayValue): string {
     .map((each) => say(each))
     .join(' or ')
 }
+/** A field within a sentence: “client’s tier”, “state before”. */
+const within = (label: string): string =>
+  label
+    .toLowerCase()
+    .replace(/^before: (.*)$/, '$1 before')
+    .replace(/^(\w+): /, '$1’s ')
 /** A test in words: “priority is High or Urgent”; of yes and no, “open” or “not open”. */
 export function sayTest({ label, type }: Asked, test: Test, say: SayValue): string {
-  const name = label.toLowerCase()
+  const name = within(label)
   if (typeof test.value === 'boolean') return test.value ? name : `not ${name}`
   const op = FIELD_TYPES[type].ops.find((each) => each.op === test.op)?.name ?? test.op
   return [name, op, sayOperand(test, say)].filter(Boolean).join(' ')

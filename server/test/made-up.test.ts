@@ -234,7 +234,7 @@ describe('a made-up action', () => {
     l.runner.tick()
     expect(listRuns(l.engine, l.imogen, { ruleId: id })).toHaveLength(1)
     expect(sayRule(known, value!.definition)).toBe(
-      'When a file is put on a task, provided what is asked holds: cheer “Well done with {task}”.',
+      'When a file is put on a task, provided where is set: cheer “Well done with {task}”.',
     )
   })
   it('has a form, drawn from what it asks for', async () => {

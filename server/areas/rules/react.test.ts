@@ -104,9 +104,9 @@ describe('rules that react', () => {
     l.runner.tick()
     expect(told(l)).toEqual(['T came back'])
     const [left, ran] = listRuns(l.engine, l.imogen, { ruleId: id })
-    expect(ran!.reasons[0]).toBe('Held: before: kind of state is In review: it was In review')
+    expect(ran!.reasons[0]).toBe('Held: kind of state before is In review: it was In review')
     expect(left!.reasons[0]).toBe(
-      'First to fail: before: kind of state is In review: it was Waiting',
+      'First to fail: kind of state before is In review: it was Waiting',
     )
     const list = { match: 'all', of: [{ field: 'was:kind', op: 'filled' }] } as const
     const asked = outline(l.engine, l.imogen, {

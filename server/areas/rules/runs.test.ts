@@ -183,7 +183,7 @@ describe('rungs', () => {
         .map((r) => r.reasons[0])
         .sort(),
     ).toEqual([
-      'First to fail: client: tier is Gold: it was none',
+      'First to fail: client’s tier is Gold: it was none',
       'First to fail: estimate is at least 1h: it was 30m',
     ])
   })

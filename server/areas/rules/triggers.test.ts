@@ -221,12 +221,12 @@ describe('every trigger wakes its rule once for what it is about, and nothing ne
       {
         outcome: 'skipped',
         reasons: expect.stringContaining(
-          'First to fail: project: risk of project is more than 3: it was 2',
+          'First to fail: project’s risk of project is more than 3: it was 2',
         ),
       },
       {
         outcome: 'done',
-        reasons: expect.stringContaining('Held: client: risk of client is 7: it was 7'),
+        reasons: expect.stringContaining('Held: client’s risk of client is 7: it was 7'),
       },
     ])
   })

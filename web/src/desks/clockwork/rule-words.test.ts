@@ -85,6 +85,10 @@ it.each<[Group, string]>([
   expect(sayRule(known, { trigger: { kind: 'made' }, conditions, actions })).toBe(
     `When a task is made, provided ${words}: assign it to the project’s lead.`,
   )
+  const becoming = { trigger: { kind: 'becomes-true' }, conditions, actions } as const
+  expect(sayRule(known, becoming)).toBe(
+    `When it becomes true of a task that ${words}: assign it to the project’s lead.`,
+  )
   const branch = { kind: 'branch', conditions, actions, otherwise: [] } as const
   expect(said({ trigger: { kind: 'made' }, actions: [branch] })).toBe(
     `When a task is made: where ${words}, assign it to the project’s lead.`,

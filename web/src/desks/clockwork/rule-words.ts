@@ -94,11 +94,13 @@ export function sayRule(
   { trigger, scope, conditions, rungs, actions }: RuleDefinition,
 ): string {
   const say = saying(known)
-  const when = triggerKind(trigger.kind)?.words(trigger, say) ?? trigger.kind
+  const kind = triggerKind(trigger.kind)
+  const when = kind?.words(trigger, say) ?? trigger.kind
   const does = rungs
     ? rungs.map((rung) => `${sayDelay(rung)} ${listed(known, rung.actions, say)}`).join('; ')
     : listed(known, actions ?? [], say)
-  const provided = conditions.of.length ? `, provided ${sayAsked(known, conditions)}` : ''
+  const asked = sayAsked(known, conditions)
+  const provided = asked && (kind?.that ? ` that ${asked}` : `, provided ${asked}`)
   const where = scope && scope.of !== 'firm' ? ` ${sayScope(known, scope)}` : ''
   return `When ${when}${where}${provided}: ${does}.`
 }
