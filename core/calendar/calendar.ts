@@ -151,8 +151,11 @@ export const isWorkingDay = (cal: Calendar, date: IsoDate): boolean =>
   isWorking(cal, toEpochDay(date))
 
 /** The name of the holiday on a date, or null; an unnamed one is "holiday". */
-export function holidayOn(cal: Calendar, date: IsoDate): string | null {
-  const found = cal.holidays.get(toEpochDay(date))
+export const holidayOn = (cal: Calendar, date: IsoDate): string | null =>
+  holidayOnDay(cal, toEpochDay(date))
+/** The same, in epoch days. */
+export function holidayOnDay(cal: Calendar, day: number): string | null {
+  const found = cal.holidays.get(day)
   return found ? found.name || 'holiday' : null
 }
 
@@ -208,7 +211,8 @@ function nextWorking(cal: Calendar, from: number, step: 1 | -1): number {
   )
 }
 
-function rollDay(cal: Calendar, day: number, roll: Roll): number {
+/** The same as `rollDate`, in epoch days. */
+export function rollDay(cal: Calendar, day: number, roll: Roll): number {
   if (roll === 'none' || isWorking(cal, day)) return day
   const forward = roll === 'following' || roll === 'modified-following'
   const rolled = nextWorking(cal, day, forward ? 1 : -1)
@@ -224,21 +228,12 @@ function rollDay(cal: Calendar, day: number, roll: Roll): number {
 export const rollDate = (cal: Calendar, date: IsoDate, roll: Roll): IsoDate =>
   fromEpochDay(rollDay(cal, toEpochDay(date), roll))
 
-/**
- * Adds n working days. A non-working date is rolled first: by `roll` if one is given, else forward
- * when n > 0 and back when n < 0; n = 0 leaves it where it is unless a roll is asked for.
- * @throws Refusal `out-of-range`, `no-working-day`.
- */
-export function addWorkingDays(
-  cal: Calendar,
-  date: IsoDate,
-  n: number,
-  roll: Roll = 'none',
-): IsoDate {
+/** The same as `addWorkingDays`, in epoch days. */
+export function addWorking(cal: Calendar, from: number, n: number, roll: Roll = 'none'): number {
   if (!Number.isInteger(n) || Math.abs(n) > MOST_DAYS)
     refuse('bad-number', 'Working days to add must be a whole number within ±1,000,000.', 'add')
-  let day = rollDay(cal, toEpochDay(date), roll)
-  if (n === 0) return fromEpochDay(day)
+  let day = rollDay(cal, from, roll)
+  if (n === 0) return day
   const step = n > 0 ? 1 : -1
   day = nextWorking(cal, day, step)
   let left = Math.abs(n)
@@ -251,8 +246,19 @@ export function addWorkingDays(
     left -= worked
   }
   for (; left > 0; left--) day = nextWorking(cal, day + step, step)
-  return fromEpochDay(day)
+  return day
 }
+/**
+ * Adds n working days. A non-working date is rolled first: by `roll` if one is given, else forward
+ * when n > 0 and back when n < 0; n = 0 leaves it where it is unless a roll is asked for.
+ * @throws Refusal `out-of-range`, `no-working-day`.
+ */
+export const addWorkingDays = (
+  cal: Calendar,
+  date: IsoDate,
+  n: number,
+  roll: Roll = 'none',
+): IsoDate => fromEpochDay(addWorking(cal, toEpochDay(date), n, roll))
 
 /** The n-th working day strictly after a date (n ≥ 1), whether or not the date itself is one. */
 export const workingDayAfter = (cal: Calendar, date: IsoDate, n: number): IsoDate =>

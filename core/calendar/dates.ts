@@ -1,8 +1,9 @@
-import { Temporal } from 'temporal-polyfill'
 import type { EpochDay, Instant, IsoDate, LocalStamp, LocalTime } from '../brands.ts'
 import { refuse } from '../refusal.ts'
+import { zoneOf } from './zone.ts'
 
 const DAY_MS = 86_400_000
+const DAY_S = 86_400
 const DATE = /^\d{4}-\d{2}-\d{2}$/
 const TIME = /^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/
 
@@ -12,8 +13,8 @@ const TIME = /^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/
  */
 export function isoDate(text: unknown, place = 'date'): IsoDate {
   if (typeof text === 'string' && DATE.test(text)) {
-    const day = Date.UTC(+text.slice(0, 4), +text.slice(5, 7) - 1, +text.slice(8, 10))
-    if (+text.slice(0, 4) >= 100 && new Date(day).toISOString().startsWith(text))
+    const [year, month, day] = [+text.slice(0, 4), +text.slice(5, 7), +text.slice(8, 10)]
+    if (year >= 100 && month >= 1 && month <= 12 && day >= 1 && day <= daysIn(year, month))
       return text as IsoDate
   }
   return refuse(
@@ -21,6 +22,12 @@ export function isoDate(text: unknown, place = 'date'): IsoDate {
     `${place}: ${quote(text)} is not a date; write it as YYYY-MM-DD, a day that exists.`,
     place,
   )
+}
+
+const LONG = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31] as const
+function daysIn(year: number, month: number): number {
+  const leap = year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0)
+  return LONG[month - 1]! + (leap && month === 2 ? 1 : 0)
 }
 
 /** Dates of work lie between these two: what is further away is a slip of the keyboard. */
@@ -95,17 +102,52 @@ export function zoneName(text: unknown, place = 'zone'): string {
 }
 
 export const toEpochDay = (date: IsoDate): EpochDay =>
-  (Date.UTC(+date.slice(0, 4), +date.slice(5, 7) - 1, +date.slice(8, 10)) / DAY_MS) as EpochDay
+  dayOf(+date.slice(0, 4), +date.slice(5, 7), +date.slice(8, 10)) as EpochDay
+
+/** Years of 400 repeat: so many days each. */
+const ERA = 146_097
+/** From the first of March in year 0, which ends years on their leap day, to 1970. */
+const TO_1970 = 719_468
+/** Days of a year begun in March before each of its months, by a straight line. */
+const beforeMonth = (sinceMarch: number): number => Math.floor((153 * sinceMarch + 2) / 5)
+/** The epoch day of a date of the Gregorian calendar, its month 1 to 12. */
+export function dayOf(year: number, month: number, day: number): number {
+  const y = month > 2 ? year : year - 1
+  const era = Math.floor(y / 400)
+  const inEra = y - era * 400
+  const inYear = beforeMonth((month + 9) % 12) + day - 1
+  return (
+    era * ERA + inEra * 365 + Math.floor(inEra / 4) - Math.floor(inEra / 100) + inYear - TO_1970
+  )
+}
+/** The month that an epoch day is in, counted from year 0: twelve times the year, and 0 to 11. */
+export function monthNumber(day: number): number {
+  const shifted = day + TO_1970
+  const era = Math.floor(shifted / ERA)
+  const inEra = shifted - era * ERA
+  const leaps = Math.floor(inEra / 1_460) - Math.floor(inEra / 36_524) + Math.floor(inEra / 146_096)
+  const yearInEra = Math.floor((inEra - leaps) / 365)
+  const inYear = inEra - (365 * yearInEra + Math.floor(yearInEra / 4) - Math.floor(yearInEra / 100))
+  return 12 * (era * 400 + yearInEra) + Math.floor((5 * inYear + 2) / 153) + 2
+}
 
 /**
  * @throws Refusal `out-of-range` past the years 100 to 9999, the span the project's dates are
  * written in.
  */
 export function fromEpochDay(day: number): IsoDate {
+  let text = texts.get(day)
+  if (text !== undefined) return text
   if (day < -683_003 || day > 2_932_896)
     refuse('out-of-range', 'The calculation leaves the years 100 to 9999.')
-  return new Date(day * DAY_MS).toISOString().slice(0, 10) as IsoDate
+  text = new Date(day * DAY_MS).toISOString().slice(0, 10) as IsoDate
+  if (texts.size > MOST_TEXTS) texts.clear()
+  texts.set(day, text)
+  return text
 }
+/** Dates as they are written, kept: the same few come again and again. */
+const texts = new Map<number, IsoDate>()
+const MOST_TEXTS = 100_000
 
 /** ISO weekday of an epoch day: 1 Monday to 7 Sunday. */
 export const weekdayOf = (day: number): number => ((((day + 3) % 7) + 7) % 7) + 1
@@ -114,8 +156,23 @@ export const weekdayOf = (day: number): number => ((((day + 3) % 7) + 7) % 7) + 
 export const addDays = (date: IsoDate, days: number): IsoDate =>
   fromEpochDay(toEpochDay(date) + days)
 
-// Zone arithmetic is the slowest step of scheduling and the same few dates come again and again.
-const instants = new Map<string, number>()
+/** The seconds of a day that a time of it is. */
+export const secondsOf = (time: LocalTime): number =>
+  +time.slice(0, 2) * 3_600 + +time.slice(3, 5) * 60 + (+time.slice(6, 8) || 0)
+
+const two = (n: number): string => (n < 10 ? `0${n}` : String(n))
+const times = new Map<number, LocalTime>()
+/** The time of day so many seconds after midnight. */
+export function timeOfDay(second: number): LocalTime {
+  let text = times.get(second)
+  if (text === undefined) {
+    const [h, m, s] = [Math.floor(second / 3_600), Math.floor(second / 60) % 60, second % 60]
+    text = `${two(h)}:${two(m)}${s ? `:${two(s)}` : ''}` as LocalTime
+    // Times of work are few; those of a rule by the second are not kept.
+    if (s === 0) times.set(second, text)
+  }
+  return text
+}
 
 /**
  * The instant of a local date and time in a zone (a date alone: its first moment). A time that a
@@ -123,36 +180,21 @@ const instants = new Map<string, number>()
  * occurrence (RFC 5545, 3.3.5; Temporal calls this `compatible`).
  */
 export function toInstant(date: IsoDate, time: LocalTime | null, zone: string): Instant {
-  const key = `${date}T${time ?? ''}[${zone}`
-  const known = instants.get(key)
-  if (known !== undefined) return known as Instant
-  const day = Temporal.PlainDate.from(date)
-  const at =
-    time === null
-      ? day.toZonedDateTime(zone).epochMilliseconds
-      : day
-          .toPlainDateTime(Temporal.PlainTime.from(time))
-          .toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds
-  if (instants.size > 20_000) instants.clear()
-  instants.set(key, at)
-  return at as Instant
+  const midnight = toEpochDay(date) * DAY_S
+  const { instant, dayStart } = zoneOf(zone)
+  return ((time === null ? dayStart(midnight) : instant(midnight + secondsOf(time))) *
+    1_000) as Instant
 }
 
-/** The local date and time of an instant in a zone. */
+/** The local date and time of an instant in a zone; of a part of a second, the second it is in. */
 export function toLocal(at: number, zone: string): { date: IsoDate; time: LocalTime } {
-  const local = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone)
-  const time = local.toPlainTime()
-  return {
-    date: local.toPlainDate().toString() as IsoDate,
-    time: time.toString({ smallestUnit: time.second === 0 ? 'minute' : 'second' }) as LocalTime,
-  }
+  const local = zoneOf(zone).local(Math.floor(at / 1_000))
+  const day = Math.floor(local / DAY_S)
+  return { date: fromEpochDay(day), time: timeOfDay(local - day * DAY_S) }
 }
 
 /** The time of day so many milliseconds after a midnight that no clock change follows. */
-export function timeAfterMidnight(ms: number): LocalTime {
-  const stamp = new Date(ms).toISOString().slice(11, 19)
-  return (stamp.endsWith(':00') ? stamp.slice(0, 5) : stamp) as LocalTime
-}
+export const timeAfterMidnight = (ms: number): LocalTime => timeOfDay(Math.floor(ms / 1_000))
 
 /** ISO 8601 week number and the year that week belongs to. */
 export function isoWeek(date: IsoDate): { year: number; week: number } {

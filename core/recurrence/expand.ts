@@ -1,12 +1,12 @@
-import type { IsoDate, LocalTime } from '../brands.ts'
-import { fromEpochDay, toEpochDay, toInstant, toLocal, weekdayOf } from '../calendar/dates.ts'
+import type { LocalTime } from '../brands.ts'
+import { dayOf, monthNumber, secondsOf, toEpochDay, weekdayOf } from '../calendar/dates.ts'
+import { zoneOf } from '../calendar/zone.ts'
 import type { RRule } from './rrule.ts'
 
-/** A local date-time without a zone: an epoch day and seconds into it. */
-interface Moment {
-  readonly day: number
-  readonly second: number
-}
+/**
+ * What an RFC 5545 rule says, in local times without a zone: seconds since the start of 1970, as if
+ * there were no zones. Days are epoch days. Nothing begins at the start of a rule when it need not.
+ */
 
 const DAY = 86_400
 const LAST_DAY = 2_932_896
@@ -25,8 +25,9 @@ const EMPTY_PERIODS = {
   SECONDLY: 150_000,
 }
 
-const yearOf = (day: number): number => new Date(day * 86_400_000).getUTCFullYear()
-const firstOf = (year: number, month = 0): number => Date.UTC(year, month, 1) / 86_400_000
+/** The first day of a month, 0 to 11, or of one so many months on. */
+const firstOf = (year: number, month = 0): number =>
+  dayOf(year + Math.floor(month / 12), (month % 12) + 1, 1)
 
 /** A month (0 to 11) of a year, with its first day and the next month's. */
 interface Month {
@@ -35,11 +36,20 @@ interface Month {
   readonly first: number
   readonly next: number
 }
-
+// Rules that are asked one after the other are asked about the same months.
+const months = new Map<number, Month>()
+const MOST_MONTHS = 5_000
 function monthOf(day: number): Month {
-  const date = new Date(day * 86_400_000)
-  const [year, month] = [date.getUTCFullYear(), date.getUTCMonth()]
-  return { year, month, first: firstOf(year, month), next: firstOf(year, month + 1) }
+  const number = monthNumber(day)
+  let month = months.get(number)
+  if (!month) {
+    const year = Math.floor(number / 12)
+    const own = number - 12 * year
+    month = { year, month: own, first: firstOf(year, own), next: firstOf(year, own + 1) }
+    if (months.size >= MOST_MONTHS) months.clear()
+    months.set(number, month)
+  }
+  return month
 }
 
 /**
@@ -51,71 +61,94 @@ function firstWeek(year: number, weekStart: number): number {
   const into = (weekdayOf(first) - weekStart + 7) % 7
   return into <= 3 ? first - into : first - into + 7
 }
-
 function inWeeks(day: number, weeks: readonly number[], weekStart: number): boolean {
   const monday = day - ((weekdayOf(day) - weekStart + 7) % 7)
-  const year = yearOf(monday + 3)
+  const { year } = monthOf(monday + 3)
   const first = firstWeek(year, weekStart)
   const total = (firstWeek(year + 1, weekStart) - first) / 7
   const week = (monday - first) / 7 + 1
   return weeks.includes(week) || weeks.includes(week - total - 1)
 }
 
+/** Small numbers as bits: whether one is among them is one step. */
+const bits = (list: readonly number[]): number => list.reduce((all, n) => all | (1 << n), 0)
+const has = (all: number, n: number): boolean => ((all >> n) & 1) === 1
+
 /**
  * The BY… parts that a day must meet, with what RFC 5545 takes from the start where they are
  * silent.
  */
-function dayFilter(rule: RRule, start: Moment): (day: number, month: Month) => boolean {
-  const { freq, byMonth, byWeekNo, byYearDay } = rule
-  const from = new Date(start.day * 86_400_000)
-  let { byDay, byMonthDay } = rule
-  let months = byMonth
-  if (!byDay && !byMonthDay && !byYearDay) {
-    if (freq === 'WEEKLY' || byWeekNo) byDay = [{ weekday: weekdayOf(start.day), nth: 0 }]
-    else if (freq === 'MONTHLY' || freq === 'YEARLY') {
-      byMonthDay = [from.getUTCDate()]
-      if (freq === 'YEARLY' && !months) months = [from.getUTCMonth() + 1]
-    }
-  }
-  const withinMonth = freq === 'MONTHLY' || months !== undefined
+interface Parts {
+  readonly byDay?: RRule['byDay'] | undefined
+  readonly byMonthDay?: RRule['byMonthDay'] | undefined
+  readonly byMonth?: RRule['byMonth'] | undefined
+}
+function partsFrom(rule: RRule, start: number): Parts {
+  const { freq, byDay, byMonthDay, byMonth } = rule
+  if (byDay || byMonthDay || rule.byYearDay) return { byDay, byMonthDay, byMonth }
+  if (freq === 'WEEKLY' || rule.byWeekNo)
+    return { byDay: [{ weekday: weekdayOf(start), nth: 0 }], byMonth }
+  if (freq !== 'MONTHLY' && freq !== 'YEARLY') return { byMonth }
+  const { month, first } = monthOf(start)
+  const own = freq === 'YEARLY' ? [month + 1] : undefined
+  return { byMonthDay: [start - first + 1], byMonth: byMonth ?? own }
+}
 
-  return (day, { year, month, first, next }) => {
-    if (months && !months.includes(month + 1)) return false
-    if (byMonthDay && !byMonthDay.includes(day - first + 1) && !byMonthDay.includes(day - next))
-      return false
-    if (
-      byYearDay &&
-      !byYearDay.includes(day - firstOf(year) + 1) &&
-      !byYearDay.includes(day - firstOf(year + 1))
-    )
-      return false
-    if (byWeekNo && !inWeeks(day, byWeekNo, rule.weekStart)) return false
-    if (!byDay) return true
-    const weekday = weekdayOf(day)
-    return byDay.some(({ weekday: wanted, nth }) => {
-      if (wanted !== weekday) return false
-      if (nth === 0) return true
-      if (nth > 0) return Math.floor((day - (withinMonth ? first : firstOf(year))) / 7) + 1 === nth
-      return Math.floor(((withinMonth ? next : firstOf(year + 1)) - 1 - day) / 7) + 1 === -nth
-    })
+/** Whether a day is one that a rule takes. */
+type Keeps = (day: number, month: Month) => boolean
+interface Days {
+  readonly keeps: Keeps
+  /** Months that are taken, as bits; null for all. */
+  readonly months: number | null
+}
+function nthOf({ weekday, nth }: { weekday: number; nth: number }, withinMonth: boolean): Keeps {
+  return (day, { year, first, next }) => {
+    if (weekdayOf(day) !== weekday) return false
+    if (nth > 0) return Math.floor((day - (withinMonth ? first : firstOf(year))) / 7) + 1 === nth
+    return Math.floor(((withinMonth ? next : firstOf(year + 1)) - 1 - day) / 7) + 1 === -nth
   }
 }
+function byDayKeeps(byDay: NonNullable<RRule['byDay']>, withinMonth: boolean): Keeps {
+  const every = bits(byDay.flatMap(({ weekday, nth }) => (nth === 0 ? [weekday] : [])))
+  const some = byDay.filter(({ nth }) => nth !== 0).map((one) => nthOf(one, withinMonth))
+  if (some.length === 0) return (day) => has(every, weekdayOf(day))
+  return (day, month) => has(every, weekdayOf(day)) || some.some((keeps) => keeps(day, month))
+}
+function byMonthDayKeeps(byMonthDay: readonly number[]): Keeps {
+  const from = bits(byMonthDay.filter((n) => n > 0))
+  const back = bits(byMonthDay.flatMap((n) => (n < 0 ? [-n] : [])))
+  return (day, { first, next }) => has(from, day - first + 1) || has(back, next - day)
+}
+const byYearDayKeeps =
+  (byYearDay: readonly number[]): Keeps =>
+  (day, { year }) =>
+    byYearDay.includes(day - firstOf(year) + 1) || byYearDay.includes(day - firstOf(year + 1))
+
+function daysOf(rule: RRule, start: number): Days {
+  const { byDay, byMonthDay, byMonth } = partsFrom(rule, start)
+  const { byYearDay, byWeekNo, weekStart } = rule
+  const months = byMonth ? bits(byMonth) : null
+  const tests: Keeps[] = []
+  if (byMonthDay) tests.push(byMonthDayKeeps(byMonthDay))
+  if (byYearDay) tests.push(byYearDayKeeps(byYearDay))
+  if (byWeekNo) tests.push((day) => inWeeks(day, byWeekNo, weekStart))
+  if (byDay) tests.push(byDayKeeps(byDay, rule.freq === 'MONTHLY' || byMonth !== undefined))
+  const [first, second] = tests
+  if (!first) return { months, keeps: () => true }
+  if (!second) return { months, keeps: first }
+  return { months, keeps: (day, month) => tests.every((test) => test(day, month)) }
+}
+const takesMonth = ({ months }: Days, { month }: Month): boolean =>
+  months === null || has(months, month + 1)
 
 /** The times of day that one day of a rule of days or longer takes. */
-function timesOf(rule: RRule, start: Moment): number[] {
+function timesOf(rule: RRule, second: number): number[] {
   const pick = (list: readonly number[] | undefined, own: number) => list ?? [own]
-  const s = start.second
   const out: number[] = []
-  for (const h of pick(rule.byHour, Math.floor(s / 3600)))
-    for (const m of pick(rule.byMinute, Math.floor(s / 60) % 60))
-      for (const x of pick(rule.bySecond, s % 60)) if (x < 60) out.push(h * 3600 + m * 60 + x)
+  for (const h of pick(rule.byHour, Math.floor(second / 3600)))
+    for (const m of pick(rule.byMinute, Math.floor(second / 60) % 60))
+      for (const x of pick(rule.bySecond, second % 60)) if (x < 60) out.push(h * 3600 + m * 60 + x)
   return out
-}
-
-/** The moments of one period, in order, told by their place: a year of minutes is never laid out. */
-interface Moments {
-  readonly size: number
-  at(place: number): Moment
 }
 
 /** The places that BYSETPOS chooses of so many, in order. */
@@ -123,25 +156,43 @@ function placesOf(positions: readonly number[], size: number): number[] {
   const places = positions.map((p) => (p > 0 ? p - 1 : size + p))
   return [...new Set(places.filter((p) => p >= 0 && p < size))].sort((a, b) => a - b)
 }
-
-/** The chosen moments of a period from one on; earlier ones are passed by without being made. */
-function* chosen(
-  { size, at }: Moments,
-  positions: readonly number[] | undefined,
-  from: Moment,
-): Generator<Moment> {
-  if (positions) {
-    for (const place of placesOf(positions, size)) yield at(place)
-    return
+/**
+ * The moments of one period, in order: its days at each of some times, or the places of them that are
+ * chosen. A year of minutes is never laid out.
+ */
+class Period {
+  readonly size: number
+  private readonly places: readonly number[] | null
+  constructor(
+    readonly days: readonly number[],
+    readonly times: readonly number[],
+    positions?: readonly number[],
+  ) {
+    const size = days.length * times.length
+    this.places = positions ? placesOf(positions, size) : null
+    this.size = this.places?.length ?? size
   }
-  let [low, high] = [0, size]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (before(at(middle), from)) low = middle + 1
-    else high = middle
+  at(nth: number): number {
+    const { days, times, places } = this
+    const place = places ? places[nth]! : nth
+    if (times.length === 1) return days[place]! * DAY + times[0]!
+    return days[Math.floor(place / times.length)]! * DAY + times[place % times.length]!
   }
-  for (; low < size; low++) yield at(low)
+  /** Which is the first that lies at a moment or later. */
+  firstFrom(from: number): number {
+    if (this.size === 0 || this.at(0) >= from) return 0
+    let [low, high] = [1, this.size]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      if (this.at(middle) < from) low = middle + 1
+      else high = middle
+    }
+    return low
+  }
 }
+const NONE = new Period([], [])
+/** Gives one period after the other, and nothing at the end. */
+type Periods = () => Period | undefined
 
 /** How many of a rule's periods are passed by so as to begin near a later one, in whole intervals. */
 const passed = (periods: number, interval: number): number =>
@@ -151,45 +202,55 @@ const passed = (periods: number, interval: number): number =>
 function periodsBetween(freq: RRule['freq'], weekOne: number, start: number, day: number): number {
   if (freq === 'DAILY') return day - start
   if (freq === 'WEEKLY') return Math.floor((day - weekOne) / 7)
-  const [a, b] = [new Date(start * 86_400_000), new Date(day * 86_400_000)]
-  const years = b.getUTCFullYear() - a.getUTCFullYear()
-  return freq === 'YEARLY' ? years : years * 12 + b.getUTCMonth() - a.getUTCMonth()
+  const [a, b] = [monthOf(start), monthOf(day)]
+  const years = b.year - a.year
+  return freq === 'YEARLY' ? years : years * 12 + b.month - a.month
 }
 
-/**
- * Periods of a day or longer, from the one that holds a day on: for each, the days in it that the
- * rule takes. Null marks an empty one.
- */
-function* daySets(rule: RRule, start: Moment, begin: number): Generator<number[] | null> {
-  const keep = dayFilter(rule, start)
-  const span = (first: number, end: number): number[] | null => {
-    const days: number[] = []
-    let month = monthOf(first)
-    for (let day = first; day < end; day++) {
-      if (day >= month.next) month = monthOf(day)
-      // A month that the rule leaves out is left out whole.
-      if (rule.byMonth && !rule.byMonth.includes(month.month + 1)) day = month.next - 1
-      else if (keep(day, month)) days.push(day)
-    }
-    return days.length ? days : null
+/** The first day of a rule's periods: of the n-th after the one of the start. */
+function periodsOf({ freq, weekStart }: RRule, start: number): (nth: number) => number {
+  if (freq === 'DAILY') return (nth) => start + nth
+  const weekOne = start - ((weekdayOf(start) - weekStart + 7) % 7)
+  if (freq === 'WEEKLY') return (nth) => weekOne + 7 * nth
+  const { year, month } = monthOf(start)
+  return freq === 'YEARLY' ? (nth) => firstOf(year + nth) : (nth) => firstOf(year, month + nth)
+}
+
+/** The days of a stretch that a rule takes; a month that it leaves out is left out whole. */
+function daysWithin(days: Days, first: number, end: number): number[] {
+  const out: number[] = []
+  for (let from = first; from < end;) {
+    const month = monthOf(from)
+    const to = Math.min(end, month.next)
+    if (takesMonth(days, month))
+      for (let day = from; day < to; day++) if (days.keeps(day, month)) out.push(day)
+    from = to
   }
-  const from = new Date(start.day * 86_400_000)
-  const weekOne = start.day - ((weekdayOf(start.day) - rule.weekStart + 7) % 7)
-  const skip = passed(periodsBetween(rule.freq, weekOne, start.day, begin), rule.interval)
-  for (let i = skip; ; i += rule.interval) {
-    let first: number
-    let end: number
-    if (rule.freq === 'YEARLY')
-      [first, end] = [firstOf(from.getUTCFullYear() + i), firstOf(from.getUTCFullYear() + i + 1)]
-    else if (rule.freq === 'MONTHLY')
-      [first, end] = [
-        firstOf(from.getUTCFullYear(), from.getUTCMonth() + i),
-        firstOf(from.getUTCFullYear(), from.getUTCMonth() + i + 1),
-      ]
-    else if (rule.freq === 'WEEKLY') [first, end] = [weekOne + 7 * i, weekOne + 7 * i + 7]
-    else [first, end] = [start.day + i, start.day + i + 1]
-    if (!(first <= LAST_DAY)) return
-    yield span(first, Math.min(end, LAST_DAY + 1))
+  return out
+}
+
+/** A rule as it is gone through: from its start, whose day and time are told apart. */
+interface Going {
+  readonly rule: RRule
+  readonly day: number
+  readonly second: number
+  readonly dated: boolean
+  /** The day that it begins at, which may be long after the start. */
+  readonly begin: number
+}
+
+/** Periods of a day or longer, from the one that holds a day on. */
+function dayPeriods({ rule, day, second, dated, begin }: Going): Periods {
+  const days = daysOf(rule, day)
+  const times = dated ? [0] : timesOf(rule, second)
+  const firstDay = periodsOf(rule, day)
+  let nth = passed(periodsBetween(rule.freq, firstDay(0), day, begin), rule.interval)
+  return () => {
+    const first = firstDay(nth)
+    if (!(first <= LAST_DAY)) return undefined
+    const found = daysWithin(days, first, Math.min(firstDay(nth + 1), LAST_DAY + 1))
+    nth += rule.interval
+    return found.length === 0 ? NONE : new Period(found, times, rule.bySetPos)
   }
 }
 
@@ -200,10 +261,9 @@ const takes = (part: readonly number[] | undefined, value: number): boolean =>
 /** The seconds of a day that an hour, a minute or a second of it takes; null for none. */
 function timesWithin(
   rule: RRule,
-  start: Moment,
+  own: { readonly minute: number; readonly second: number },
   unit: number,
 ): (second: number) => number[] | null {
-  const own = { minute: Math.floor(start.second / 60) % 60, second: start.second % 60 }
   return (at) => {
     const hour = Math.floor(at / 3600)
     const minute = Math.floor(at / 60) % 60
@@ -226,136 +286,104 @@ const UNITS: Readonly<Partial<Record<RRule['freq'], number>>> = {
 }
 
 /** Periods shorter than a day, of so many seconds; days that cannot match are skipped at once. */
-function* timeSets(
-  rule: RRule,
-  start: Moment,
-  { unit, begin }: { unit: number; begin: number },
-): Generator<Moments | null> {
-  const keep = dayFilter(rule, start)
-  const times = timesWithin(rule, start, unit)
+function timePeriods({ rule, day: start, second, begin }: Going, unit: number): Periods {
+  const days = daysOf(rule, start)
+  const own = { minute: Math.floor(second / 60) % 60, second: second % 60 }
+  const times = timesWithin(rule, own, unit)
   const step = unit * rule.interval
-  const base = start.second - (start.second % unit)
+  const origin = start * DAY + second - (second % unit)
+  let at = origin + passed(begin * DAY - origin, step)
   let known = -1
   let kept = false
-  const origin = start.day * DAY + base
-  for (let at = origin + passed(begin * DAY - origin, step); ; at += step) {
+  return () => {
     const day = Math.floor(at / DAY)
-    if (day > LAST_DAY) return
-    if (day !== known) [known, kept] = [day, keep(day, monthOf(day))]
-    if (kept) {
-      const seconds = times(at - day * DAY)
-      yield seconds && { size: seconds.length, at: (i) => ({ day, second: seconds[i]! }) }
-      continue
+    if (day > LAST_DAY) return undefined
+    if (day !== known) {
+      const month = monthOf(day)
+      ;[known, kept] = [day, takesMonth(days, month) && days.keeps(day, month)]
     }
-    // Jump to the last period of this day; the loop's own step then enters the next.
-    at += Math.floor(((day + 1) * DAY - at - 1) / step) * step
-    yield null
+    const into = at - day * DAY
+    // On to the next period; from a day that is left out, to the first of the day after.
+    at += kept ? step : (Math.floor((DAY - into - 1) / step) + 1) * step
+    const seconds = kept ? times(into) : null
+    return seconds ? new Period([day], seconds, rule.bySetPos) : NONE
   }
 }
 
-/** Days or longer: every day of a period at each of the rule's times. */
-function* dayMoments(
-  rule: RRule,
-  start: Moment,
-  { dated, begin }: { dated: boolean; begin: number },
-): Generator<Moments | null> {
-  const times = dated ? [0] : timesOf(rule, start)
-  const each = times.length
-  for (const days of daySets(rule, start, begin))
-    yield (
-      days && {
-        size: days.length * each,
-        at: (i) => ({ day: days[Math.floor(i / each)]!, second: times[i % each]! }),
-      }
-    )
+/** The last local time of a rule, itself among them; one given in UTC is read in the zone. */
+function lastOf({ until }: RRule, zone: string): number {
+  if (!until) return (LAST_DAY + 1) * DAY
+  const midnight = toEpochDay(until.date) * DAY
+  if (until.time === null) return midnight + DAY - 1
+  const at = midnight + secondsOf(until.time as LocalTime)
+  return until.utc ? zoneOf(zone).local(at) : at
 }
 
-const before = (a: Moment, b: Moment): boolean =>
-  a.day < b.day || (a.day === b.day && a.second < b.second)
-
-function lastMoment(rule: RRule, zone: string): Moment {
-  const { until } = rule
-  if (!until) return { day: LAST_DAY, second: DAY }
-  if (until.time === null) return { day: toEpochDay(until.date), second: DAY }
-  if (!until.utc) return { day: toEpochDay(until.date), second: secondsOf(until.time) }
-  const local = toLocal(toInstant(until.date, until.time as LocalTime, 'UTC'), zone)
-  return { day: toEpochDay(local.date), second: secondsOf(local.time) }
-}
-
-interface Span {
-  readonly dated: boolean
-  readonly from: Moment
-  readonly last: Moment
-}
-
-/** The moments of a rule within a span, whatever its count; its cost is the span's alone. */
-function* moments(rule: RRule, first: Moment, { dated, from, last }: Span): Generator<Moment> {
+/** The moments of a rule within a span (both ends), whatever its count; its cost is the span's. */
+function* moments(going: Going, from: number, last: number): Generator<number> {
+  const { rule } = going
   const unit = UNITS[rule.freq]
-  const begin = from.day
+  const next = unit ? timePeriods(going, unit) : dayPeriods(going)
   let empty = 0
-  for (const set of unit
-    ? timeSets(rule, first, { unit, begin })
-    : dayMoments(rule, first, { dated, begin })) {
-    let some = false
-    for (const moment of set ? chosen(set, rule.bySetPos, from) : []) {
-      some = true
-      if (before(last, moment)) return
-      if (!before(moment, from)) yield moment
+  for (let period = next(); period; period = next()) {
+    if (period.days[0]! * DAY > last) return
+    const begun = period.firstFrom(from)
+    for (let nth = begun; nth < period.size; nth++) {
+      const moment = period.at(nth)
+      if (moment > last) return
+      yield moment
     }
-    empty = some ? 0 : empty + 1
+    empty = begun < period.size ? 0 : empty + 1
     if (empty > EMPTY_PERIODS[rule.freq]) return
-    if (set?.size && before(last, set.at(set.size - 1))) return
   }
 }
 
-/** The last moment that a count leaves a rule, kept: it is reckoned once, however often it is asked. */
-const counted = new Map<string, Moment>()
-function lastCounted(rule: RRule, first: Moment, { dated, last }: Omit<Span, 'from'>): Moment {
-  const key = JSON.stringify([rule, first, dated])
-  const known = counted.get(key)
-  if (known) return known
-  let [left, end] = [rule.count!, last]
-  for (const moment of moments(rule, first, { dated, from: first, last }))
+/** The last moment that a count leaves each rule, by its start: reckoned once, however often asked. */
+const counted = new WeakMap<RRule, Map<string, number>>()
+function lastCounted(going: Going, start: number, last: number): number {
+  const { rule, day, dated } = going
+  let known = counted.get(rule)
+  if (!known) counted.set(rule, (known = new Map()))
+  const key = `${start} ${dated} ${last}`
+  let end = known.get(key)
+  if (end !== undefined) return end
+  end = last
+  let left = rule.count!
+  for (const moment of moments({ ...going, begin: day }, start, last))
     if (--left <= 0) {
       end = moment
       break
     }
-  if (counted.size > 2_000) counted.clear()
-  counted.set(key, end)
+  known.set(key, end)
   return end
 }
 
-const secondsOf = (time: string): number =>
-  +time.slice(0, 2) * 3600 + +time.slice(3, 5) * 60 + (+time.slice(6, 8) || 0)
-
-const timeText = (second: number): LocalTime => {
-  const two = (n: number) => String(n).padStart(2, '0')
-  const s = second % 60
-  return `${two(Math.floor(second / 3600))}:${two(Math.floor(second / 60) % 60)}${s ? `:${two(s)}` : ''}` as LocalTime
-}
-
 /**
- * The local dates (and times) of an RFC 5545 rule from its start, in order, one by one; ends by
- * itself when the rule does, and when nothing is left to find up to the year 9999. The zone is
+ * The local times of an RFC 5545 rule from its start, in order, one by one, in seconds since 1970; ends
+ * by itself when the rule does, and when nothing is left to find up to the year 9999. The zone is
  * attached by the caller, last; here it only places an UNTIL given in UTC. A start that does not
- * match the rule is not one of its dates. Where the start has no time, parts finer than a day are
- * ignored, as the RFC asks. `from` begins at a later date, at the cost of what is asked for and not
- * of the rule's age.
+ * match the rule is not one of its dates. Where the start is a date (`dated`), parts finer than a day
+ * are ignored, as the RFC asks. `from` begins at a later local time, at the cost of what is asked for
+ * and not of the rule's age: a count's last date is reckoned once and kept.
  */
-export function* expand(
+export function expand(
   rule: RRule,
-  start: { date: IsoDate; time: LocalTime | null },
-  { zone, from }: { zone: string; from?: IsoDate },
-): Generator<{ date: IsoDate; time: LocalTime | null }> {
-  const dated = start.time === null
-  const first: Moment = { day: toEpochDay(start.date), second: dated ? 0 : secondsOf(start.time!) }
-  const later = from !== undefined && from > start.date
-  const begin = later ? { day: toEpochDay(from), second: 0 } : first
-  const until = lastMoment(rule, zone)
-  const last = later && rule.count ? lastCounted(rule, first, { dated, last: until }) : until
-  let left = later ? Infinity : (rule.count ?? Infinity)
-  for (const { day, second } of moments(rule, first, { dated, from: begin, last })) {
-    yield { date: fromEpochDay(day), time: dated ? null : timeText(second) }
+  start: number,
+  { dated, zone, from = start }: { dated: boolean; zone: string; from?: number },
+): Generator<number> {
+  const begin = Math.max(from, start)
+  const day = Math.floor(start / DAY)
+  const second = start - day * DAY
+  const going: Going = { rule, day, second, dated, begin: Math.floor(begin / DAY) }
+  const until = lastOf(rule, zone)
+  if (!rule.count) return moments(going, begin, until)
+  if (begin > start) return moments(going, begin, lastCounted(going, start, until))
+  return firstOnes(moments(going, begin, until), rule.count)
+}
+function* firstOnes(all: Iterable<number>, count: number): Generator<number> {
+  let left = count
+  for (const moment of all) {
+    yield moment
     if (--left <= 0) return
   }
 }

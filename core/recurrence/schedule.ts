@@ -1,8 +1,9 @@
 import type { Instant, IsoDate, LocalStamp, LocalTime } from '../brands.ts'
 import {
+  addWorking,
   addWorkingDays,
-  holidayOn,
-  rollDate,
+  holidayOnDay,
+  rollDay,
   type Calendar,
   type Roll,
 } from '../calendar/calendar.ts'
@@ -10,15 +11,16 @@ import {
   addDays,
   fromEpochDay,
   localStamp,
+  secondsOf,
   stamp,
+  timeOfDay,
   toEpochDay,
-  toInstant,
-  toLocal,
   weekdayOf,
 } from '../calendar/dates.ts'
+import { zoneOf, type Zone } from '../calendar/zone.ts'
 import { refuse } from '../refusal.ts'
 import { expand } from './expand.ts'
-import { parseRRule } from './rrule.ts'
+import { parseRRule, type RRule } from './rrule.ts'
 
 export const PERIODS = ['week', 'month', 'quarter', 'year'] as const
 
@@ -65,31 +67,33 @@ export interface Occurrence {
   } | null
 }
 
-interface Local {
-  readonly date: IsoDate
-  readonly time: LocalTime | null
-}
-
-/** The n-th working days of the periods from a date on. */
-function* ordinals(rule: WorkdayOrdinal, from: IsoDate, cal: Calendar): Generator<IsoDate> {
+const DAY = 86_400
+/** The n-th working days of the periods, at the time of a start, from a local time on. */
+function* ordinals(
+  rule: WorkdayOrdinal,
+  start: number,
+  { cal, from }: { cal: Calendar; from: number },
+): Generator<number> {
   const n = rule.workday
-  let first = periodStart(from, rule.of)
+  const time = start - Math.floor(start / DAY) * DAY
+  const begin = Math.floor(Math.max(from, start) / DAY)
+  let first = toEpochDay(periodStart(fromEpochDay(begin), rule.of))
   for (let empty = 0; empty < 600;) {
-    const next = nextPeriod(first, rule.of)
+    const next = toEpochDay(nextPeriod(fromEpochDay(first), rule.of))
     // Counting from the day before the period (or the first after it) makes the n-th in it plain
     // addition.
     const day =
-      n > 0
-        ? addWorkingDays(cal, addDays(first, -1), n, 'preceding')
-        : addWorkingDays(cal, next, n, 'following')
+      n > 0 ? addWorking(cal, first - 1, n, 'preceding') : addWorking(cal, next, n, 'following')
     const inside = day >= first && day < next
     if (inside) empty = 0
     else empty++
-    if (inside && day >= from) yield day
-    if (next >= '9990') return
+    if (inside && day >= begin) yield day * DAY + time
+    if (next >= LAST_PERIOD) return
     first = next
   }
 }
+/** Nothing is looked for beyond the year 9990. */
+const LAST_PERIOD = Date.UTC(9990, 0, 1) / 86_400_000
 
 /** The first day of the week (Monday), month, quarter or year that a date is in. */
 export function periodStart(date: IsoDate, of: WorkdayOrdinal['of']): IsoDate {
@@ -118,32 +122,70 @@ function checkedOrdinal(rule: WorkdayOrdinal): WorkdayOrdinal {
   return rule
 }
 
-function* ruled(
-  { rule, zone }: Schedule,
-  start: Local,
-  { cal, from }: { cal: Calendar; from: IsoDate },
-): Generator<Local> {
-  if (typeof rule === 'string') yield* expand(parseRRule(rule), start, { zone, from })
-  else
-    for (const date of ordinals(checkedOrdinal(rule), from > start.date ? from : start.date, cal))
-      yield { date, time: start.time }
+/** A local time in seconds since 1970 as if there were no zones; a date alone is its midnight. */
+const localSeconds = ({ date, time }: { date: IsoDate; time: LocalTime | null }): number =>
+  toEpochDay(date) * DAY + (time === null ? 0 : secondsOf(time))
+
+/** A schedule as it is reckoned with. */
+interface Reckoned {
+  readonly dated: boolean
+  readonly start: number
+  readonly rule: RRule | WorkdayOrdinal
+  readonly zone: Zone
+  readonly zoneName: string
+  readonly roll: Roll
+  readonly cal: Calendar
 }
 
-function* merged(rule: Iterable<Local>, extra: readonly Local[]): Generator<Local> {
-  let i = 0
-  let last = ''
-  const fresh = (l: Local) =>
-    stamp(l.date, l.time) !== last && ((last = stamp(l.date, l.time)), true)
-  for (const next of rule) {
-    for (
-      ;
-      i < extra.length && stamp(extra[i]!.date, extra[i]!.time) <= stamp(next.date, next.time);
-      i++
-    )
-      if (fresh(extra[i]!)) yield extra[i]!
-    if (fresh(next)) yield next
+// Rules are texts that come again with every question: each is read once.
+const rules = new Map<string, RRule>()
+const MOST_RULES = 5_000
+function readRule(text: string): RRule {
+  let rule = rules.get(text)
+  if (!rule) {
+    rule = parseRRule(text)
+    if (rules.size >= MOST_RULES) rules.clear()
+    rules.set(text, rule)
   }
-  for (; i < extra.length; i++) if (fresh(extra[i]!)) yield extra[i]!
+  return rule
+}
+const isOrdinal = (rule: RRule | WorkdayOrdinal): rule is WorkdayOrdinal => 'workday' in rule
+
+function ruled({ dated, start, rule, zoneName, cal }: Reckoned, from: number): Generator<number> {
+  return isOrdinal(rule)
+    ? ordinals(rule, start, { cal, from })
+    : expand(rule, start, { dated, zone: zoneName, from })
+}
+
+/** What a rule says with what is added to it, in order, each once. */
+function* merged(rule: Iterable<number>, extra: readonly number[]): Generator<number> {
+  let i = 0
+  let last = -Infinity
+  for (const next of rule) {
+    for (; i < extra.length && extra[i]! <= next; i++)
+      if (extra[i]! !== last) yield (last = extra[i]!)
+    if (next !== last) yield (last = next)
+  }
+  for (; i < extra.length; i++) if (extra[i]! !== last) yield (last = extra[i]!)
+}
+
+/** What a schedule leaves out, as stamps; a date alone is all of that day. */
+function leftOut({ exclude }: Schedule): ReadonlySet<string> | null {
+  if (!exclude?.length) return null
+  return new Set(
+    exclude.map((text, i) => {
+      const { date, time } = localStamp(text, `exclude[${i}]`)
+      return stamp(date, time)
+    }),
+  )
+}
+/** What a schedule adds from a time on, in order. */
+function added({ include = [] }: Schedule, own: LocalTime | null, from: number): number[] {
+  return include
+    .map((text, i) => localStamp(text, `include[${i}]`))
+    .map(({ date, time }) => localSeconds({ date, time: own === null ? null : (time ?? own) }))
+    .filter((local) => local >= from)
+    .sort((a, b) => a - b)
 }
 
 /**
@@ -158,42 +200,60 @@ export function* occurrences(
   from?: IsoDate,
 ): Generator<Occurrence> {
   const start = localStamp(schedule.start, 'start')
-  const begin = from ?? start.date
-  const skipped = new Set(
-    (schedule.exclude ?? []).map((text, i) => {
-      const { date, time } = localStamp(text, `exclude[${i}]`)
-      return stamp(date, time)
-    }),
-  )
-  const extra = (schedule.include ?? [])
-    .map((text, i) => localStamp(text, `include[${i}]`))
-    .map(({ date, time }) => ({ date, time: start.time === null ? null : (time ?? start.time) }))
-    .filter(({ date }) => from === undefined || date >= from)
-    .sort((a, b) => (stamp(a.date, a.time) < stamp(b.date, b.time) ? -1 : 1))
-  for (const { date, time } of merged(ruled(schedule, start, { cal, from: begin }), extra)) {
-    const scheduled = stamp(date, time)
-    if (skipped.has(scheduled) || skipped.has(date as string as LocalStamp)) continue
-    yield place(scheduled, date, time, schedule, cal)
+  const { rule, zone, roll = 'none' } = schedule
+  const reckoned: Reckoned = {
+    dated: start.time === null,
+    start: localSeconds(start),
+    rule: typeof rule === 'string' ? readRule(rule) : checkedOrdinal(rule),
+    zone: zoneOf(zone),
+    zoneName: zone,
+    roll,
+    cal,
+  }
+  const begin = from === undefined ? -Infinity : toEpochDay(from) * DAY
+  const skipped = leftOut(schedule)
+  const own = ruled(reckoned, Math.max(begin, reckoned.start))
+  const all = schedule.include?.length ? merged(own, added(schedule, start.time, begin)) : own
+  for (const local of all) {
+    const found = place(reckoned, local)
+    if (!skipped || !(skipped.has(found.scheduled) || skipped.has(found.scheduled.slice(0, 10))))
+      yield found
   }
 }
 
-function place(
-  scheduled: LocalStamp,
-  date: IsoDate,
-  time: LocalTime | null,
-  schedule: Schedule,
-  cal: Calendar,
-): Occurrence {
-  const rolled = rollDate(cal, date, schedule.roll ?? 'none')
-  const instant = toInstant(rolled, time, schedule.zone)
-  const local = time === null ? { date: rolled, time } : toLocal(instant, schedule.zone)
-  let moved: Occurrence['moved'] = null
-  if (rolled !== date) {
-    const holiday = holidayOn(cal, date)
-    moved = holiday ? { because: 'holiday', name: holiday } : { because: 'weekend', name: '' }
-  } else if (stamp(local.date, local.time) !== scheduled)
-    moved = { because: 'clock-change', name: '' }
-  return { scheduled, date: stamp(local.date, local.time), instant, moved }
+/** Local times as they are written, kept: many series fall at the same few. */
+const stamps = new Map<number, LocalStamp>()
+const MOST_STAMPS = 100_000
+function stampOf(local: number, dated: boolean): LocalStamp {
+  const day = Math.floor(local / DAY)
+  if (dated) return stamp(fromEpochDay(day), null)
+  let text = stamps.get(local)
+  if (text === undefined) {
+    text = stamp(fromEpochDay(day), timeOfDay(local - day * DAY))
+    if (stamps.size >= MOST_STAMPS) stamps.clear()
+    stamps.set(local, text)
+  }
+  return text
+}
+
+function place({ dated, zone, roll, cal }: Reckoned, local: number): Occurrence {
+  const day = Math.floor(local / DAY)
+  const second = local - day * DAY
+  const scheduled = stampOf(local, dated)
+  const rolled = rollDay(cal, day, roll)
+  const midnight = rolled * DAY
+  const at = dated ? zone.dayStart(midnight) : zone.instant(midnight + second)
+  const instant = (at * 1_000) as Instant
+  // A time that a clock change skips falls later; a date alone stays its day.
+  const falls = dated ? midnight : zone.local(at)
+  if (falls === local) return { scheduled, date: scheduled, instant, moved: null }
+  const moved = movedBecause(cal, day, rolled)
+  return { scheduled, date: stampOf(falls, dated), instant, moved }
+}
+function movedBecause(cal: Calendar, day: number, rolled: number): Occurrence['moved'] {
+  if (rolled === day) return { because: 'clock-change', name: '' }
+  const holiday = holidayOnDay(cal, day)
+  return holiday ? { because: 'holiday', name: holiday } : { because: 'weekend', name: '' }
 }
 
 /** The first occurrences of a schedule, at most `limit`. */
@@ -215,6 +275,22 @@ export function* occurrencesFrom(
   // What is scheduled before the working day before can only be rolled as far as that one.
   const from = addWorkingDays(cal, date, -1, 'following')
   for (const each of occurrences(schedule, cal, from)) if ((each.date as string) >= date) yield each
+}
+
+/**
+ * Occurrences that fall on dates from one to another (both ends), lazily. Rolling keeps their order,
+ * so that the first that falls later ends it.
+ */
+export function* occurrencesBetween(
+  schedule: Schedule,
+  cal: Calendar,
+  from: IsoDate,
+  to: IsoDate,
+): Generator<Occurrence> {
+  for (const each of occurrencesFrom(schedule, cal, from)) {
+    if (each.date.slice(0, 10) > to) return
+    yield each
+  }
 }
 
 /** Occurrences scheduled strictly after an identity (all, when it is null), lazily. */
