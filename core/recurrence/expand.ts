@@ -375,10 +375,26 @@ export function expand(
   const day = Math.floor(start / DAY)
   const second = start - day * DAY
   const going: Going = { rule, day, second, dated, begin: Math.floor(begin / DAY) }
-  const until = lastOf(rule, zone)
-  if (!rule.count) return moments(going, begin, until)
+  const found = counting(going, { start, begin, until: lastOf(rule, zone) })
+  return dated && UNITS[rule.freq] ? daysOfAll(found) : found
+}
+/** Stops where a count does: by its last date where the rule is begun later than at its start. */
+function counting(
+  going: Going,
+  { start, begin, until }: { start: number; begin: number; until: number },
+): Generator<number> {
+  const { count } = going.rule
+  if (!count) return moments(going, begin, until)
   if (begin > start) return moments(going, begin, lastCounted(going, start, until))
-  return firstOnes(moments(going, begin, until), rule.count)
+  return firstOnes(moments(going, begin, until), count)
+}
+/** Moments of dates without times, finer than a day: each day once. */
+function* daysOfAll(all: Iterable<number>): Generator<number> {
+  let last = NaN
+  for (const moment of all) {
+    const midnight = Math.floor(moment / DAY) * DAY
+    if (midnight !== last) yield (last = midnight)
+  }
 }
 function* firstOnes(all: Iterable<number>, count: number): Generator<number> {
   let left = count

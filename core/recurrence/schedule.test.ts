@@ -34,8 +34,8 @@ describe('random rules against python-dateutil', () => {
   const { cases } = JSON.parse(
     readFileSync(new URL('../fixtures/recurrence.json', import.meta.url), 'utf8'),
   ) as Fixture
-  it(`agrees on ${cases.length} rules, 40 occurrences each`, () => {
-    expect(cases.length).toBeGreaterThanOrEqual(1000)
+  it(`agrees on ${cases.length} rules, 12 to 40 occurrences each`, () => {
+    expect(cases.length).toBeGreaterThanOrEqual(3000)
     const wrong = cases.filter((c) => {
       const found = firstOccurrences(
         { start: c.start as LocalStamp, zone: 'UTC', rule: c.rule },

@@ -188,17 +188,13 @@ function added({ include = [] }: Schedule, own: LocalTime | null, from: number):
     .sort((a, b) => a - b)
 }
 
-/**
- * The occurrences of a schedule in order of their scheduled time, lazily. Each is rolled by the
- * schedule's convention over the calendar, then given its instant in the zone. `from` leaves out
- * those scheduled on earlier dates, at no cost.
- * @throws Refusal `bad-rule`, `bad-date`, `bad-time` for a schedule that cannot be read.
- */
-export function* occurrences(
-  schedule: Schedule,
-  cal: Calendar,
-  from?: IsoDate,
-): Generator<Occurrence> {
+/** The local times that a schedule has from a date on, and what of them it leaves out. */
+interface Course {
+  readonly reckoned: Reckoned
+  readonly locals: Iterable<number>
+  readonly skipped: ReadonlySet<string> | null
+}
+function courseOf(schedule: Schedule, cal: Calendar, from: IsoDate | undefined): Course {
   const start = localStamp(schedule.start, 'start')
   const { rule, zone, roll = 'none' } = schedule
   const reckoned: Reckoned = {
@@ -211,13 +207,28 @@ export function* occurrences(
     cal,
   }
   const begin = from === undefined ? -Infinity : toEpochDay(from) * DAY
-  const skipped = leftOut(schedule)
   const own = ruled(reckoned, Math.max(begin, reckoned.start))
-  const all = schedule.include?.length ? merged(own, added(schedule, start.time, begin)) : own
-  for (const local of all) {
+  const locals = schedule.include?.length ? merged(own, added(schedule, start.time, begin)) : own
+  return { reckoned, locals, skipped: leftOut(schedule) }
+}
+const isLeftOut = (skipped: ReadonlySet<string>, { scheduled }: Occurrence): boolean =>
+  skipped.has(scheduled) || skipped.has(scheduled.slice(0, 10))
+
+/**
+ * The occurrences of a schedule in order of their scheduled time, lazily. Each is rolled by the
+ * schedule's convention over the calendar, then given its instant in the zone. `from` leaves out
+ * those scheduled on earlier dates, at no cost.
+ * @throws Refusal `bad-rule`, `bad-date`, `bad-time` for a schedule that cannot be read.
+ */
+export function* occurrences(
+  schedule: Schedule,
+  cal: Calendar,
+  from?: IsoDate,
+): Generator<Occurrence> {
+  const { reckoned, locals, skipped } = courseOf(schedule, cal, from)
+  for (const local of locals) {
     const found = place(reckoned, local)
-    if (!skipped || !(skipped.has(found.scheduled) || skipped.has(found.scheduled.slice(0, 10))))
-      yield found
+    if (!skipped || !isLeftOut(skipped, found)) yield found
   }
 }
 
@@ -263,6 +274,9 @@ export function firstOccurrences(schedule: Schedule, cal: Calendar, limit: numbe
   return out
 }
 
+/** What is scheduled before the working day before a date can only be rolled as far as that one. */
+const rolledOnto = (cal: Calendar, date: IsoDate): IsoDate =>
+  addWorkingDays(cal, date, -1, 'following')
 /**
  * Occurrences that fall on a date or later, lazily: those of earlier dates that are rolled onto it
  * are among them.
@@ -272,25 +286,29 @@ export function* occurrencesFrom(
   cal: Calendar,
   date: IsoDate,
 ): Generator<Occurrence> {
-  // What is scheduled before the working day before can only be rolled as far as that one.
-  const from = addWorkingDays(cal, date, -1, 'following')
-  for (const each of occurrences(schedule, cal, from)) if ((each.date as string) >= date) yield each
+  for (const each of occurrences(schedule, cal, rolledOnto(cal, date)))
+    if ((each.date as string) >= date) yield each
 }
 
 /**
- * Occurrences that fall on dates from one to another (both ends), lazily. Rolling keeps their order,
- * so that the first that falls later ends it.
+ * The occurrences that fall on dates from one to another (both ends). Rolling keeps their order, so
+ * that the first that falls later ends it.
  */
-export function* occurrencesBetween(
+export function occurrencesBetween(
   schedule: Schedule,
   cal: Calendar,
   from: IsoDate,
   to: IsoDate,
-): Generator<Occurrence> {
-  for (const each of occurrencesFrom(schedule, cal, from)) {
-    if (each.date.slice(0, 10) > to) return
-    yield each
+): Occurrence[] {
+  const { reckoned, locals, skipped } = courseOf(schedule, cal, rolledOnto(cal, from))
+  const after = addDays(to, 1) as string
+  const out: Occurrence[] = []
+  for (const local of locals) {
+    const found = place(reckoned, local)
+    if (found.date >= after) break
+    if (found.date >= (from as string) && (!skipped || !isLeftOut(skipped, found))) out.push(found)
   }
+  return out
 }
 
 /** Occurrences scheduled strictly after an identity (all, when it is null), lazily. */
