@@ -1,14 +1,14 @@
-import type { LocalStamp } from '../brands.ts'
 import {
   addWorkingDays,
   calendar,
   type Calendar,
   type CalendarInput,
 } from '../calendar/calendar.ts'
-import { isoDate, zoneName } from '../calendar/dates.ts'
-import { firstOccurrences, type Schedule, type WorkdayOrdinal } from '../recurrence/schedule.ts'
+import { isoDate } from '../calendar/dates.ts'
+import { firstOccurrences } from '../recurrence/schedule.ts'
 import { refuse, Refusal } from '../refusal.ts'
 import { plan } from '../templates/plan.ts'
+import { course, scheduleOf } from './course.ts'
 import { ladder, rule } from './rules.ts'
 import { templateOf } from './template-input.ts'
 import { calendarOf, list, record, roll, text, whole, type Line } from './input.ts'
@@ -21,20 +21,11 @@ function workdays(line: Line): object {
   return { date: addWorkingDays(calendarOf(line['calendar']), date, n, rolled) }
 }
 
-/** The occurrences of a schedule. */
+/** The occurrences of a schedule; what becomes of them up to a moment, where one is given. */
 function recurrence(line: Line): object {
-  const rule = line['rule']
-  const rolled = roll(line['roll'])
-  const schedule: Schedule = {
-    start: text(line['start'], 'start') as LocalStamp,
-    zone: zoneName(line['zone'] ?? 'UTC'),
-    rule: typeof rule === 'string' ? rule : (record(rule, 'rule') as unknown as WorkdayOrdinal),
-    exclude: list(line['exclude'], 'exclude') as string[],
-    include: list(line['include'], 'include') as string[],
-    ...(rolled && { roll: rolled }),
-  }
+  if (line['kind'] !== undefined) return course(line)
   const found = firstOccurrences(
-    schedule,
+    scheduleOf(line),
     calendarOf(line['calendar']),
     whole(line['limit'] ?? 40, 'limit', 0, 10_000),
   )

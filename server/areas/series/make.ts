@@ -1,6 +1,6 @@
-import type { Instant, IsoDate, LocalTime, ProjectId, SeriesId, TaskId } from '#core/brands.ts'
-import { addWorkingDays } from '#core/calendar/calendar.ts'
-import { localStamp, localTime, toInstant } from '#core/calendar/dates.ts'
+import type { IsoDate, ProjectId, SeriesId, TaskId } from '#core/brands.ts'
+import { localStamp } from '#core/calendar/dates.ts'
+import { makeAt as madeAt } from '#core/recurrence/course.ts'
 import { occurrencesAfter, type Occurrence } from '#core/recurrence/schedule.ts'
 import { merge, servedPeriod } from '#core/text/merge.ts'
 import { richText } from '#core/text/rich.ts'
@@ -25,20 +25,13 @@ import { allSeries, lastProject, seriesById, type SeriesRecord } from './queries
 
 /** What a series does by itself: its next occurrence made, its next alarm put up. */
 
-/** The time of day at which what is made ahead of its date is made. */
-const MAKE_TIME: LocalTime = localTime('06:00')
-
-/** When an occurrence is made: so many working days ahead, at six, never after the date itself. */
-export function makeAt(
+/** When an occurrence of the firm's is made: so many working days ahead. */
+export const makeAt = (
   { firm }: Pick<Engine, 'firm'>,
   leadDays: number,
   occurrence: Occurrence,
-): { day: IsoDate; at: number } {
-  const { date, time } = localStamp(occurrence.date)
-  const day = leadDays === 0 ? date : addWorkingDays(firm.calendar(), date, -leadDays, 'following')
-  const at: Instant = toInstant(day, MAKE_TIME, firm.zone())
-  return { day, at: leadDays === 0 && time !== null ? Math.min(at, occurrence.instant) : at }
-}
+): ReturnType<typeof madeAt> =>
+  madeAt({ cal: firm.calendar(), zone: firm.zone() }, leadDays, occurrence)
 
 /** The occurrence a series has to deal with next; null when its schedule has no date left. */
 export const nextOccurrence = (

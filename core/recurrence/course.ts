@@ -1,0 +1,241 @@
+import type { Instant, IsoDate, LocalStamp, LocalTime } from '../brands.ts'
+import { addWorkingDays, rollDate, workingDayAfter, type Calendar } from '../calendar/calendar.ts'
+import {
+  addDays,
+  dayOf,
+  fromEpochDay,
+  localStamp,
+  localTime,
+  stamp,
+  toInstant,
+} from '../calendar/dates.ts'
+import { refuse } from '../refusal.ts'
+import {
+  occurrencesAfter,
+  type CatchUpPolicy,
+  type Occurrence,
+  type OverlapPolicy,
+  type Schedule,
+} from './schedule.ts'
+
+/**
+ * What becomes of the occurrences of a series up to a moment: which are made, held until the one before
+ * is closed, passed by, or missed. Pure: whoever makes them asks this first.
+ */
+
+/** The time of day at which what is made ahead of its date is made. */
+const MAKE_TIME: LocalTime = localTime('06:00')
+
+/** When an occurrence is made: so many working days ahead, at six, never after the date itself. */
+export function makeAt(
+  { cal, zone }: { cal: Calendar; zone: string },
+  leadDays: number,
+  occurrence: Pick<Occurrence, 'date' | 'instant'>,
+): { day: IsoDate; at: Instant } {
+  const { date, time } = localStamp(occurrence.date)
+  const day = leadDays === 0 ? date : addWorkingDays(cal, date, -leadDays, 'following')
+  const at = toInstant(day, MAKE_TIME, zone)
+  const early = leadDays === 0 && time !== null && occurrence.instant < at
+  return { day, at: early ? occurrence.instant : at }
+}
+
+/** So long after the last one was completed, in days, working days, weeks or months. */
+export interface AfterCompletion {
+  readonly after: number
+  readonly unit: 'calendar' | 'working' | 'week' | 'month'
+}
+/** How the occurrences of a series come about. */
+export type Recurrence =
+  | { readonly kind: 'dates'; readonly schedule: Schedule }
+  | {
+      readonly kind: 'after-completion'
+      readonly start: LocalStamp
+      readonly zone: string
+      readonly wait: AfterCompletion
+      readonly roll: NonNullable<Schedule['roll']>
+    }
+  | { readonly kind: 'after-event'; readonly zone: string; readonly events: readonly LocalStamp[] }
+
+/** An occurrence that was made, and when its work was closed; null while it is open. */
+export interface Past {
+  readonly scheduled: LocalStamp
+  readonly closedAt: Instant | null
+  /** The day it was closed on; what comes after a completion is counted from it. */
+  readonly closedOn: IsoDate | null
+}
+/** From one moment up to another. */
+export interface Stretch {
+  readonly from: Instant
+  readonly to: Instant
+}
+export interface Ways {
+  readonly overlap: OverlapPolicy
+  readonly catchUp: CatchUpPolicy
+  /** Working days that each is made ahead. */
+  readonly leadDays: number
+  /** While it was paused: what was to be made then is passed by. */
+  readonly paused: readonly Stretch[]
+  /** While nothing ran: what was to be made then is made up for as `catchUp` says. */
+  readonly down: readonly Stretch[]
+}
+export interface Made {
+  readonly scheduled: LocalStamp
+  readonly date: LocalStamp
+  readonly at: Instant
+  /** The one before, which was moved onto this date; nothing new is made. */
+  readonly moved?: LocalStamp
+}
+export interface Settled {
+  readonly made: readonly Made[]
+  readonly held: readonly LocalStamp[]
+  /** Left out after a time when nothing ran, or closed because the next one came. */
+  readonly missed: readonly LocalStamp[]
+  readonly skipped: readonly LocalStamp[]
+  /** The one that comes next, as far as it can be known. */
+  readonly next: Made | null
+}
+
+/** Adds whole months; where the month is too short, its last day (`constrain` in Temporal). */
+function addMonths(date: IsoDate, months: number): IsoDate {
+  const [year, month, day] = [+date.slice(0, 4), +date.slice(5, 7) - 1 + months, +date.slice(8, 10)]
+  const firstOf = (m: number) => dayOf(year + Math.floor(m / 12), (((m % 12) + 12) % 12) + 1, 1)
+  return fromEpochDay(Math.min(firstOf(month) + day, firstOf(month + 1)) - 1)
+}
+function waited(cal: Calendar, from: IsoDate, { after, unit }: AfterCompletion): IsoDate {
+  if (unit === 'month') return addMonths(from, after)
+  if (unit === 'working') return after === 0 ? from : workingDayAfter(cal, from, after)
+  return addDays(from, unit === 'week' ? 7 * after : after)
+}
+
+type Due = Pick<Occurrence, 'scheduled' | 'date' | 'instant'>
+/** At most so many are settled at once. */
+const MOST = 10_000
+
+/** The one after a completion: the first on the start, each further one counted from the last. */
+function afterCompletion(
+  of: Recurrence & { kind: 'after-completion' },
+  history: readonly Past[],
+  cal: Calendar,
+): Due[] {
+  const { start, zone, wait, roll } = of
+  const first = localStamp(start, 'start')
+  const last = history.at(-1)
+  if (last && last.closedOn === null) return []
+  const date = last?.closedOn ? waited(cal, last.closedOn, wait) : first.date
+  const rolled = rollDate(cal, date, roll)
+  return [
+    {
+      scheduled: stamp(date, first.time),
+      date: stamp(rolled, first.time),
+      instant: toInstant(rolled, first.time, zone),
+    },
+  ]
+}
+/** What comes after those that were made, in order, lazily. */
+function comingOf(of: Recurrence, history: readonly Past[], cal: Calendar): Iterable<Due> {
+  if (of.kind === 'after-completion') return afterCompletion(of, history, cal)
+  if (of.kind === 'dates')
+    return occurrencesAfter(of.schedule, cal, history.at(-1)?.scheduled ?? null)
+  const made = new Set(history.map(({ scheduled }) => scheduled))
+  return [...of.events].sort().flatMap((event): Due[] => {
+    const { date, time } = localStamp(event, 'events')
+    const scheduled = stamp(date, time)
+    return made.has(scheduled)
+      ? []
+      : [{ scheduled, date: scheduled, instant: toInstant(date, time, of.zone) }]
+  })
+}
+const within = (stretches: readonly Stretch[], at: number): Stretch | undefined =>
+  stretches.find(({ from, to }) => at >= from && at < to)
+
+/** What is being settled. */
+interface Course {
+  readonly made: Made[]
+  readonly held: LocalStamp[]
+  readonly missed: LocalStamp[]
+  readonly skipped: LocalStamp[]
+  /** The one that the next must wait for, or take the place of; null where it is closed. */
+  before: { readonly scheduled: LocalStamp; readonly closedAt: Instant | null } | null
+}
+
+/** Settles one that is due, by whether the one before is still open. */
+function settleOne(course: Course, due: Made, overlap: OverlapPolicy, now: number): void {
+  const { before } = course
+  const open = before !== null && (before.closedAt === null || before.closedAt > due.at)
+  const own = { scheduled: due.scheduled, closedAt: null }
+  if (!open || overlap === 'make-anyway') course.made.push(due)
+  else if (overlap === 'hold') {
+    const at = before.closedAt
+    if (at !== null && at <= now) course.made.push({ ...due, at })
+    else course.held.push(due.scheduled)
+  } else if (overlap === 'close-as-missed') {
+    course.missed.push(before.scheduled)
+    course.made.push(due)
+  } else course.made.push({ ...due, moved: before.scheduled })
+  course.before = own
+}
+
+/** Parts what was to be made while nothing ran into what is made up for, at its end, and missed. */
+function madeUpFor(list: readonly Made[], { catchUp, down }: Ways, course: Course): Made[] {
+  const late = list.filter(({ at }) => within(down, at))
+  const kept = catchUp === 'each' ? late : catchUp === 'latest' ? late.slice(-1) : []
+  for (const each of late) if (!kept.includes(each)) course.missed.push(each.scheduled)
+  return list.flatMap((each) => {
+    const stretch = within(down, each.at)
+    if (!stretch) return [each]
+    return kept.includes(each) ? [{ ...each, at: stretch.to }] : []
+  })
+}
+
+/**
+ * When one is to be made: what an event brings, with it; what follows a completion in a pause, as it
+ * ends, since nothing would come after it otherwise.
+ */
+function madeAt(
+  { kind }: Recurrence,
+  due: Due,
+  { cal, zone, ways }: { cal: Calendar; zone: string; ways: Ways },
+): Instant {
+  if (kind === 'after-event') return due.instant
+  const { at } = makeAt({ cal, zone }, ways.leadDays, due)
+  return kind === 'after-completion' ? (within(ways.paused, at)?.to ?? at) : at
+}
+
+/**
+ * What becomes of all that is due up to a moment, after those that were made already.
+ * @throws Refusal `bad-rule`, `bad-date`; `too-many` where more are due than can be made at once
+ */
+export function settle(
+  recurrence: Recurrence,
+  {
+    history,
+    now,
+    cal,
+    ways,
+  }: {
+    history: readonly Past[]
+    now: Instant
+    cal: Calendar
+    ways: Ways
+  },
+): Settled {
+  const zone = recurrence.kind === 'dates' ? recurrence.schedule.zone : recurrence.zone
+  const last = history.at(-1)
+  const course: Course = { made: [], held: [], missed: [], skipped: [], before: last ?? null }
+  const due: Made[] = []
+  let next: Made | null = null
+  for (const each of comingOf(recurrence, history, cal)) {
+    const { scheduled, date } = each
+    const at = madeAt(recurrence, each, { cal, zone, ways })
+    if (at > now) {
+      next = { scheduled, date, at }
+      break
+    }
+    if (due.length >= MOST) refuse('too-many', `More than ${MOST} are due; begin later.`, 'start')
+    if (within(ways.paused, at)) course.skipped.push(scheduled)
+    else due.push({ scheduled, date, at })
+  }
+  for (const each of madeUpFor(due, ways, course)) settleOne(course, each, ways.overlap, now)
+  const { made, held, missed, skipped } = course
+  return { made, held, missed: missed.sort(), skipped, next }
+}
