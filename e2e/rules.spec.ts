@@ -233,7 +233,7 @@ test('a rule is asked of the last 30 days, and why it did nothing', async ({ as,
   await expect(page.getByRole('combobox', { name: 'Which task' })).toHaveValue('Sweep the yard')
   await page.getByRole('button', { name: 'Ask why' }).click()
   await expect(page.getByRole('heading', { name: /^First to fail: priority/ })).toBeVisible()
-  await expect(page.getByText('priority is High, Urgent: it was Low').last()).toBeVisible()
+  await expect(page.getByText('priority is High or Urgent: it was Low').last()).toBeVisible()
   // Of the day before it was there, another reason.
   await page.getByLabel('Day', { exact: true }).fill('2026-11-20')
   await page.getByLabel('Day', { exact: true }).press('Enter')

@@ -106,6 +106,8 @@ function makeZone(name: string): Zone {
 }
 
 const zones = new Map<string, Zone>()
+/** There are some six hundred; more are the same ones, written otherwise. */
+const MOST_ZONES = 1_000
 /** A zone by its IANA name. @throws RangeError for one that there is not */
 export function zoneOf(name: string): Zone {
   let zone = zones.get(name)
@@ -113,6 +115,7 @@ export function zoneOf(name: string): Zone {
     zone = makeZone(name)
     // Looked at now: what is no zone is not kept.
     zone.local(0)
+    if (zones.size >= MOST_ZONES) zones.clear()
     zones.set(name, zone)
   }
   return zone

@@ -189,12 +189,12 @@ function added({ include = [] }: Schedule, own: LocalTime | null, from: number):
 }
 
 /** The local times that a schedule has from a date on, and what of them it leaves out. */
-interface Course {
+interface Laid {
   readonly reckoned: Reckoned
   readonly locals: Iterable<number>
   readonly skipped: ReadonlySet<string> | null
 }
-function courseOf(schedule: Schedule, cal: Calendar, from: IsoDate | undefined): Course {
+function layOut(schedule: Schedule, cal: Calendar, from: IsoDate | undefined): Laid {
   const start = localStamp(schedule.start, 'start')
   const { rule, zone, roll = 'none' } = schedule
   const reckoned: Reckoned = {
@@ -225,7 +225,7 @@ export function* occurrences(
   cal: Calendar,
   from?: IsoDate,
 ): Generator<Occurrence> {
-  const { reckoned, locals, skipped } = courseOf(schedule, cal, from)
+  const { reckoned, locals, skipped } = layOut(schedule, cal, from)
   for (const local of locals) {
     const found = place(reckoned, local)
     if (!skipped || !isLeftOut(skipped, found)) yield found
@@ -300,7 +300,7 @@ export function occurrencesBetween(
   from: IsoDate,
   to: IsoDate,
 ): Occurrence[] {
-  const { reckoned, locals, skipped } = courseOf(schedule, cal, rolledOnto(cal, from))
+  const { reckoned, locals, skipped } = layOut(schedule, cal, rolledOnto(cal, from))
   const after = addDays(to, 1) as string
   const out: Occurrence[] = []
   for (const local of locals) {
