@@ -9,6 +9,7 @@ import {
   type Stretch,
 } from '../recurrence/course.ts'
 import type { Schedule, WorkdayOrdinal } from '../recurrence/schedule.ts'
+import { refuse } from '../refusal.ts'
 import { calendarOf, list, oneOf, record, roll, text, whole, type Line } from './input.ts'
 
 /** What becomes of a series up to a moment, by a history that is given. */
@@ -79,10 +80,11 @@ function historyOf(line: Line, zone: string): Past[] {
 const stretchesOf = (value: unknown, place: string, zone: string): Stretch[] =>
   list(value, place).map((each, i) => {
     const entry = record(each, `${place}[${i}]`)
-    return {
-      from: moment(entry['from'], `${place}[${i}].from`, zone).at,
-      to: moment(entry['to'], `${place}[${i}].to`, zone).at,
-    }
+    const from = moment(entry['from'], `${place}[${i}].from`, zone).at
+    const to = moment(entry['to'], `${place}[${i}].to`, zone).at
+    if (to < from)
+      refuse('bad-date', `${place}[${i}]: it ends before it begins.`, `${place}[${i}].to`)
+    return { from, to }
   })
 
 export function course(line: Line): object {

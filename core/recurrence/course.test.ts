@@ -140,6 +140,7 @@ describe('what becomes of a series', () => {
     [{ ...MONDAYS, now: undefined }, 'bad-input'],
     [{ ...MONDAYS, history: [{ scheduled: '2026-02-30' }] }, 'bad-date'],
     [{ ...MONDAYS, lead: -1 }, 'bad-number'],
+    [{ ...MONDAYS, down: [{ from: '2026-11-05', to: '2026-11-01' }] }, 'bad-date'],
     [{ ...MONDAYS, zone: 'Mars/Olympus' }, 'bad-zone'],
     [{ ...MONDAYS, rule: 'FREQ=SECONDLY', start: '2026-11-02T00:00' }, 'too-many'],
     [
