@@ -9,7 +9,7 @@ import {
   type Occurrence,
   type Schedule,
 } from '#core/recurrence/schedule.ts'
-import { chance } from '#server/test/chance-firm.ts'
+import { chance } from '#core/test/chance.ts'
 import { race, report } from './house.ts'
 
 /** What repeating costs: against the packages, by the age of a series, and a year of many. */

@@ -1,11 +1,11 @@
 import Joi from 'joi'
 import type { Fault, Group } from '#core/conditions/condition.ts'
 import { actionsIn, isBranch, type Deed as DeedOf } from '#core/rules/program.ts'
+import type { About } from './actions/action.ts'
 import { actionKind, actionKinds, type Action } from './actions/index.ts'
 import { id, isoTime, line, shape } from './common.ts'
 import { group } from './conditions.ts'
 import { stepOf } from './steps.ts'
-import type { About } from './actions/action.ts'
 import { FIELD_OWNERS, type AlarmKind } from './words.ts'
 import { triggerKind, triggerKinds, type Trigger } from './triggers/index.ts'
 

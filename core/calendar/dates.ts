@@ -1,4 +1,5 @@
 import type { EpochDay, Instant, IsoDate, LocalStamp, LocalTime } from '../brands.ts'
+import { kept } from '../kept.ts'
 import { refuse } from '../refusal.ts'
 import { zoneOf } from './zone.ts'
 
@@ -132,22 +133,15 @@ export function monthNumber(day: number): number {
 }
 
 /**
+ * The date of an epoch day, kept: the same few come again and again.
  * @throws Refusal `out-of-range` past the years 100 to 9999, the span the project's dates are
  * written in.
  */
-export function fromEpochDay(day: number): IsoDate {
-  let text = texts.get(day)
-  if (text !== undefined) return text
+export const fromEpochDay = kept(100_000, (day: number): IsoDate => {
   if (day < -683_003 || day > 2_932_896)
     refuse('out-of-range', 'The calculation leaves the years 100 to 9999.')
-  text = new Date(day * DAY_MS).toISOString().slice(0, 10) as IsoDate
-  if (texts.size > MOST_TEXTS) texts.clear()
-  texts.set(day, text)
-  return text
-}
-/** Dates as they are written, kept: the same few come again and again. */
-const texts = new Map<number, IsoDate>()
-const MOST_TEXTS = 100_000
+  return new Date(day * DAY_MS).toISOString().slice(0, 10) as IsoDate
+})
 
 /** ISO weekday of an epoch day: 1 Monday to 7 Sunday. */
 export const weekdayOf = (day: number): number => ((((day + 3) % 7) + 7) % 7) + 1
@@ -161,18 +155,11 @@ export const secondsOf = (time: LocalTime): number =>
   +time.slice(0, 2) * 3_600 + +time.slice(3, 5) * 60 + (+time.slice(6, 8) || 0)
 
 const two = (n: number): string => (n < 10 ? `0${n}` : String(n))
-const times = new Map<number, LocalTime>()
 /** The time of day so many seconds after midnight. */
-export function timeOfDay(second: number): LocalTime {
-  let text = times.get(second)
-  if (text === undefined) {
-    const [h, m, s] = [Math.floor(second / 3_600), Math.floor(second / 60) % 60, second % 60]
-    text = `${two(h)}:${two(m)}${s ? `:${two(s)}` : ''}` as LocalTime
-    // Times of work are few; those of a rule by the second are not kept.
-    if (s === 0) times.set(second, text)
-  }
-  return text
-}
+export const timeOfDay = kept(10_000, (second: number): LocalTime => {
+  const [h, m, s] = [Math.floor(second / 3_600), Math.floor(second / 60) % 60, second % 60]
+  return `${two(h)}:${two(m)}${s ? `:${two(s)}` : ''}` as LocalTime
+})
 
 /**
  * The instant of a local date and time in a zone (a date alone: its first moment). A time that a

@@ -2,6 +2,7 @@ import { Temporal } from 'temporal-polyfill'
 import { expect, it } from 'vitest'
 import type { IsoDate, LocalTime } from '../brands.ts'
 import { fromEpochDay, timeOfDay, toInstant, toLocal } from './dates.ts'
+import { chance } from '../test/chance.ts'
 import { zoneOf } from './zone.ts'
 
 /**
@@ -22,11 +23,10 @@ const plain = (local: number) =>
 
 /** Local times by chance over three centuries, and around each change of some years. */
 function* locals(zone: string): Generator<number> {
-  let seed = 7
-  const chance = () => (seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648
+  const { below } = chance(7)
   for (let i = 0; i < 300; i++) {
-    const year = 1900 + Math.floor(chance() * 300)
-    yield Date.UTC(year, 0, 1) / 1_000 + Math.floor(chance() * 366 * DAY)
+    const year = 1900 + below(300)
+    yield Date.UTC(year, 0, 1) / 1_000 + below(366 * DAY)
   }
   for (const year of [1971, 1999, 2011, 2026, 2075]) {
     let at: Temporal.ZonedDateTime | null = Temporal.ZonedDateTime.from(`${year}-01-01[${zone}]`)

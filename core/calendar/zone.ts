@@ -1,4 +1,5 @@
 import { Temporal } from 'temporal-polyfill'
+import { kept } from '../kept.ts'
 
 /**
  * What clocks in a zone show. Local times here are seconds since the start of 1970 as if there were no
@@ -76,13 +77,8 @@ function stretchesOf(zone: string, first: number): Stretch[] {
 }
 
 function makeZone(name: string): Zone {
-  const known = new Map<number, readonly Stretch[]>()
-  const around = (seconds: number): readonly Stretch[] => {
-    const span = Math.floor(seconds / SPAN)
-    let found = known.get(span)
-    if (!found) known.set(span, (found = stretchesOf(name, span * SPAN)))
-    return found
-  }
+  const span = kept(1_000, (nth: number) => stretchesOf(name, nth * SPAN))
+  const around = (seconds: number) => span(Math.floor(seconds / SPAN))
   // The same stretch is asked again and again.
   let last: Stretch | undefined
   let shown: Stretch | undefined
@@ -105,18 +101,13 @@ function makeZone(name: string): Zone {
   }
 }
 
-const zones = new Map<string, Zone>()
-/** There are some six hundred; more are the same ones, written otherwise. */
-const MOST_ZONES = 1_000
-/** A zone by its IANA name. @throws RangeError for one that there is not */
-export function zoneOf(name: string): Zone {
-  let zone = zones.get(name)
-  if (!zone) {
-    zone = makeZone(name)
-    // Looked at now: what is no zone is not kept.
-    zone.local(0)
-    if (zones.size >= MOST_ZONES) zones.clear()
-    zones.set(name, zone)
-  }
+/**
+ * A zone by its IANA name. There are some six hundred; more are the same ones, written otherwise.
+ * @throws RangeError for one that there is not
+ */
+export const zoneOf = kept(1_000, (name: string): Zone => {
+  const zone = makeZone(name)
+  // Looked at now: what is no zone is not kept.
+  zone.local(0)
   return zone
-}
+})

@@ -75,6 +75,18 @@ describe('what becomes of a series', () => {
     for (const { scheduled: one, at } of found.made)
       expect(at).toBe(one === '2026-11-23' ? '2026-11-23T06:00' : '2026-11-17T10:00')
   })
+  it('of each time when nothing ran, the latest; while nothing runs, nothing is decided', () => {
+    const down = [
+      { from: '2026-11-01', to: '2026-11-10' },
+      { from: '2026-11-15', to: '2026-11-24' },
+    ]
+    const after = ask({ ...MONDAYS, catchUp: 'latest', down, now: '2026-11-24' })
+    expect(scheduled(after.made)).toEqual(['2026-11-09', '2026-11-23'])
+    expect(after.missed).toEqual(['2026-11-02', '2026-11-16'])
+    const still = ask({ ...MONDAYS, catchUp: 'latest', down })
+    expect([scheduled(still.made), still.missed]).toEqual([['2026-11-09'], ['2026-11-02']])
+    expect(still.next).toMatchObject({ scheduled: '2026-11-16', at: '2026-11-24T00:00' })
+  })
   it('what comes due in a pause is skipped, and stays so', () => {
     const paused = [{ from: '2026-11-08', to: '2026-11-17' }]
     const found = ask({ ...MONDAYS, paused, down: paused, catchUp: 'each' })
@@ -140,6 +152,14 @@ describe('what becomes of a series', () => {
     [{ ...MONDAYS, now: undefined }, 'bad-input'],
     [{ ...MONDAYS, history: [{ scheduled: '2026-02-30' }] }, 'bad-date'],
     [{ ...MONDAYS, lead: -1 }, 'bad-number'],
+    [
+      {
+        ...{ kind: 'calendar', start: '2020-01-01T00:00', now: '2026-01-01' },
+        ...{ rule: 'FREQ=SECONDLY;BYSECOND=1,2,3;COUNT=999999999' },
+        history: open('2025-12-31T23:59:03'),
+      },
+      'bad-rule',
+    ],
     [{ ...MONDAYS, down: [{ from: '2026-11-05', to: '2026-11-01' }] }, 'bad-date'],
     [{ ...MONDAYS, zone: 'Mars/Olympus' }, 'bad-zone'],
     [{ ...MONDAYS, rule: 'FREQ=SECONDLY', start: '2026-11-02T00:00' }, 'too-many'],
@@ -173,7 +193,7 @@ describe('whatever the moments at which it is looked', () => {
     overlap: fc.constantFrom('make-anyway', 'hold', 'close-as-missed', 'move-forward'),
     catchUp: fc.constantFrom('each', 'latest', 'none'),
     leadDays: fc.nat(3),
-    ends: fc.array(fc.integer({ min: 2, max: 28 }), { minLength: 4, maxLength: 4 }),
+    ends: fc.array(fc.integer({ min: 2, max: 30 }), { minLength: 4, maxLength: 4 }),
     looks: fc.array(fc.integer({ min: 2, max: 29 }), { maxLength: 6 }),
   })
   const setUp = ({

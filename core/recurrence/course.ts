@@ -148,6 +148,14 @@ function comingOf(of: Recurrence, history: readonly Past[], cal: Calendar): Iter
 const within = (stretches: readonly Stretch[], at: number): Stretch | undefined =>
   stretches.find(({ from, to }) => at >= from && at < to)
 
+/** What a series is looked at with: what was made of it, in order, and when it is. */
+interface Looked {
+  readonly history: readonly Past[]
+  readonly now: Instant
+  readonly cal: Calendar
+  readonly ways: Ways
+}
+
 /** What is being settled. */
 interface Course {
   readonly made: Made[]
@@ -177,13 +185,15 @@ function settleOne(course: Course, due: Made, overlap: OverlapPolicy, now: numbe
 
 /** Parts what was to be made while nothing ran into what is made up for, at its end, and missed. */
 function madeUpFor(list: readonly Made[], { catchUp, down }: Ways, course: Course): Made[] {
-  const late = list.filter(({ at }) => within(down, at))
-  const kept = catchUp === 'each' ? late : catchUp === 'latest' ? late.slice(-1) : []
-  for (const each of late) if (!kept.includes(each)) course.missed.push(each.scheduled)
-  return list.flatMap((each) => {
+  return list.flatMap((each, i) => {
     const stretch = within(down, each.at)
     if (!stretch) return [each]
-    return kept.includes(each) ? [{ ...each, at: stretch.to }] : []
+    const after = list[i + 1]
+    const isLatest = !after || within(down, after.at) !== stretch
+    if (catchUp === 'each' || (catchUp === 'latest' && isLatest))
+      return [{ ...each, at: stretch.to }]
+    course.missed.push(each.scheduled)
+    return []
   })
 }
 
@@ -205,20 +215,7 @@ function madeAt(
  * What becomes of all that is due up to a moment, after those that were made already.
  * @throws Refusal `bad-rule`, `bad-date`; `too-many` where more are due than can be made at once
  */
-export function settle(
-  recurrence: Recurrence,
-  {
-    history,
-    now,
-    cal,
-    ways,
-  }: {
-    history: readonly Past[]
-    now: Instant
-    cal: Calendar
-    ways: Ways
-  },
-): Settled {
+export function settle(recurrence: Recurrence, { history, now, cal, ways }: Looked): Settled {
   const zone = recurrence.kind === 'dates' ? recurrence.schedule.zone : recurrence.zone
   const last = history.at(-1)
   const course: Course = { made: [], held: [], missed: [], skipped: [], before: last ?? null }
@@ -227,8 +224,10 @@ export function settle(
   for (const each of comingOf(recurrence, history, cal)) {
     const { scheduled, date } = each
     const at = madeAt(recurrence, each, { cal, zone, ways })
-    if (at > now) {
-      next = { scheduled, date, at }
+    // While nothing runs, it is not decided what is made up for.
+    const until = within(ways.down, at)?.to ?? at
+    if (at > now || until > now) {
+      next = { scheduled, date, at: Math.max(at, until) as Instant }
       break
     }
     if (due.length >= MOST) refuse('too-many', `More than ${MOST} are due; begin later.`, 'start')

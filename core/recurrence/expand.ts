@@ -1,6 +1,8 @@
 import type { LocalTime } from '../brands.ts'
 import { dayOf, monthNumber, secondsOf, toEpochDay, weekdayOf } from '../calendar/dates.ts'
 import { zoneOf } from '../calendar/zone.ts'
+import { kept } from '../kept.ts'
+import { refuse } from '../refusal.ts'
 import type { RRule } from './rrule.ts'
 
 /**
@@ -36,21 +38,13 @@ interface Month {
   readonly first: number
   readonly next: number
 }
-// Rules that are asked one after the other are asked about the same months.
-const months = new Map<number, Month>()
-const MOST_MONTHS = 5_000
-function monthOf(day: number): Month {
-  const number = monthNumber(day)
-  let month = months.get(number)
-  if (!month) {
-    const year = Math.floor(number / 12)
-    const own = number - 12 * year
-    month = { year, month: own, first: firstOf(year, own), next: firstOf(year, own + 1) }
-    if (months.size >= MOST_MONTHS) months.clear()
-    months.set(number, month)
-  }
-  return month
-}
+/** Months by their number from year 0 on; rules asked one after the other meet the same ones. */
+const numbered = kept(5_000, (number: number): Month => {
+  const year = Math.floor(number / 12)
+  const month = number - 12 * year
+  return { year, month, first: firstOf(year, month), next: firstOf(year, month + 1) }
+})
+const monthOf = (day: number): Month => numbered(monthNumber(day))
 
 /**
  * Day of the first week of a year: the week with at least four days in it (RFC 5545, BYWEEKNO; ISO
@@ -338,22 +332,42 @@ function* moments(going: Going, from: number, last: number): Generator<number> {
   }
 }
 
-/** The last moment that a count leaves each rule, by its start: reckoned once, however often asked. */
+/** Seconds between two dates of a rule that is a step and nothing else; null for all others. */
+function stepOf({ rule, dated }: Going): number | null {
+  const { freq, interval } = rule
+  const plain = Object.keys(rule).every((part) => !part.startsWith('by'))
+  const unit = { ...UNITS, DAILY: DAY, WEEKLY: 7 * DAY, MONTHLY: 0, YEARLY: 0 }[freq]
+  return plain && unit && !(dated && unit < DAY) ? unit * interval : null
+}
+/** As many dates as are counted one by one. */
+const MOST_COUNTED = 2_000_000
+/** The last moment that a count leaves a rule, counted from its start. */
+function reckoned(going: Going, start: number, last: number): number {
+  const count = going.rule.count!
+  const step = stepOf(going)
+  if (step !== null) return Math.min(last, start + (count - 1) * step)
+  let left = count
+  for (const moment of moments({ ...going, begin: going.day }, start, last)) {
+    if (--left <= 0) return moment
+    if (count - left > MOST_COUNTED)
+      refuse(
+        'bad-rule',
+        `rule: COUNT=${count} is more than is counted through; end it by UNTIL.`,
+        'rule',
+      )
+  }
+  return last
+}
+/** The same, reckoned once for each rule and start, however often asked. */
 const counted = new WeakMap<RRule, Map<string, number>>()
+const MOST_STARTS = 5_000
 function lastCounted(going: Going, start: number, last: number): number {
-  const { rule, day, dated } = going
-  let known = counted.get(rule)
-  if (!known) counted.set(rule, (known = new Map()))
+  const { rule, dated } = going
+  const known = counted.get(rule) ?? new Map<string, number>()
+  counted.set(rule, known)
   const key = `${start} ${dated} ${last}`
-  let end = known.get(key)
-  if (end !== undefined) return end
-  end = last
-  let left = rule.count!
-  for (const moment of moments({ ...going, begin: day }, start, last))
-    if (--left <= 0) {
-      end = moment
-      break
-    }
+  const end = known.get(key) ?? reckoned(going, start, last)
+  if (known.size >= MOST_STARTS) known.clear()
   known.set(key, end)
   return end
 }
@@ -365,6 +379,7 @@ function lastCounted(going: Going, start: number, last: number): number {
  * match the rule is not one of its dates. Where the start is a date (`dated`), parts finer than a day
  * are ignored, as the RFC asks. `from` begins at a later local time, at the cost of what is asked for
  * and not of the rule's age: a count's last date is reckoned once and kept.
+ * @throws Refusal `bad-rule` where more would have to be counted than can be
  */
 export function expand(
   rule: RRule,

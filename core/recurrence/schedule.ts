@@ -18,6 +18,7 @@ import {
   weekdayOf,
 } from '../calendar/dates.ts'
 import { zoneOf, type Zone } from '../calendar/zone.ts'
+import { kept } from '../kept.ts'
 import { refuse } from '../refusal.ts'
 import { expand } from './expand.ts'
 import { parseRRule, type RRule } from './rrule.ts'
@@ -137,18 +138,8 @@ interface Reckoned {
   readonly cal: Calendar
 }
 
-// Rules are texts that come again with every question: each is read once.
-const rules = new Map<string, RRule>()
-const MOST_RULES = 5_000
-function readRule(text: string): RRule {
-  let rule = rules.get(text)
-  if (!rule) {
-    rule = parseRRule(text)
-    if (rules.size >= MOST_RULES) rules.clear()
-    rules.set(text, rule)
-  }
-  return rule
-}
+/** Rules are texts that come again with every question: each is read once. */
+const readRule = kept(5_000, parseRRule)
 const isOrdinal = (rule: RRule | WorkdayOrdinal): rule is WorkdayOrdinal => 'workday' in rule
 
 function ruled({ dated, start, rule, zoneName, cal }: Reckoned, from: number): Generator<number> {
@@ -233,24 +224,17 @@ export function* occurrences(
 }
 
 /** Local times as they are written, kept: many series fall at the same few. */
-const stamps = new Map<number, LocalStamp>()
-const MOST_STAMPS = 100_000
-function stampOf(local: number, dated: boolean): LocalStamp {
+const stampOf = kept(100_000, (local: number): LocalStamp => {
   const day = Math.floor(local / DAY)
-  if (dated) return stamp(fromEpochDay(day), null)
-  let text = stamps.get(local)
-  if (text === undefined) {
-    text = stamp(fromEpochDay(day), timeOfDay(local - day * DAY))
-    if (stamps.size >= MOST_STAMPS) stamps.clear()
-    stamps.set(local, text)
-  }
-  return text
-}
+  return stamp(fromEpochDay(day), timeOfDay(local - day * DAY))
+})
+const written = (local: number, dated: boolean): LocalStamp =>
+  dated ? stamp(fromEpochDay(Math.floor(local / DAY)), null) : stampOf(local)
 
 function place({ dated, zone, roll, cal }: Reckoned, local: number): Occurrence {
   const day = Math.floor(local / DAY)
   const second = local - day * DAY
-  const scheduled = stampOf(local, dated)
+  const scheduled = written(local, dated)
   const rolled = rollDay(cal, day, roll)
   const midnight = rolled * DAY
   const at = dated ? zone.dayStart(midnight) : zone.instant(midnight + second)
@@ -259,7 +243,7 @@ function place({ dated, zone, roll, cal }: Reckoned, local: number): Occurrence 
   const falls = dated ? midnight : zone.local(at)
   if (falls === local) return { scheduled, date: scheduled, instant, moved: null }
   const moved = movedBecause(cal, day, rolled)
-  return { scheduled, date: stampOf(falls, dated), instant, moved }
+  return { scheduled, date: written(falls, dated), instant, moved }
 }
 function movedBecause(cal: Calendar, day: number, rolled: number): Occurrence['moved'] {
   if (rolled === day) return { because: 'clock-change', name: '' }

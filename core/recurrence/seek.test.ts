@@ -2,6 +2,7 @@ import { expect, it } from 'vitest'
 import type { LocalStamp } from '../brands.ts'
 import { calendar, ROLLS } from '../calendar/calendar.ts'
 import { addDays, isoDate } from '../calendar/dates.ts'
+import { chance } from '../test/chance.ts'
 import {
   occurrences,
   occurrencesAfter,
@@ -12,10 +13,7 @@ import {
 
 /** Beginning in the middle finds what going through everything from the start does. */
 
-let seed = 14
-const next = () => (seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648
-const below = (most: number): number => Math.floor(next() * most)
-const pick = <T>(list: readonly T[]): T => list[below(list.length)]!
+const { next, below, pick } = chance(14)
 const some = <T>(list: readonly T[], most: number): string =>
   [...new Set(Array.from({ length: 1 + below(most) }, () => pick(list)))].join(',')
 const upTo = (most: number): number[] => Array.from({ length: most }, (_, i) => i + 1)

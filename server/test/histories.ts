@@ -12,7 +12,7 @@ import { makeTag } from '../areas/fields/service.ts'
 import { undoChange } from '../areas/journal/undo.ts'
 import { Refusal } from '#core/refusal.ts'
 import { addDays, isoDate } from '#core/calendar/dates.ts'
-import { chance } from './chance-firm.ts'
+import { chance } from '#core/test/chance.ts'
 import { ENGINE, lab, type Lab } from './lab.ts'
 
 /** Firms that rules work in while people do this and that, by chance: some days of it. */

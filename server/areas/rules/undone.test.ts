@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import { Refusal } from '#core/refusal.ts'
-import { chance } from '../../test/chance-firm.ts'
+import { chance } from '#core/test/chance.ts'
 import { history } from '../../test/histories.ts'
 import type { Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'

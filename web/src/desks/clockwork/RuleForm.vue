@@ -140,11 +140,12 @@ const about = computed<About>(
 const item = ref<number | null>(null)
 provide(
   SAMPLE,
-  useSample(
-    () => about.value,
-    () => item.value,
-    () => known.value,
-  ),
+  useSample({
+    about: () => about.value,
+    chosen: () => item.value,
+    known: () => known.value,
+    may: () => may.value,
+  }),
 )
 /** What can be done with what the rule is about. */
 const kinds = computed(() => actionsFor({ about: about.value }))

@@ -16,13 +16,18 @@ const OPEN = { filter: { match: 'all', of: [{ field: 'open', op: 'is', value: tr
 export const SOONEST = `/tasks?limit=8&q=${encodeURIComponent(JSON.stringify(OPEN))}`
 
 /** What was chosen; else the open task due soonest, or the first project or client. */
-export function useSample(
-  about: () => About,
-  chosen: () => number | null,
-  known: () => Known,
-): Readonly<Ref<Sample | null>> {
-  const { data } = useResource<{ tasks: readonly TaskRow[] }>(() =>
-    about() === 'task' ? SOONEST : null,
+export function useSample(of: {
+  about: () => About
+  chosen: () => number | null
+  known: () => Known
+  /** Whether anything is written at all. */
+  may: () => boolean
+}): Readonly<Ref<Sample | null>> {
+  const { about, chosen, known, may } = of
+  // One of them serves as well as another: what changes meanwhile is not asked for.
+  const { data } = useResource<{ tasks: readonly TaskRow[] }>(
+    () => (may() && about() === 'task' ? SOONEST : null),
+    () => false,
   )
   const first = () => {
     if (about() === 'task') return data.value?.tasks[0]
