@@ -161,6 +161,13 @@ test('a rule is tried on one task, branches and all, and nothing is changed', as
   await page.getByRole('button', { name: 'Try it' }).click()
   await expect(page.getByText('What it asks holds now.')).toBeVisible()
   await expect(page.getByText('Made it under way')).toBeVisible()
+  // With what it is tried on; where the caret has left a field behind, nothing is offered any more.
+  await words.press('Home')
+  for (let i = 0; i < 'Look at {t'.length; i++) await words.press('ArrowRight')
+  await expect(page.getByText('Tab for {task}')).toBeVisible()
+  await words.press('End')
+  await expect(page.getByText('Of “Zymurgy ledger” it says: Look at Zymurgy ledger')).toBeVisible()
+  await expect(page.getByText('Tab for {task}')).toHaveCount(0)
   await expect(
     page.getByText('Step 2: First to fail: priority is Urgent: it was High'),
   ).toBeVisible()

@@ -119,8 +119,7 @@ function leave(): void {
       @update:model-value="type($event ?? '')"
       @click="look"
       @keydown.tab="tab"
-      @keyup.left="look"
-      @keyup.right="look"
+      @keyup="look"
       @focus="here = true"
       @blur="leave"
     />
