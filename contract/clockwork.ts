@@ -1,10 +1,12 @@
 import Joi from 'joi'
-import type { Schedule } from '#core/recurrence/schedule.ts'
+import type { AfterSchedule } from '#core/recurrence/course.ts'
+import type { CatchUpPolicy, OverlapPolicy, Schedule } from '#core/recurrence/schedule.ts'
 import type { ImportMapping } from '#core/formats/template-rows.ts'
 import type { Finding, PlannedReminder, PlannedTask, Template } from '#core/templates/template.ts'
 import type { ServedPeriod } from '#core/text/merge.ts'
 import { id, isoDay, isoTime, line, shape } from './common.ts'
 import { plannedReminders } from './reminders.ts'
+import { CARRIES, type Carries, type OccurrenceState } from './words.ts'
 
 export interface TemplateSummary {
   readonly id: number
@@ -166,27 +168,87 @@ export type Makes =
       readonly checklist: readonly string[]
       readonly reminders?: readonly PlannedReminder[]
       readonly period: ServedPeriod
+      /** The task that it takes after, until it has made one. */
+      readonly like?: number
     }
 
 const period = Joi.object({
   of: Joi.valid('week', 'month', 'quarter', 'year').required(),
   which: Joi.valid('before', 'same', 'after').required(),
 })
-export const scheduleBody = shape<ScheduleBody>({
+
+/** When a series has its dates: by the calendar, or so long after the last one was closed. */
+export type SeriesSchedule = Schedule | AfterSchedule
+
+/** How a series goes about what it makes; what is left out is as usual. */
+export interface SeriesWays {
+  /** When the one before is still open: make it anyway, where nothing else is said. */
+  readonly overlap?: OverlapPolicy
+  /** What is made up for once nothing ran for a while: each, where nothing else is said. */
+  readonly catchUp?: CatchUpPolicy
+  /** The time of day at which it is made. */
+  readonly makeTime?: string
+  /** Dates that are rolled onto one day are made each, not as one. */
+  readonly each?: boolean
+  /** Of those it is for, only one gets it: the next in turn, or whoever has the least to do. */
+  readonly rota?: (typeof ROTAS)[number]
+  /** What a task takes from the one before, rather than from here. */
+  readonly carries?: readonly Carries[]
+}
+export const ROTAS = ['turn', 'least'] as const
+export const OVERLAPS = ['make-anyway', 'hold', 'close-as-missed', 'move-forward'] as const
+export const CATCH_UPS = ['each', 'latest', 'none'] as const
+const ways = Joi.object({
+  overlap: Joi.valid(...OVERLAPS),
+  catchUp: Joi.valid(...CATCH_UPS),
+  makeTime: isoTime,
+  each: Joi.boolean(),
+  rota: Joi.valid(...ROTAS),
+  carries: Joi.array()
+    .items(Joi.valid(...CARRIES))
+    .unique()
+    .max(CARRIES.length),
+})
+
+const ROLLS = Joi.valid(
+  ...['none', 'following', 'preceding', 'modified-following', 'modified-preceding'],
+)
+const ordinal = Joi.object({
+  workday: Joi.number().integer().required(),
+  of: Joi.valid('week', 'month', 'quarter', 'year').required(),
+  count: Joi.number().integer().min(1).max(10_000),
+  until: isoDay,
+}).oxor('count', 'until')
+const scheduled = {
   start: Joi.string().max(19).required(),
   zone: Joi.string().max(60),
-  rule: Joi.alternatives(
-    line(500),
-    Joi.object({
-      workday: Joi.number().integer().required(),
-      of: Joi.valid('week', 'month', 'quarter', 'year').required(),
-    }),
-  ).required(),
+}
+export const scheduleBody = shape<ScheduleBody>({
+  ...scheduled,
+  rule: Joi.alternatives(line(500), ordinal).required(),
   exclude: Joi.array().items(Joi.string().max(19)).max(500),
   include: Joi.array().items(Joi.string().max(19)).max(500),
-  roll: Joi.valid('none', 'following', 'preceding', 'modified-following', 'modified-preceding'),
+  roll: ROLLS,
 })
-export type ScheduleBody = Omit<Schedule, 'zone' | 'start'> & { start: string; zone?: string }
+const afterBody = Joi.object({
+  ...scheduled,
+  kind: Joi.valid('after-completion').required(),
+  wait: Joi.object({
+    after: Joi.number().integer().min(0).max(10_000).required(),
+    unit: Joi.valid('calendar', 'working', 'week', 'month').required(),
+  }).required(),
+  roll: ROLLS.default('none'),
+  count: Joi.number().integer().min(1).max(10_000),
+  until: isoDay,
+}).oxor('count', 'until')
+const anySchedule = Joi.alternatives().conditional('.kind', {
+  is: 'after-completion',
+  then: afterBody,
+  otherwise: scheduleBody,
+})
+type Asked<S> = Omit<S, 'zone' | 'start'> & { start: string; zone?: string }
+export type ScheduleBody = Asked<Schedule>
+export type AnyScheduleBody = ScheduleBody | Asked<AfterSchedule>
 const makes = Joi.alternatives().conditional('.kind', {
   is: 'project',
   then: Joi.object({
@@ -209,6 +271,7 @@ const makes = Joi.alternatives().conditional('.kind', {
     checklist: Joi.array().items(line(200)).max(100).required(),
     reminders: plannedReminders,
     period: period.required(),
+    like: id,
   }),
 })
 
@@ -216,29 +279,80 @@ const makes = Joi.alternatives().conditional('.kind', {
 export const datesBody = shape<DatesBody>({
   makes,
   series: id,
-  schedule: scheduleBody.required(),
+  schedule: anySchedule.required(),
+  ways: ways.default({}),
   leadDays: Joi.number().integer().min(0).max(200).required(),
 })
 export const seriesBody = shape<SeriesBody>({
   name: line(120).required(),
   makes: makes.required(),
-  schedule: scheduleBody.required(),
+  schedule: anySchedule.required(),
+  ways: ways.default({}),
   leadDays: Joi.number().integer().min(0).max(200).required(),
   begin: Joi.valid('next'),
+  from: Joi.string().max(19),
 })
 export interface DatesBody {
   makes?: Makes
   series?: number
-  schedule: ScheduleBody
+  schedule: AnyScheduleBody
+  ways?: SeriesWays
   leadDays: number
 }
 export interface SeriesBody {
   name: string
   makes: Makes
-  schedule: ScheduleBody
+  schedule: AnyScheduleBody
+  ways?: SeriesWays
   leadDays: number
   /** What would be made at once is passed by: it begins with the date after. */
   begin?: 'next'
+  /** Saved for this date of it and all later ones; what comes before stays as it was. */
+  from?: string
+}
+
+/** What a look over all series found: each of their dates is one of these, or something is wrong. */
+export interface Audited {
+  readonly series: number
+  readonly dates: Readonly<Record<OccurrenceState | 'expected', number>>
+  readonly wrong: readonly {
+    readonly series: number
+    readonly name: string
+    /** What is wrong with which date. */
+    readonly says: string
+  }[]
+}
+export interface SeriesAudit extends Audited {
+  readonly at: number
+}
+
+/** A date of a series, by its scheduled time. */
+export interface DateOf {
+  readonly series: number
+  readonly scheduled: string
+}
+/** What is decided about dates of series: made now, left out, moved to another, or back as it was. */
+export interface DecideBody {
+  dates: readonly DateOf[]
+  deed: (typeof DEEDS)[number]
+  /** Where it is moved to; the same for all. */
+  to?: string
+}
+export const DEEDS = ['make', 'skip', 'move', 'back'] as const
+export const decideBody = shape<DecideBody>({
+  dates: Joi.array()
+    .items(Joi.object({ series: id.required(), scheduled: Joi.string().max(19).required() }))
+    .min(1)
+    .max(1_000)
+    .unique((a, b) => a.series === b.series && a.scheduled === b.scheduled)
+    .required(),
+  deed: Joi.valid(...DEEDS).required(),
+  to: Joi.string().max(19).when('deed', { is: 'move', then: Joi.required() }),
+})
+/** What was done, and what was left with the reason. */
+export interface Decided {
+  readonly done: number
+  readonly left: readonly string[]
 }
 
 /**
@@ -253,6 +367,12 @@ export interface NextDate {
   readonly title: string
   readonly now: boolean
   readonly late: number
+  /** What else falls on it, and is one with it. */
+  readonly joins: readonly string[]
+  /** A person moved it. */
+  readonly byHand: boolean
+  /** Whom it will be for that are away then. */
+  readonly away: readonly string[]
 }
 /** A series as lists show it: `next` is the date it makes something for, null when none is left. */
 export interface SeriesSummary {
@@ -267,11 +387,36 @@ export interface SeriesSummary {
   /** Something stands in its way, such as a person who left. */
   readonly troubled: boolean
 }
+/** How it went with a date: as it stands, or once its work is looked at. */
+export type Went =
+  | Exclude<OccurrenceState, 'made'>
+  | 'on-time'
+  | 'late'
+  | 'under-way'
+  | 'overdue'
+  | 'dropped'
+  /** Undone, or removed. */
+  | 'taken-back'
+  /** Made, and not for whoever looks. */
+  | 'unseen'
+/** A date of a series that was dealt with, and how it went. */
+export interface PastDate {
+  readonly scheduled: string
+  readonly date: string
+  readonly at: number
+  readonly went: Went
+  /** Working days it was finished late, or is late by now. */
+  readonly lateBy: number
+  readonly why: string
+  readonly project: { readonly id: number; readonly name: string } | null
+  readonly task: { readonly id: number; readonly title: string } | null
+}
 export interface SeriesSheet {
   readonly id: number
   readonly name: string
   readonly makes: Makes
-  readonly schedule: Schedule
+  readonly schedule: SeriesSchedule
+  readonly ways: SeriesWays
   readonly leadDays: number
   readonly on: boolean
   readonly ended: boolean
@@ -279,12 +424,10 @@ export interface SeriesSheet {
   readonly version: number
   readonly client: { id: number; name: string } | null
   readonly next: readonly NextDate[]
-  readonly made: readonly {
-    scheduled: string
-    date: string
-    at: number
-    project: { id: number; name: string } | null
-    task: { id: number; title: string } | null
-  }[]
+  readonly made: readonly PastDate[]
+  /** The dates of the next half year. */
+  readonly ahead: readonly string[]
+  /** What a person left out of what is to come. */
+  readonly leftOut: readonly string[]
   readonly warnings: readonly string[]
 }

@@ -30,6 +30,19 @@ export const COPY_NAMES: Readonly<Record<Copies, string>> = {
   files: 'Files and links',
 }
 
+/** What a task of a series can take from the one before. */
+export const CARRIES: readonly Carries[] = [
+  'title',
+  'estimate',
+  'phase',
+  ...COPIES.filter((what) => what !== 'dates'),
+]
+export type Carries = Exclude<Copies, 'dates'> | 'title' | 'estimate' | 'phase'
+export const CARRY_NAMES: Readonly<Record<Carries, string>> = {
+  ...{ title: 'Title', estimate: 'Estimate', phase: 'Phase it stands in' },
+  ...COPY_NAMES,
+}
+
 /** What a field of the firm's own is on. */
 export const FIELD_OWNERS = ['task', 'project', 'client'] as const
 export type FieldOwner = (typeof FIELD_OWNERS)[number]
@@ -45,6 +58,10 @@ export const STATE_SETTERS = ['anyone', 'lead', 'manager'] as const
 /** What a run of a rule or a series came to. */
 export const OUTCOMES = ['done', 'skipped', 'failed'] as const
 export type Outcome = (typeof OUTCOMES)[number]
+
+/** What became of a date of a series. What was moved onto another is made there. */
+export const OCCURRENCE_STATES = ['made', 'held', 'missed', 'skipped'] as const
+export type OccurrenceState = (typeof OCCURRENCE_STATES)[number]
 
 /** What the engine can be woken for. */
 export const ALARM_KINDS = [

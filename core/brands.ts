@@ -38,6 +38,7 @@ export type ClientStateId = Id<'client state'>
 export type ViewId = Id<'view'>
 export type TemplateId = Id<'template'>
 export type SeriesId = Id<'series'>
+export type OccurrenceId = Id<'occurrence'>
 export type RuleId = Id<'rule'>
 export type RunId = Id<'run'>
 /** What one transaction through the journal did is one change, under one number. */

@@ -12,7 +12,8 @@ import { checkKind } from './areas/rules/becoming.ts'
 import { datedKind } from './areas/rules/dated.ts'
 import { waitKind } from './areas/rules/wait.ts'
 import { forgetNames } from './areas/search/names.ts'
-import { seriesDays, seriesKind } from './areas/series/make.ts'
+import { nightlyAudit } from './areas/series/audit.ts'
+import { seriesDays, seriesFollow, seriesKind } from './areas/series/run.ts'
 import { seriesWork } from './areas/series/people.ts'
 import { openWork, stateDates, stateTallies } from './areas/tasks/derived.ts'
 import { startTallies, templateVersions } from './areas/templates/derived.ts'
@@ -22,7 +23,7 @@ import { handClock, type Clock } from './engine/clock.ts'
 import { createEngine, type Deriving, type Forgets, type Replays } from './engine/engine.ts'
 import { changedSince, newestEntry } from './engine/queries.ts'
 import { memoryFiles, type FileStore } from './engine/files.ts'
-import type { Handlers } from './engine/handlers.ts'
+import type { Daily, Handlers } from './engine/handlers.ts'
 import type { Deriver } from './engine/journal.ts'
 import { createRunner, type Runner } from './engine/runner.ts'
 import type { Engine, Told } from './engine/services.ts'
@@ -43,6 +44,7 @@ const derive = ({ reader, clock, firm }: Deriving): readonly Deriver[] => [
   templateVersions(reader),
   seriesWork(reader),
   seriesDays({ reader, firm }),
+  seriesFollow({ reader, firm }),
 ]
 /** What follows from rows where the firm is led back: what rules ask, and what wakes them. */
 const REPLAYS: Replays = {
@@ -53,6 +55,7 @@ const REPLAYS: Replays = {
     openWork(reader),
   ],
 }
+const CHORES: Daily = [nightlyAudit]
 const HANDLERS: Handlers = {
   listeners: [hearNotices, hearRules],
   alarms: [
@@ -73,6 +76,7 @@ const SILENT = pino({ level: 'silent' })
 export interface Assembly {
   readonly engine: Engine
   readonly runner: Runner
+  readonly chores: Daily
 }
 /** What surrounds a firm; left out, it logs nothing, keeps files in memory and has no address. */
 interface Surroundings {
@@ -91,7 +95,7 @@ export function assemble(
     ...(told && { told }),
   })
   engine.journal.recover()
-  return { engine, runner: createRunner(engine, HANDLERS) }
+  return { engine, runner: createRunner(engine, HANDLERS), chores: CHORES }
 }
 
 /** A firm that is only read, while somebody else writes it. */

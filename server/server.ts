@@ -130,13 +130,13 @@ async function startOn(db: Database, options: ServerOptions, letGo: () => void):
   const folder = join(data, 'files')
   dropUnfinished(folder)
   const around = { log, files: folderFiles(folder), told: toldOf(options) }
-  const { engine, runner } = assemble(db, clock, around)
+  const { engine, runner, chores } = assemble(db, clock, around)
   const mail = await startMail(options, engine)
   const threads = startThreads(engine, data)
   const underWay = countRequests()
   const loop = createLoop({
     ...besideOf(engine, threads, nightly),
-    ...{ engine, db, runner, send: mail.sender.send },
+    ...{ engine, db, runner, chores, send: mail.sender.send },
     ...{ byHand: hand !== null, busy: underWay.some },
   })
   const live = createLive(engine)

@@ -7,10 +7,12 @@ import {
   localStamp,
   localTime,
   stamp,
+  toEpochDay,
   toInstant,
 } from '../calendar/dates.ts'
 import { refuse } from '../refusal.ts'
 import {
+  movedBecause,
   occurrencesAfter,
   type CatchUpPolicy,
   type Occurrence,
@@ -26,15 +28,21 @@ import {
 /** The time of day at which what is made ahead of its date is made. */
 const MAKE_TIME: LocalTime = localTime('06:00')
 
-/** When an occurrence is made: so many working days ahead, at six, never after the date itself. */
+/** How far ahead of its date an occurrence is made: so many working days, at a time of day. */
+export interface Lead {
+  readonly days: number
+  /** At six, where it is not said. */
+  readonly time?: LocalTime
+}
+/** When an occurrence is made; never after the date itself. */
 export function makeAt(
   { cal, zone }: { cal: Calendar; zone: string },
-  leadDays: number,
+  { days: leadDays, time: makeTime = MAKE_TIME }: Lead,
   occurrence: Pick<Occurrence, 'date' | 'instant'>,
 ): { day: IsoDate; at: Instant } {
   const { date, time } = localStamp(occurrence.date)
   const day = leadDays === 0 ? date : addWorkingDays(cal, date, -leadDays, 'following')
-  const at = toInstant(day, MAKE_TIME, zone)
+  const at = toInstant(day, makeTime, zone)
   const early = leadDays === 0 && time !== null && occurrence.instant < at
   return { day, at: early ? occurrence.instant : at }
 }
@@ -53,6 +61,9 @@ export type Recurrence =
       readonly zone: string
       readonly wait: AfterCompletion
       readonly roll: NonNullable<Schedule['roll']>
+      /** How many there are in all, or the last date there may be one on. */
+      readonly count?: number
+      readonly until?: IsoDate
     }
   | { readonly kind: 'after-event'; readonly zone: string; readonly events: readonly LocalStamp[] }
 
@@ -111,29 +122,40 @@ type Due = Pick<Occurrence, 'scheduled' | 'date' | 'instant'>
 /** At most so many are settled at once. */
 const MOST = 10_000
 
-/** The one after a completion: the first on the start, each further one counted from the last. */
-function afterCompletion(
-  of: Recurrence & { kind: 'after-completion' },
-  history: readonly Past[],
-  cal: Calendar,
-): Due[] {
-  const { start, zone, wait, roll } = of
+/** What is counted from completions. */
+export type AfterSchedule = Extract<Recurrence, { kind: 'after-completion' }>
+/** Whether the dates of a schedule follow completions. */
+export const isAfter = <S extends object>(
+  schedule: S,
+): schedule is Extract<S, { kind: 'after-completion' }> =>
+  'kind' in schedule && schedule.kind === 'after-completion'
+/**
+ * The one after a completion: the first on the start, each further one counted from the day that the
+ * last was closed on; null while that is open, or once its end is reached.
+ */
+export function afterCompletion(
+  { start, zone, wait, roll, count, until }: AfterSchedule,
+  last: Pick<Past, 'closedOn'> | undefined,
+  { cal, made }: { cal: Calendar; made: number },
+): Occurrence | null {
   const first = localStamp(start, 'start')
-  const last = history.at(-1)
-  if (last && last.closedOn === null) return []
-  const date = last?.closedOn ? waited(cal, last.closedOn, wait) : first.date
+  if (last?.closedOn === null || (count !== undefined && made >= count)) return null
+  const date = last ? waited(cal, last.closedOn, wait) : first.date
+  if (until !== undefined && date > until) return null
   const rolled = rollDate(cal, date, roll)
-  return [
-    {
-      scheduled: stamp(date, first.time),
-      date: stamp(rolled, first.time),
-      instant: toInstant(rolled, first.time, zone),
-    },
-  ]
+  return {
+    scheduled: stamp(date, first.time),
+    date: stamp(rolled, first.time),
+    instant: toInstant(rolled, first.time, zone),
+    moved: rolled === date ? null : movedBecause(cal, toEpochDay(date), toEpochDay(rolled)),
+  }
 }
 /** What comes after those that were made, in order, lazily. */
 function comingOf(of: Recurrence, history: readonly Past[], cal: Calendar): Iterable<Due> {
-  if (of.kind === 'after-completion') return afterCompletion(of, history, cal)
+  if (of.kind === 'after-completion') {
+    const next = afterCompletion(of, history.at(-1), { cal, made: history.length })
+    return next ? [next] : []
+  }
   if (of.kind === 'dates')
     return occurrencesAfter(of.schedule, cal, history.at(-1)?.scheduled ?? null)
   const made = new Set(history.map(({ scheduled }) => scheduled))
@@ -166,35 +188,53 @@ interface Course {
   before: { readonly scheduled: LocalStamp; readonly closedAt: Instant | null } | null
 }
 
-/** Settles one that is due, by whether the one before is still open. */
+/** What is done about one that is due: made, held, made once the one before was closed, or that moved. */
+export type Deed = 'make' | 'hold' | 'close-before' | 'move-before'
+const WHILE_OPEN: Readonly<Record<OverlapPolicy, Deed>> = {
+  'make-anyway': 'make',
+  hold: 'hold',
+  'close-as-missed': 'close-before',
+  'move-forward': 'move-before',
+}
+/** What is done about one that is due, by whether the one before is still open. */
+export const deedFor = (policy: OverlapPolicy, beforeIsOpen: boolean): Deed =>
+  beforeIsOpen ? WHILE_OPEN[policy] : 'make'
+
+/** Settles one that is due. */
 function settleOne(course: Course, due: Made, overlap: OverlapPolicy, now: number): void {
   const { before } = course
-  const open = before !== null && (before.closedAt === null || before.closedAt > due.at)
-  const own = { scheduled: due.scheduled, closedAt: null }
-  if (!open || overlap === 'make-anyway') course.made.push(due)
-  else if (overlap === 'hold') {
+  const deed = deedFor(
+    overlap,
+    before !== null && (before.closedAt === null || before.closedAt > due.at),
+  )
+  course.before = { scheduled: due.scheduled, closedAt: null }
+  if (deed === 'make' || before === null) course.made.push(due)
+  else if (deed === 'hold') {
     const at = before.closedAt
     if (at !== null && at <= now) course.made.push({ ...due, at })
     else course.held.push(due.scheduled)
-  } else if (overlap === 'close-as-missed') {
+  } else if (deed === 'close-before') {
     course.missed.push(before.scheduled)
     course.made.push(due)
   } else course.made.push({ ...due, moved: before.scheduled })
-  course.before = own
 }
+
+/** Of so many that were to be made while nothing ran, the first that is made up for. */
+export const firstMadeUp = (policy: CatchUpPolicy, many: number): number =>
+  policy === 'each' ? 0 : policy === 'latest' ? many - 1 : many
 
 /** Parts what was to be made while nothing ran into what is made up for, at its end, and missed. */
 function madeUpFor(list: readonly Made[], { catchUp, down }: Ways, course: Course): Made[] {
-  return list.flatMap((each, i) => {
-    const stretch = within(down, each.at)
-    if (!stretch) return [each]
-    const after = list[i + 1]
-    const isLatest = !after || within(down, after.at) !== stretch
-    if (catchUp === 'each' || (catchUp === 'latest' && isLatest))
-      return [{ ...each, at: stretch.to }]
-    course.missed.push(each.scheduled)
-    return []
-  })
+  const out: Made[] = []
+  for (let i = 0; i < list.length;) {
+    const stretch = within(down, list[i]!.at)
+    let end = i + 1
+    if (stretch) while (end < list.length && within(down, list[end]!.at) === stretch) end++
+    const first = stretch ? i + firstMadeUp(catchUp, end - i) : i
+    for (; i < first; i++) course.missed.push(list[i]!.scheduled)
+    for (; i < end; i++) out.push(stretch ? { ...list[i]!, at: stretch.to } : list[i]!)
+  }
+  return out
 }
 
 /**
@@ -207,7 +247,7 @@ function madeAt(
   { cal, zone, ways }: { cal: Calendar; zone: string; ways: Ways },
 ): Instant {
   if (kind === 'after-event') return due.instant
-  const { at } = makeAt({ cal, zone }, ways.leadDays, due)
+  const { at } = makeAt({ cal, zone }, { days: ways.leadDays }, due)
   return kind === 'after-completion' ? (within(ways.paused, at)?.to ?? at) : at
 }
 

@@ -10,6 +10,7 @@ import {
 import {
   addDays,
   fromEpochDay,
+  isoDate,
   localStamp,
   secondsOf,
   stamp,
@@ -31,13 +32,12 @@ export const PERIODS = ['week', 'month', 'quarter', 'year'] as const
 export interface WorkdayOrdinal {
   readonly workday: number
   readonly of: (typeof PERIODS)[number]
+  /** How many of them there are, or the last date there may be one on; for ever, where neither is. */
+  readonly count?: number
+  readonly until?: IsoDate
 }
 
-/**
- * When a series has its occurrences. `rule` is an RFC 5545 RRULE or a working-day ordinal;
- * schedules counted from a completion or made by an event have their place in this union when they
- * come.
- */
+/** When a series has its occurrences: `rule` is an RFC 5545 RRULE or a working-day ordinal. */
 export interface Schedule {
   readonly start: LocalStamp
   readonly zone: string
@@ -69,8 +69,38 @@ export interface Occurrence {
 }
 
 const DAY = 86_400
+/** The last of so many n-th working days, in local seconds; kept for each calendar. */
+const lastOrdinals = new WeakMap<Calendar, (key: string) => number>()
+function lastOrdinal(rule: WorkdayOrdinal, start: number, cal: Calendar): number {
+  let lasts = lastOrdinals.get(cal)
+  if (!lasts) {
+    lasts = kept(5_000, (key) => {
+      const [workday, of, count, start] = JSON.parse(key)
+      let left: number = count
+      for (const each of openOrdinals({ workday, of }, start, { cal, from: start }))
+        if (--left === 0) return each
+      return Infinity
+    })
+    lastOrdinals.set(cal, lasts)
+  }
+  return lasts(JSON.stringify([rule.workday, rule.of, rule.count, start]))
+}
 /** The n-th working days of the periods, at the time of a start, from a local time on. */
 function* ordinals(
+  rule: WorkdayOrdinal,
+  start: number,
+  { cal, from }: { cal: Calendar; from: number },
+): Generator<number> {
+  const { until, count } = rule
+  const day = until === undefined ? Infinity : (toEpochDay(until) + 1) * DAY - 1
+  const last = count === undefined ? day : Math.min(day, lastOrdinal(rule, start, cal))
+  for (const each of openOrdinals(rule, start, { cal, from })) {
+    if (each > last) return
+    yield each
+  }
+}
+/** The same without an end. */
+function* openOrdinals(
   rule: WorkdayOrdinal,
   start: number,
   { cal, from }: { cal: Calendar; from: number },
@@ -111,6 +141,8 @@ export function nextPeriod(first: IsoDate, of: WorkdayOrdinal['of']): IsoDate {
   return fromEpochDay(Date.UTC(+first.slice(0, 4), +first.slice(5, 7) - 1 + months, 1) / 86_400_000)
 }
 
+/** As many working days as may be counted to an end. */
+const MOST_ORDINALS = 10_000
 function checkedOrdinal(rule: WorkdayOrdinal): WorkdayOrdinal {
   if (!PERIODS.includes(rule.of))
     refuse('bad-rule', 'rule.of: use week, month, quarter or year.', 'rule.of')
@@ -120,6 +152,11 @@ function checkedOrdinal(rule: WorkdayOrdinal): WorkdayOrdinal {
       'rule.workday: use 1 for the first working day, -1 for the last, up to ±262.',
       'rule.workday',
     )
+  if (rule.count !== undefined && !(Number.isInteger(rule.count) && rule.count > 0))
+    refuse('bad-rule', 'rule.count: use a whole number from 1.', 'rule.count')
+  if (rule.count !== undefined && rule.count > MOST_ORDINALS)
+    refuse('bad-rule', `rule.count: use ${MOST_ORDINALS} at the most.`, 'rule.count')
+  if (rule.until !== undefined) isoDate(rule.until, 'rule.until')
   return rule
 }
 
@@ -245,7 +282,8 @@ function place({ dated, zone, roll, cal }: Reckoned, local: number): Occurrence 
   const moved = movedBecause(cal, day, rolled)
   return { scheduled, date: written(falls, dated), instant, moved }
 }
-function movedBecause(cal: Calendar, day: number, rolled: number): Occurrence['moved'] {
+/** Why a day was rolled to another, as days since 1970. */
+export function movedBecause(cal: Calendar, day: number, rolled: number): Occurrence['moved'] {
   if (rolled === day) return { because: 'clock-change', name: '' }
   const holiday = holidayOnDay(cal, day)
   return holiday ? { because: 'holiday', name: holiday } : { because: 'weekend', name: '' }

@@ -33,6 +33,9 @@ export interface AlarmKind {
   failed(engine: Engine, alarm: AlarmRow, reason: string): void
 }
 
+/** What is done once a day, in steps. */
+export type Daily = readonly ((engine: Engine) => Steps<void>)[]
+
 export interface Handlers {
   readonly listeners: readonly Listener[]
   readonly alarms: readonly AlarmKind[]

@@ -1,6 +1,7 @@
 import { performance } from 'node:perf_hooks'
 import type { IsoDate } from '#core/brands.ts'
 import type { Database } from '../database/open.ts'
+import type { Daily } from './handlers.ts'
 import { createDelivery, type Mail } from './outbox.ts'
 import type { Handed, Runner } from './runner.ts'
 import type { Engine } from './services.ts'
@@ -29,6 +30,8 @@ interface Parts {
   readonly engine: Engine
   readonly db: Database
   readonly runner: Runner
+  /** What is done once a day. */
+  readonly chores?: Daily
   readonly send: (mail: Mail) => Promise<void>
   /** The clock is set by hand: waiting for it tells nothing. */
   readonly byHand: boolean
@@ -58,17 +61,26 @@ export async function* inTurn(
   }
 }
 
+interface Day {
+  readonly busy: () => boolean
+  readonly stopping: () => boolean
+  readonly chores: Daily
+}
+function* oncePerDay(engine: Engine, chores: Daily): Generator<undefined, void> {
+  yield* sweep(engine)
+  for (const each of chores) yield* each(engine)
+}
 /** What is done once a day: old records go, portion by portion, and the planner counts anew. */
 function dailyOf(
   engine: Engine,
   db: Database,
-  { busy, stopping }: { busy: () => boolean; stopping: () => boolean },
+  { busy, stopping, chores }: Day,
 ): () => Promise<void> {
   let sweptOn: IsoDate | undefined
   return async () => {
     const today = engine.firm.today()
     if (sweptOn === today) return
-    for await (const _ of inTurn(engine, sweep(engine))) {
+    for await (const _ of inTurn(engine, oncePerDay(engine, chores))) {
       if (stopping()) return
       await breathe(busy)
     }
@@ -81,6 +93,7 @@ export function createLoop({
   engine,
   db,
   runner,
+  chores = [],
   send,
   byHand,
   busy = () => false,
@@ -92,7 +105,7 @@ export function createLoop({
   // Sending waits for others: it goes beside the rest, and holds nothing up.
   const delivery = createDelivery(engine, send)
 
-  const daily = dailyOf(engine, db, { busy, stopping: () => stopping })
+  const daily = dailyOf(engine, db, { busy, chores, stopping: () => stopping })
   async function work(): Promise<void> {
     if (stopping) return
     let rest = SHORTEST_SLEEP

@@ -48,6 +48,8 @@ function placeOf(entity: Entity, id: number, row: Stored): Pick<Entry, 'item' | 
   if (taskId !== null) return { item: { kind: 'task', id: taskId }, projectId }
   const teamId = number(row['teamId'])
   if (teamId !== null) return { item: { kind: 'team', id: teamId }, projectId }
+  const seriesId = entity === 'seriesDates' ? number(row['seriesId']) : null
+  if (seriesId !== null) return { item: { kind: 'series', id: seriesId }, projectId }
   const clientId = OF_CLIENT.has(entity) ? number(row['clientId']) : null
   if (clientId !== null) return { item: { kind: 'client', id: clientId }, projectId }
   return { item: projectId === null ? null : { kind: 'project', id: projectId }, projectId }

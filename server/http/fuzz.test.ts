@@ -260,6 +260,8 @@ async function furnished(kind: Kind) {
        values (?, ?, 'task', ?, 'done', '', '[]', 0)`,
     )
     .run(`run ${id}`, acting, (await boss('/tasks', { title: 'Ran' }))['id']).lastInsertRowid
+  const repeating = await boss('/series', name('post /series'))
+  const [nextDate] = repeating['next'] as { scheduled: string }[]
   const ids: Record<string, unknown> = {
     runs: Number(ran),
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
@@ -270,7 +272,7 @@ async function furnished(kind: Kind) {
     milestone: (milestone['milestones'] as { id: number }[]).at(-1)!.id,
     post: (post['posts'] as { id: number }[])[0]!.id,
     templates: (await boss('/templates', name('post /templates')))['id'],
-    series: (await boss('/series', name('post /series')))['id'],
+    series: repeating['id'],
     rules: (await boss('/rules', name('post /rules')))['id'],
     rule: (await boss('/rules', name('post /rules')))['id'],
     views: (await by(writer, '/views', name('post /views')))['id'],
@@ -287,6 +289,10 @@ async function furnished(kind: Kind) {
     ...{ 'post /fields': field(2), 'put /fields/:id': field(3) },
     ...{ 'post /tags': tag(2), 'put /tags/:id': tag(3) },
     'post /tasks/:id/merge': { into: other },
+    'post /series/decide': {
+      dates: [{ series: repeating['id'], scheduled: nextDate?.scheduled }],
+      deed: 'skip',
+    },
     ...(guest && { 'post /tasks': { title: 'Mine', projectId: own } }),
     'post /clients/:id/merge': { into: await client('Other') },
     'post /clients/bring': {

@@ -200,7 +200,8 @@ function verdict(data: string, edited: number, acknowledged: readonly Wish[]) {
     mails: count("select count(*) from outbox where state = 'sent'"),
   }
   must('occurrences', counts.occurrences, SERIES * 6)
-  must('tasks of series', counts['tasks of series'], SERIES * 6)
+  // Two of the six fall on a weekend, and on the Monday after it as one.
+  must('tasks of series', counts['tasks of series'], SERIES * 5)
   for (const rung of ['one', 'two', 'three'])
     must(
       `runs of rung ${rung}`,

@@ -41,7 +41,7 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   ],
   talk: ['comments', 'attachments', 'posts'],
   projects: ['projects', 'phases', 'milestones', 'projectValues'],
-  clockwork: ['templates', 'series', 'rules', 'ruleOffs'],
+  clockwork: ['templates', 'series', 'seriesDates', 'rules', 'ruleOffs'],
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
     ...['clients', 'clientRoles', 'clientStates', 'clientTags', 'clientValues'],

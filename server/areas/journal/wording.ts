@@ -1,7 +1,7 @@
 import { storedIn } from '#core/fields/catalogue.ts'
 import type { Target } from '#core/fields/field.ts'
 import { sayValue, type Saying as SayingValues } from '#core/fields/say.ts'
-import { sayTime } from '#core/text/speak.ts'
+import { sayDate, sayTime } from '#core/text/speak.ts'
 import { customField, type CustomField } from '#contract/fields.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Entry } from '../../engine/journal.ts'
@@ -215,6 +215,13 @@ const sayShare: Say = (saying, { action }, was, is) => {
 
 const sayClient = sayNamed('made the client', 'removed the client', 'changed a client')
 
+const sayDateByHand: Say = (_, { action }, was, is) => {
+  const day = (stamp: unknown) => sayDate(String(stamp).slice(0, 10))
+  const [scheduled, date] = [is['scheduled'] ?? was['scheduled'], is['date']]
+  const what = scheduled ? day(scheduled) : 'a date'
+  if (action === 'removed') return `put ${what} back where it was`
+  return date ? `moved ${what} to ${day(date)}` : `left out ${what}`
+}
 const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   tasks: sayTask,
   taskAssignees: sayAssignee,
@@ -247,6 +254,7 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   views: plain('changed a saved view'),
   templates: plain('changed a template'),
   series: plain('changed a series'),
+  seriesDates: sayDateByHand,
   rules: plain('changed a rule'),
   ruleOffs: ({ names }, { action }, was, is) => {
     const rule = names.of('rules', is['ruleId'] ?? was['ruleId']) ?? 'a rule'

@@ -96,9 +96,8 @@ interface Here {
   readonly here: readonly PersonId[]
   readonly away: string
 }
-/** Who of a team is there on a day; everybody, where nobody is. */
-function present({ reader }: Engine, team: TeamId, day: IsoDate): Here {
-  const all = teamOf(reader, team)
+/** Who of some is there on a day; everybody, where nobody is. */
+function present({ reader }: Engine, all: readonly PersonId[], day: IsoDate): Here {
   const away = all.filter((id) => isAway(reader, id, day))
   const names = away.map((id) => `${personName(reader, id)} is away`).join('; ')
   return away.length === all.length
@@ -108,11 +107,11 @@ function present({ reader }: Engine, team: TeamId, day: IsoDate): Here {
 const because = (...parts: readonly string[]): string => parts.filter(Boolean).join('; ')
 
 /**
- * Whoever of a team has the smallest share of the week of a day booked; null for a team of nobody.
- * Who is away for the whole of the day is passed over.
+ * Whoever of some has the smallest share of the week of a day booked; null where there is nobody. Who
+ * is away for the whole of the day is passed over.
  */
-export function leastLoaded(engine: Engine, team: TeamId, day: IsoDate): Chosen | null {
-  const { here, away } = present(engine, team, day)
+export function leastLoaded(engine: Engine, of: readonly PersonId[], day: IsoDate): Chosen | null {
+  const { here, away } = present(engine, of, day)
   // Over a weekend, it is the week that comes.
   const worked = rollDate(engine.firm.calendar(), day, 'following')
   const week = weekOf(worked, engine.firm.today())
@@ -125,24 +124,28 @@ export function leastLoaded(engine: Engine, team: TeamId, day: IsoDate): Chosen 
   return { id: least.id, why: because(said(least), ...others.slice(0, 2).map(said), away) }
 }
 
-/** Whoever of a team comes after somebody; who is away for the whole of a day is passed over. */
+/** Whoever of some, in their order, comes after somebody; who is away for the whole day is passed over. */
 export function nextInTurn(
   engine: Engine,
-  team: TeamId,
+  of: readonly PersonId[],
   day: IsoDate,
   last: PersonId | null,
 ): Chosen | null {
-  const { here, away } = present(engine, team, day)
-  const id = here.find((one) => last === null || one > last) ?? here[0]
+  const { here, away } = present(engine, of, day)
+  const after = last === null ? -1 : of.indexOf(last)
+  const id = [...of.slice(after + 1), ...of].find((one) => here.includes(one))
   if (id === undefined) return null
   const name = (one: PersonId) => personName(engine.reader, one)
-  const after = last === null ? 'the first of the team' : `after ${name(last)}`
-  return { id, why: because(`${name(id)} is next in turn, ${after}`, away) }
+  const which = last === null ? 'the first of them' : `after ${name(last)}`
+  return { id, why: because(`${name(id)} is next in turn, ${which}`, away) }
 }
 
 /** The person a filling stands for, or null when there is nobody active behind it. */
 export function fill(engine: Engine, filling: Filling | undefined): PersonId | null {
   if (!filling) return null
-  if ('team' in filling) return leastLoaded(engine, filling.team, engine.firm.today())?.id ?? null
+  if ('team' in filling) {
+    const team = teamOf(engine.reader, filling.team)
+    return leastLoaded(engine, team, engine.firm.today())?.id ?? null
+  }
   return isActive(engine.reader, filling.person) ? filling.person : null
 }

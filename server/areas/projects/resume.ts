@@ -5,7 +5,8 @@ import { refuse } from '#core/refusal.ts'
 import type { ProjectSheet, Resuming } from '#contract/projects.ts'
 import { within } from '../../database/query.ts'
 import { milestones, tasks } from '../../database/tables/index.ts'
-import type { Large } from '../../engine/portions.ts'
+import type { Writer } from '../../engine/journal.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, type Viewer } from '../../engine/viewer.ts'
 import { contextOf } from '../tasks/queries.ts'
@@ -57,6 +58,34 @@ function heldProject(engine: Engine, viewer: Viewer, id: ProjectId) {
   return { since, days, moved, anchor, version }
 }
 
+/** How a project's own date and those of its open tasks and milestones become others. */
+type Moved = (date: IsoDate) => IsoDate
+/** Moves what is open of a project, and its own date, inside a change; a step for each task. */
+export function* shiftProject(
+  engine: Engine,
+  write: Writer,
+  id: ProjectId,
+  moved: Moved,
+): Steps<void> {
+  const { reader } = engine
+  for (const { id: task } of dated.all(reader, { project: id })) {
+    const context = contextOf.get(reader, { id: task })
+    // Somebody closed it or took it elsewhere meanwhile.
+    if (context?.task.projectId === id && context.task.closedAt === null) {
+      const { start, due } = context.task
+      patchTask(engine, write, context, {
+        ...(start && { start: moved(start) }),
+        ...(due && { due: moved(due) }),
+      })
+    }
+    yield
+  }
+  for (const { id: milestone, date } of openMilestones.all(reader, { project: id }))
+    if (date) write.update('milestones', milestone, { date: moved(date) })
+  const { anchor, version } = needRecord(engine, id)
+  if (anchor) write.update('projects', id, { anchor: moved(anchor), version: version + 1 })
+}
+
 /** What resuming a project with its dates shifted would move. @throws Refusal as `resumeProject` */
 export function resuming(engine: Engine, viewer: Viewer, id: ProjectId): Resuming {
   const { since, days, moved, anchor } = heldProject(engine, viewer, id)
@@ -88,33 +117,15 @@ export function resumeProject(
   id: ProjectId,
   { shift }: { shift: boolean },
 ): Large<ProjectSheet> {
-  const { days, moved, anchor } = heldProject(engine, viewer, id)
-  const { reader, journal } = engine
+  const { days, moved } = heldProject(engine, viewer, id)
   const moves = shift && days > 0
-  const open = moves ? dated.all(reader, { project: id }) : []
-  return journal.large({
+  return engine.journal.large({
     actor: actorOf(viewer),
-    size: open.length + 1,
+    size: 1 + (moves ? dated.all(engine.reader, { project: id }).length : 0),
     *work(write) {
-      for (const { id: task } of open) {
-        const context = contextOf.get(reader, { id: task })
-        // Somebody closed it or took it elsewhere meanwhile.
-        if (context?.task.projectId === id && context.task.closedAt === null) {
-          const { start, due } = context.task
-          patchTask(engine, write, context, {
-            ...(start && { start: moved(start) }),
-            ...(due && { due: moved(due) }),
-          })
-        }
-        yield
-      }
-      if (moves)
-        for (const { id: milestone, date } of openMilestones.all(reader, { project: id }))
-          if (date) write.update('milestones', milestone, { date: moved(date) })
-      write.update('projects', id, {
-        ...{ state: 'running', heldOn: null, version: needRecord(engine, id).version + 1 },
-        ...(moves && anchor && { anchor: moved(anchor) }),
-      })
+      if (moves) yield* shiftProject(engine, write, id, moved)
+      const { version } = needRecord(engine, id)
+      write.update('projects', id, { state: 'running', heldOn: null, version: version + 1 })
       return projectSheet(engine, viewer, id)
     },
   })

@@ -53,7 +53,7 @@ describe('a rule tried on one item', () => {
           ],
           left: [
             'Step 2: Held: priority is High: it was High',
-            'Tobias is next in turn, the first of the team',
+            'Tobias is next in turn, the first of them',
             '{project} was empty here',
           ],
           says: [{ to: 'Devika', text: 'Post for Mossgate, ', mail: true }],

@@ -133,9 +133,9 @@ function ofRule({ reader }: Engine, who: Who, { project, owner }: Around): Found
 
 /** Somebody of a team who is chosen, and why; null where the action is about nobody chosen so. */
 function chosen(engine: Engine, who: Who, { day, turns }: Around): Chosen | null {
-  if (who.is === 'team') return leastLoaded(engine, who.id, day)
+  if (who.is === 'team') return leastLoaded(engine, teamOf(engine.reader, who.id), day)
   if (who.is !== 'team-turn') return null
-  const next = nextInTurn(engine, who.id, day, turns.last(who.id))
+  const next = nextInTurn(engine, teamOf(engine.reader, who.id), day, turns.last(who.id))
   if (next) turns.now(who.id, next.id)
   return next
 }

@@ -1,44 +1,31 @@
-import type { IsoDate, ProjectId, SeriesId, TaskId } from '#core/brands.ts'
+import type { IsoDate, LocalStamp, PersonId, ProjectId, TaskId } from '#core/brands.ts'
+import { addWorkingDays, workingDaysBetween } from '#core/calendar/calendar.ts'
 import { localStamp } from '#core/calendar/dates.ts'
-import { makeAt as madeAt } from '#core/recurrence/course.ts'
-import { occurrencesAfter, type Occurrence } from '#core/recurrence/schedule.ts'
+import type { Coming } from '#core/recurrence/coming.ts'
 import { merge, servedPeriod } from '#core/text/merge.ts'
 import { richText } from '#core/text/rich.ts'
-import { sayDate } from '#core/text/speak.ts'
 import type { Makes } from '#contract/clockwork.ts'
-import type { AlarmKind } from '../../engine/handlers.ts'
-import { ENGINE, type Deriver, type Item, type Writer } from '../../engine/journal.ts'
-import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
-import type { Large, Steps } from '../../engine/portions.ts'
-import { recordRun } from '../../engine/runs.ts'
+import type { Carries, Copies } from '#contract/words.ts'
+import type { Item, Writer } from '../../engine/journal.ts'
+import type { Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { copyShares } from '../access/shares.ts'
 import { withUsual } from '../clients/usual.ts'
-import { setPlanned } from '../reminders/planned.ts'
-import { movesDays } from '../rules/ladder-alarms.ts'
 import { clientById, isActive } from '../people/queries.ts'
-import { projectAtRest } from '../tasks/rest.ts'
-import { insertTask } from '../tasks/write.ts'
+import { leastLoaded, nextInTurn } from '../people/team.ts'
+import { shiftProject } from '../projects/resume.ts'
+import { needRecord } from '../projects/service.ts'
+import { setPlanned } from '../reminders/planned.ts'
+import { takeAlong, takenFrom } from '../tasks/copy.ts'
+import { contextOf } from '../tasks/queries.ts'
+import { turnOf } from '../rules/queries.ts'
+import { insertTask, patchTask, type InsertTask } from '../tasks/write.ts'
 import { rolesIn } from '../templates/queries.ts'
-import { projectSteps, tasksIn } from '../templates/start.ts'
-import { allSeries, lastProject, seriesById, type SeriesRecord } from './queries.ts'
+import { projectSteps } from '../templates/start.ts'
+import { isOver } from './coming.ts'
+import { lastOpen, lastProject, type Known, type SeriesRecord } from './queries.ts'
 
-/** What a series does by itself: its next occurrence made, its next alarm put up. */
-
-/** When an occurrence of the firm's is made: so many working days ahead. */
-export const makeAt = (
-  { firm }: Pick<Engine, 'firm'>,
-  leadDays: number,
-  occurrence: Occurrence,
-): ReturnType<typeof madeAt> =>
-  madeAt({ cal: firm.calendar(), zone: firm.zone() }, leadDays, occurrence)
-
-/** The occurrence a series has to deal with next; null when its schedule has no date left. */
-export const nextOccurrence = (
-  { firm }: Pick<Engine, 'firm'>,
-  row: Pick<SeriesRecord, 'schedule' | 'reached'>,
-): Occurrence | null =>
-  occurrencesAfter(row.schedule, firm.calendar(), row.reached).next().value ?? null
+/** What a series makes of a date: a task or a project, or the one before led on. */
 
 /** Names by date for one client, looked up once for many dates. */
 export function naming({ reader }: Engine, what: Makes): (date: IsoDate) => string {
@@ -53,160 +40,191 @@ export function naming({ reader }: Engine, what: Makes): (date: IsoDate) => stri
     })
 }
 
-/** What was made of an occurrence. */
+/** What was made of a date, and why whoever has it was chosen. */
 export interface Made {
   readonly projectId: ProjectId | null
   readonly taskId: TaskId | null
   readonly name: string
+  readonly why?: string
+}
+type Date = Pick<Coming, 'scheduled' | 'date'>
+
+function* makeProject(
+  engine: Engine,
+  write: Writer,
+  { row, name, scheduled }: { row: SeriesRecord; name: string; scheduled: LocalStamp },
+  anchor: IsoDate,
+): Steps<Made> {
+  const what = row.makes
+  if (what.kind !== 'project') throw new Error('This series makes tasks.')
+  // What comes by itself is seen by nobody who did not see the one before.
+  const before = lastProject.get(engine.reader, { id: row.id })
+  const seen = before && { audience: before.audience, teamId: before.teamId }
+  const projectId = yield* projectSteps(engine, write, what.templateId, {
+    ...{ ...what, name, anchor },
+    ...{ creatorId: row.ownerId, seriesId: row.id, occurrence: scheduled },
+    roles: withUsual(engine, what.clientId, rolesIn(engine.reader, what.templateId), what.roles),
+    ...(seen && { seen }),
+  })
+  if (before) copyShares(engine, write, before.id, projectId)
+  return { projectId, taskId: null, name }
 }
 
-/** Makes one occurrence inside a change; the unique key on it is what keeps it single. */
-function* makeOccurrence(
+/** Who of those it is for gets it on a day, where they take turns. */
+function turnTo(
   engine: Engine,
   write: Writer,
   row: SeriesRecord,
-  occurrence: Occurrence,
+  { among, day }: { among: readonly PersonId[]; day: IsoDate },
+): { assignees: readonly PersonId[]; why?: string } {
+  const { rota } = row.ways
+  const here = among.filter((id) => isActive(engine.reader, id))
+  if (rota === undefined || here.length < 2) return { assignees: here }
+  const id = `series:${row.id}`
+  const last = turnOf.get(engine.reader, { id })?.personId ?? null
+  const chosen =
+    rota === 'least' ? leastLoaded(engine, here, day) : nextInTurn(engine, here, day, last)
+  if (!chosen) return { assignees: here }
+  if (rota === 'turn') {
+    if (turnOf.get(engine.reader, { id })) write.update('turns', id, { personId: chosen.id })
+    else write.insert('turns', { id, personId: chosen.id })
+  }
+  return { assignees: [chosen.id], why: chosen.why }
+}
+
+const isCopied = (what: Carries): what is Exclude<Copies, 'dates'> =>
+  what !== 'title' && what !== 'estimate' && what !== 'phase'
+/** The task that the next one takes after: the last that was made, or the one it all began with. */
+function originalOf({ reader }: Engine, row: SeriesRecord) {
+  const carries = row.ways.carries ?? []
+  if (row.makes.kind !== 'task' || carries.length === 0) return undefined
+  const last = lastOpen.get(reader, { id: row.id })?.task?.id ?? row.makes.like
+  const task = last === undefined ? undefined : contextOf.get(reader, { id: last })?.task
+  return task && { task, carries, take: carries.filter(isCopied) }
+}
+type Original = NonNullable<ReturnType<typeof originalOf>>
+/** What stands in the row of the next one that is as the one before had it. */
+function carried(engine: Engine, { task, carries, take }: Original): Partial<InsertTask> {
+  return {
+    ...takenFrom(engine, { id: task.id, take }),
+    ...(carries.includes('title') && { title: task.title }),
+    ...(carries.includes('estimate') && { estimate: task.estimate }),
+    ...(carries.includes('phase') && { phaseId: task.phaseId, projectId: task.projectId }),
+  }
+}
+
+/** Gives the next one what hangs on the one before, by as many working days later. */
+function* belongings(
+  engine: Engine,
+  write: Writer,
+  { task, take }: Original,
+  next: InsertTask & { readonly id: TaskId; readonly due: IsoDate },
+): Steps<void> {
+  const calendar = engine.firm.calendar()
+  const by = task.due ? workingDaysBetween(calendar, task.due, next.due) : 0
+  const into = {
+    ...{ parentId: next.id, creatorId: next.creatorId ?? null },
+    ...{ projectId: next.projectId ?? null, phaseId: next.phaseId ?? null },
+    date: (day: IsoDate) => (by === 0 ? day : addWorkingDays(calendar, day, by)),
+  }
+  yield* takeAlong(engine, write, { id: task.id, take: [...take, 'dates'] }, into)
+}
+
+function* makeTask(
+  engine: Engine,
+  write: Writer,
+  { row, name, scheduled }: { row: SeriesRecord; name: string; scheduled: LocalStamp },
+  date: LocalStamp,
 ): Steps<Made> {
   const what = row.makes
-  const { date, time } = localStamp(occurrence.date)
-  const name = naming(engine, what)(date)
-  const common = { creatorId: row.ownerId, seriesId: row.id, occurrence: occurrence.scheduled }
-  let projectId: ProjectId | null = null
-  let taskId: TaskId | null = null
-  if (what.kind === 'project') {
-    // What comes by itself is seen by nobody who did not see the one before.
-    const before = lastProject.get(engine.reader, { id: row.id })
-    const seen = before && { audience: before.audience, teamId: before.teamId }
-    projectId = yield* projectSteps(engine, write, what.templateId, {
-      ...{ ...what, ...common, name, anchor: date },
-      roles: withUsual(engine, what.clientId, rolesIn(engine.reader, what.templateId), what.roles),
-      ...(seen && { seen }),
-    })
-    if (before) copyShares(engine, write, before.id, projectId)
-  } else {
-    taskId = insertTask(engine, write, {
-      ...common,
-      title: name,
-      description: richText(what.description),
-      clientId: what.clientId,
-      projectId: what.projectId,
-      assignees: what.assignees.filter((id) => isActive(engine.reader, id)),
-      estimate: what.estimate,
-      checklist: [...what.checklist],
-      due: date,
-      dueTime: time?.slice(0, 5) ?? null,
-    })
-    setPlanned(write, taskId, what.reminders, null)
-  }
-  write.insert('occurrences', {
-    seriesId: row.id,
-    scheduled: occurrence.scheduled,
-    date: occurrence.date,
-    projectId,
-    taskId,
-    madeAt: write.at,
+  if (what.kind !== 'task') throw new Error('This series makes projects.')
+  const { date: due, time } = localStamp(date)
+  const original = originalOf(engine, row)
+  const from = original && carried(engine, original)
+  // Who takes turns is said here; the one before has one of them alone.
+  const before = row.ways.rota === undefined ? from?.assignees : undefined
+  const { assignees, why } = turnTo(engine, write, row, {
+    among: before ?? what.assignees,
+    day: due,
   })
-  write.update('series', row.id, { reached: occurrence.scheduled })
-  return { projectId, taskId, name }
+  const task: InsertTask = {
+    title: name,
+    description: richText(what.description),
+    clientId: what.clientId,
+    projectId: what.projectId,
+    estimate: what.estimate,
+    checklist: [...what.checklist],
+    ...from,
+    assignees: [...assignees],
+    ...{ creatorId: row.ownerId, seriesId: row.id, occurrence: scheduled },
+    ...{ due, dueTime: time?.slice(0, 5) ?? null },
+  }
+  const taskId = insertTask(engine, write, task)
+  setPlanned(write, taskId, what.reminders, null)
+  if (original) yield* belongings(engine, write, original, { ...task, id: taskId, due })
+  return { projectId: null, taskId, name: task.title, ...(why !== undefined && { why }) }
 }
 
-/** Puts up the one alarm of a series for its next occurrence, or ends it when none is left. */
-export function planSeries(
-  engine: Pick<Engine, 'reader' | 'firm'>,
+/** Makes what a series makes, for a date, inside a change. */
+export function* makeWork(
+  engine: Engine,
   write: Writer,
-  id: SeriesId,
-): void {
-  const { reader } = engine
-  const key = `series:${id}`
-  const old = alarmByKey.get(reader, { key })
-  if (old) write.remove('alarms', old.id)
-  const row = seriesById.get(reader, { id })?.series
-  if (!row?.on) return
-  const next = nextOccurrence(engine, row)
-  if (next) {
-    const { at } = makeAt(engine, row.leadDays, next)
-    write.insert('alarms', { at, kind: 'series', key, itemKind: 'series', itemId: id })
-  } else if (row.endedAt === null) write.update('series', row.id, { endedAt: write.at })
+  row: SeriesRecord,
+  { scheduled, date }: Date,
+): Steps<Made> {
+  const { date: day } = localStamp(date)
+  const name = naming(engine, row.makes)(day)
+  const what = { row, name, scheduled }
+  return row.makes.kind === 'project'
+    ? yield* makeProject(engine, write, what, day)
+    : yield* makeTask(engine, write, what, date)
 }
 
-/** Other working days, or another zone, move when what was not made yet is made. */
-export const seriesDays =
-  (engine: Pick<Engine, 'reader' | 'firm'>): Deriver =>
-  (write, entries) => {
-    if (!entries.some(movesDays)) return
-    for (const { series } of allSeries.all(engine.reader))
-      if (series.on && series.endedAt === null) planSeries(engine, write, series.id)
+/** The one before, where it is still open. */
+export function openBefore({ reader }: Pick<Engine, 'reader'>, row: SeriesRecord): Known | null {
+  const before = lastOpen.get(reader, { id: row.id })
+  return before && !isOver(before) ? before : null
+}
+
+/** Closes the one before as missed: a task is dropped, a project finished. */
+export function closeBefore(engine: Engine, write: Writer, before: Known): void {
+  const { occurrence, task, project } = before
+  const context = task && contextOf.get(engine.reader, { id: task.id })
+  if (context) patchTask(engine, write, context, { state: 'dropped' })
+  else if (project) {
+    const { version } = needRecord(engine, project.id)
+    write.update('projects', project.id, { closedAt: write.at, version: version + 1 })
   }
-
-/** What a series makes goes into a project that stands still. */
-const atRest = ({ reader }: Engine, makes: Makes): boolean =>
-  makes.kind === 'task' && makes.projectId !== null && projectAtRest(reader, makes.projectId)
-
-/** Passes by an occurrence, and says so: it is not made up for later. */
-function skipOne(write: Writer, row: SeriesRecord, { scheduled, date }: Occurrence): void {
-  write.update('series', row.id, { reached: scheduled })
-  recordRun(write, {
-    key: `series:${row.id}:${scheduled}`,
-    ...{ by: { series: row.id }, version: row.version, about: null, outcome: 'skipped' },
-    summary: `Passed by ${sayDate(date)}`,
-    reasons: ['Its project stands still: it is finished, archived, proposed or on hold'],
+  write.update('occurrences', occurrence.id, {
+    ...{ state: 'missed' as const, why: 'still open when the next one came' },
   })
 }
 
-/** Makes an occurrence, and writes it into the run log. */
-function* makeOne(engine: Engine, write: Writer, row: SeriesRecord, next: Occurrence): Steps<void> {
-  const made = yield* makeOccurrence(engine, write, row, next)
-  const moved = next.moved
-    ? `, moved from ${sayDate(next.scheduled)} (${next.moved.name || next.moved.because})`
-    : ''
-  recordRun(write, {
-    key: `series:${row.id}:${next.scheduled}`,
-    ...{ by: { series: row.id }, version: row.version, about: itemOf(made) },
-    ...{ outcome: 'done', summary: `Made “${made.name}”` },
-    reasons: [
-      `For ${sayDate(next.date)}${moved}`,
-      row.leadDays ? `Made ${row.leadDays} working days ahead` : 'Made on the day',
-    ],
-  })
+/** Moves the one before on to a date, with all of it that is open. */
+export function* moveBefore(
+  engine: Engine,
+  write: Writer,
+  { occurrence, task, project }: Known,
+  to: LocalStamp,
+): Steps<Made> {
+  const { date, time } = localStamp(to)
+  if (task) {
+    const context = contextOf.get(engine.reader, { id: task.id })
+    const due = { due: date, dueTime: time?.slice(0, 5) ?? null }
+    if (context) patchTask(engine, write, context, due)
+    return { taskId: task.id, projectId: null, name: task.title }
+  }
+  if (!project) return { taskId: null, projectId: null, name: '' }
+  const calendar = engine.firm.calendar()
+  const by = workingDaysBetween(calendar, project.due ?? localStamp(occurrence.date).date, date)
+  if (by !== 0)
+    yield* shiftProject(engine, write, project.id, (day) => addWorkingDays(calendar, day, by))
+  return { taskId: null, projectId: project.id, name: project.name }
 }
 
-/** An alarm of a series: one occurrence made, the next alarm put up. */
-function runSeries(engine: Engine, { id: alarm, itemId: id }: AlarmRow): Large<void> {
-  const { reader, journal } = engine
-  const standing = () => seriesById.get(reader, { id })?.series
-  const makes = standing()?.makes
-  return journal.large({
-    actor: { kind: 'series', id },
-    size: makes?.kind === 'project' ? tasksIn(engine, makes.templateId) : 1,
-    *work(write) {
-      // Somebody may have changed the series since: then another alarm stands.
-      if (!alarmById.get(reader, { id: alarm })) return
-      const row = standing()
-      const next = row?.on ? nextOccurrence(engine, row) : null
-      if (row && next && atRest(engine, row.makes)) skipOne(write, row, next)
-      else if (row && next) yield* makeOne(engine, write, row, next)
-      planSeries(engine, write, id)
-    },
-  })
-}
-const itemOf = ({ taskId, projectId }: Made): Item | null =>
+export const itemOf = ({ taskId, projectId }: Pick<Made, 'taskId' | 'projectId'>): Item | null =>
   taskId !== null
     ? { kind: 'task', id: taskId }
     : projectId === null
       ? null
       : { kind: 'project', id: projectId }
-
-const HOUR = 3_600_000
-function seriesFailed({ journal }: Engine, alarm: AlarmRow, reason: string): void {
-  journal.change(ENGINE, (write) => {
-    write.update('alarms', alarm, { at: write.at + HOUR })
-    recordRun(write, {
-      key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
-      ...{ by: { series: alarm.itemId }, about: null, outcome: 'failed' },
-      summary: 'Could not make the next one; trying again in an hour',
-      reasons: [reason],
-    })
-  })
-}
-
-export const seriesKind: AlarmKind = { kind: 'series', run: runSeries, failed: seriesFailed }

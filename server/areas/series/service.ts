@@ -1,62 +1,32 @@
-import type { LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
-import { occurrencesAfter, occurrencesFrom, type Schedule } from '#core/recurrence/schedule.ts'
+import { isAfter } from '#core/recurrence/course.ts'
+import type { IsoDate, LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
 import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
+import { hasDate, type Coming } from '#core/recurrence/coming.ts'
+import { begunAt, endedBefore } from '#core/recurrence/ends.ts'
+import { occurrences } from '#core/recurrence/schedule.ts'
 import { refuse } from '#core/refusal.ts'
-import type { Makes, SeriesBody, SeriesSheet } from '#contract/clockwork.ts'
+import { sayDate } from '#core/text/speak.ts'
+import type { SeriesBody, SeriesSchedule, SeriesSheet } from '#contract/clockwork.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
-import { needOwnContacts } from '../people/contacts.ts'
-import { clientById, isActive, personName } from '../people/queries.ts'
-import { homeOf } from '../tasks/queries.ts'
-import { templateById } from '../templates/queries.ts'
-import { checkFillings, fillersOf } from '../templates/start.ts'
-import { makeAt, planSeries } from './make.ts'
-import { lastMade, seriesById, type SeriesRecord } from './queries.ts'
-import { checkedSchedule, seriesSheet } from './sheet.ts'
+import { checkContacts, checkMakes, checkedSchedule } from './check.ts'
+import { comingOf, madeFor, type Dated } from './coming.ts'
+import { reach, settleAs } from './deal.ts'
+import {
+  byHandOf,
+  isThere,
+  lastMade,
+  occurrencesFromOn,
+  seriesById,
+  type SeriesRecord,
+} from './queries.ts'
+import { later, MOST_PASSED, passPause, reachedBy } from './reached.ts'
+import { planSeries } from './run.ts'
+import { seriesSheet } from './sheet.ts'
 
-/** What a series makes points at must be there. @throws Refusal that names the place */
-function checkMakes(engine: Engine, makes: Makes): void {
-  const { reader } = engine
-  if (makes.kind === 'project') {
-    checkFillings(engine, makes.roles)
-    if (!templateById.get(reader, { id: makes.templateId }))
-      refuse('no-such-template', `There is no template ${makes.templateId}.`, 'makes.templateId')
-  } else
-    for (const id of makes.assignees)
-      if (!isActive(reader, id))
-        refuse(
-          'person-left',
-          `${personName(reader, id) ?? 'That person'} has left; choose someone who is here.`,
-          'makes.assignees',
-        )
-  if (makes.clientId !== null && !clientById.get(reader, { id: makes.clientId }))
-    refuse('no-such-client', `There is no client ${makes.clientId}.`, 'makes.clientId')
-}
-
-/** @throws Refusal `other-client` */
-function checkContacts(engine: Engine, viewer: Viewer, { makes }: SeriesBody): void {
-  const project = makes.kind === 'task' ? makes.projectId : null
-  const home = project === null ? undefined : homeOf.get(engine.reader, { id: project })
-  needOwnContacts(engine, viewer, {
-    ids: makes.kind === 'project' ? fillersOf(makes.roles) : makes.assignees,
-    client: makes.clientId ?? home?.clientId ?? null,
-    place: makes.kind === 'project' ? 'makes.roles' : 'makes.assignees',
-  })
-}
-
-/**
- * The scheduled time up to which all is behind (null: nothing is), since a series starts with the
- * first date from today on; undefined where every date is behind.
- */
-function behind({ firm }: Engine, schedule: Schedule): LocalStamp | null | undefined {
-  const next = occurrencesFrom(schedule, firm.calendar(), firm.today()).next().value
-  if (!next) return undefined
-  const { date } = localStamp(next.scheduled)
-  return date <= localStamp(schedule.start).date ? null : stamp(addDays(date, -1), LAST_SECOND)
-}
-const LAST_SECOND = localTime('23:59:59')
+/** Series made, saved, split, paused and put away. */
 
 const noneLeft = (): never =>
   refuse(
@@ -65,49 +35,54 @@ const noneLeft = (): never =>
     'schedule',
   )
 
-/** After every scheduled time there is: a series that has reached it ends. */
-const END = stamp(isoDate('9999-12-31'), null)
-
-/** The later of two scheduled times. */
-const later = (a: LocalStamp | null, b: LocalStamp | null): LocalStamp | null =>
-  a === null ? b : b === null ? a : a > b ? a : b
-
-/** As many dates as are passed by at once. */
-const MOST_PASSED = 1_000
 /** The scheduled time up to which nothing is left that would be made at once. */
-function passedNow(
-  engine: Engine,
-  { schedule, leadDays, reached }: Pick<SeriesRecord, 'schedule' | 'leadDays' | 'reached'>,
-): LocalStamp | null {
-  let last = reached
+function passedNow(engine: Engine, row: Dated & Pick<SeriesRecord, 'leadDays'>): LocalStamp | null {
+  let last = row.reached
   let passed = 0
-  for (const each of occurrencesAfter(schedule, engine.firm.calendar(), reached)) {
-    if (makeAt(engine, leadDays, each).at > engine.clock.now() || ++passed > MOST_PASSED)
-      return last
-    last = each.scheduled
+  for (const each of comingOf(engine, row)) {
+    if (madeFor(engine, row, each).at > engine.clock.now() || ++passed > MOST_PASSED) return last
+    last = each.joins.at(-1) ?? each.scheduled
   }
   return last
 }
 
-/** Passes by what a series would make at once: it goes on with the date after. */
+/** Passes by what a series would make at once, and knows that it did: it goes on with the date after. */
 export function passBy(engine: Engine, write: Writer, row: SeriesRecord): void {
-  write.update('series', row.id, { reached: passedNow(engine, row) })
+  const passed: Coming[] = []
+  for (const one of comingOf(engine, row)) {
+    if (madeFor(engine, row, one).at > write.at || passed.length >= MOST_PASSED) break
+    passed.push(one)
+  }
+  for (const [i, one] of passed.entries()) {
+    const now = needSeries(engine, row.id)
+    settleAs(engine, write, now, { one, became: { state: 'skipped', why: 'All was stopped' } })
+    reach(write, now, { one, next: passed[i + 1] ?? null })
+  }
   planSeries(engine, write, row.id)
 }
 
+/** What follows completions begins today at the earliest: nothing is late at birth. */
+const startedBy = ({ firm }: Engine, schedule: SeriesSchedule): SeriesSchedule =>
+  isAfter(schedule) && localStamp(schedule.start).date < firm.today()
+    ? { ...schedule, start: begins(schedule.start, firm.today()) }
+    : schedule
+const begins = (start: LocalStamp, day: string): LocalStamp =>
+  stamp(isoDate(day), localStamp(start).time)
+
 /** What saving a series writes of it. */
-function columnsOf(engine: Engine, body: SeriesBody) {
-  const schedule = checkedSchedule(engine, body.schedule)
-  checkMakes(engine, body.makes)
-  const behindAll = behind(engine, schedule)
-  const reached = behindAll === undefined ? noneLeft() : behindAll
+function columnsOf(engine: Engine, viewer: Viewer | null, body: SeriesBody, row?: SeriesRecord) {
+  const asked = checkedSchedule(engine, body.schedule)
+  const schedule = row ? asked : startedBy(engine, asked)
+  checkMakes(engine, viewer, body.makes)
+  const standing = reachedBy(engine, schedule, row)
+  const reached = standing === undefined ? noneLeft() : standing
+  const ways = body.ways ?? {}
+  const { leadDays } = body
+  const next = { id: row?.id ?? 0, schedule, ways, leadDays, reached }
   return {
-    name: body.name,
-    makes: body.makes,
-    schedule,
-    leadDays: body.leadDays,
+    ...{ name: body.name, makes: body.makes, schedule, leadDays, ways },
     clientId: body.makes.clientId,
-    reached: body.begin === 'next' ? passedNow(engine, { ...body, schedule, reached }) : reached,
+    reached: body.begin === 'next' ? passedNow(engine, next) : reached,
   }
 }
 
@@ -117,9 +92,12 @@ export function insertSeries(
   write: Writer,
   body: SeriesBody,
   ownerId: PersonId | null,
+  viewer: Viewer | null = null,
 ): SeriesId {
+  const columns = columnsOf(engine, viewer, body)
   const id = write.insert('series', {
-    ...columnsOf(engine, body),
+    ...columns,
+    since: columns.reached,
     ownerId,
     createdAt: write.at,
   })
@@ -131,18 +109,14 @@ export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): Ch
   needStructure(viewer, 'make series')
   checkContacts(engine, viewer, body)
   const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
-    insertSeries(engine, write, body, viewer.id),
+    insertSeries(engine, write, body, viewer.id, viewer),
   )
   return { result: seriesSheet(engine, viewer, id), change }
 }
 
 /** @throws Refusal `not-found` */
-const needSeries = (engine: Engine, id: SeriesId): SeriesRecord =>
+export const needSeries = (engine: Engine, id: SeriesId): SeriesRecord =>
   seriesById.get(engine.reader, { id })?.series ?? refuse('not-found', `There is no series ${id}.`)
-
-/** The scheduled time that a series has made last. */
-const made = (engine: Engine, id: SeriesId): LocalStamp | null =>
-  lastMade.get(engine.reader, { id })?.scheduled ?? null
 
 /** Saves a series; what it has made stays, later dates follow the new schedule. */
 export function saveSeries(
@@ -154,18 +128,100 @@ export function saveSeries(
   needStructure(viewer, 'change series')
   checkContacts(engine, viewer, body)
   needNewest(seen, needSeries(engine, id).version)
-  const { change } = engine.journal.change(actorOf(viewer), (write) => {
+  const { result: saved, change } = engine.journal.change(actorOf(viewer), (write) => {
+    const from = body.from === undefined ? null : splitAt(engine, needSeries(engine, id), body.from)
+    if (from !== null) return splitSeries(engine, write, viewer, { id, body, from })
+    if (!needSeries(engine, id).on) passPause(engine, write, needSeries(engine, id))
     const row = needSeries(engine, id)
-    const columns = columnsOf(engine, body)
+    const columns = columnsOf(engine, viewer, body, row)
+    const same = JSON.stringify(columns.schedule) === JSON.stringify(row.schedule)
     write.update('series', row, {
       ...columns,
-      reached: later(columns.reached, made(engine, id)),
+      since: same && body.begin !== 'next' ? row.since : columns.reached,
       endedAt: null,
       version: row.version + 1,
     })
     planSeries(engine, write, id)
+    return id
   })
-  return { result: seriesSheet(engine, viewer, id), change }
+  return { result: seriesSheet(engine, viewer, saved), change }
+}
+
+/**
+ * The date that a series is split at; null where nothing comes before it, so that all of it is saved.
+ * @throws Refusal `no-such-date`, `not-by-dates`
+ */
+function splitAt(engine: Engine, row: SeriesRecord, text: string): LocalStamp | null {
+  const { date, time } = localStamp(text, 'from')
+  const from = stamp(date, time)
+  if (isAfter(row.schedule))
+    refuse(
+      'not-by-dates',
+      'What follows completions has no later dates to change by themselves.',
+      'from',
+    )
+  if (!hasDate(row.schedule, engine.firm.calendar(), from))
+    refuse('no-such-date', `“${row.name}” has no date on ${sayDate(from)}.`, 'from')
+  const first = occurrences(row.schedule, engine.firm.calendar()).next().value
+  return first && first.scheduled < from ? from : null
+}
+
+/**
+ * This date and all later ones become a series of their own, which takes over what was made for them
+ * or decided about them; the one before ends.
+ */
+function splitSeries(
+  engine: Engine,
+  write: Writer,
+  viewer: Viewer,
+  { id, body, from }: { id: SeriesId; body: SeriesBody; from: LocalStamp },
+): SeriesId {
+  const row = needSeries(engine, id)
+  if (isAfter(row.schedule)) return id
+  const { date } = localStamp(from)
+  const asked = checkedSchedule(engine, body.schedule)
+  checkMakes(engine, viewer, body.makes)
+  const same = JSON.stringify(asked) === JSON.stringify(row.schedule)
+  const schedule = same ? begunAt(row.schedule, engine.firm.calendar(), from) : begunBy(asked, date)
+  const reached = row.reached !== null && row.reached >= from ? row.reached : null
+  const next = write.insert('series', {
+    ...{ name: body.name, makes: body.makes, schedule, leadDays: body.leadDays },
+    ...{ ways: body.ways ?? {}, clientId: body.makes.clientId, ownerId: row.ownerId, on: row.on },
+    createdAt: write.at,
+  })
+  handOver(engine, write, { id, next, from: date })
+  const own = needSeries(engine, next)
+  const far = reachedBy(engine, schedule, { ...own, schedule: row.schedule }) ?? null
+  const since = later(reached, later(far, stamp(addDays(date, -1), localTime('23:59:59'))))
+  write.update('series', next, { reached: since, since })
+  write.update('series', id, {
+    ...{ schedule: endedBefore(row.schedule, date), version: row.version + 1 },
+  })
+  planSeries(engine, write, id)
+  planSeries(engine, write, next)
+  return next
+}
+/** A schedule that was edited begins no earlier than the date it holds from. */
+function begunBy(schedule: SeriesSchedule, day: IsoDate): SeriesSchedule {
+  const { date, time } = localStamp(schedule.start)
+  return date < day ? { ...schedule, start: stamp(day, time) } : schedule
+}
+/** What was made for, or decided about, dates from a day on goes to another series. */
+function handOver(
+  { reader }: Engine,
+  write: Writer,
+  { id, next, from }: { id: SeriesId; next: SeriesId; from: IsoDate },
+): void {
+  for (const row of occurrencesFromOn.all(reader, { id, from })) {
+    write.update('occurrences', row.id, { seriesId: next })
+    if (row.taskId !== null && isThere.tasks.get(reader, { id: row.taskId }))
+      write.update('tasks', row.taskId, { seriesId: next })
+    if (row.projectId !== null && isThere.projects.get(reader, { id: row.projectId }))
+      write.update('projects', row.projectId, { seriesId: next })
+  }
+  for (const decided of byHandOf.all(reader, { id }))
+    if (localStamp(decided.scheduled).date >= from)
+      write.update('seriesDates', decided.id, { seriesId: next })
 }
 
 /** Pauses or resumes; occurrences that passed while paused are skipped, not piled up. */
@@ -178,16 +234,12 @@ export function switchSeries(
   needStructure(viewer, 'switch series')
   needSeries(engine, id)
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
+    const before = needSeries(engine, id)
+    if (on && before.archivedAt !== null)
+      refuse('archived', `“${before.name}” is archived; bring it back first.`)
+    if (on && !before.on) passPause(engine, write, before)
     const row = needSeries(engine, id)
-    if (on && row.archivedAt !== null)
-      refuse('archived', `“${row.name}” is archived; bring it back first.`)
-    const past = on && !row.on ? behind(engine, row.schedule) : null
-    write.update('series', row, {
-      on,
-      // Where every date passed during the pause, planning below ends the series.
-      ...(on && !row.on && { reached: past === undefined ? END : later(past, made(engine, id)) }),
-      version: row.version + 1,
-    })
+    write.update('series', row, { on, version: row.version + 1 })
     planSeries(engine, write, id)
   })
   return { result: seriesSheet(engine, viewer, id), change }
@@ -196,10 +248,10 @@ export function switchSeries(
 /** Makes another of a series, paused until it is looked at. */
 export function copySeries(engine: Engine, viewer: Viewer, id: SeriesId): Changed<SeriesSheet> {
   needStructure(viewer, 'copy series')
-  const { makes, schedule, leadDays, clientId, name } = needSeries(engine, id)
+  const { makes, schedule, leadDays, ways, clientId, name } = needSeries(engine, id)
   const { result: made, change } = engine.journal.change(actorOf(viewer), (write) =>
     write.insert('series', {
-      ...{ name: `${name.slice(0, 110)}, copy`, makes, schedule, leadDays, clientId },
+      ...{ name: `${name.slice(0, 110)}, copy`, makes, schedule, leadDays, ways, clientId },
       ...{ on: false, ownerId: viewer.id, createdAt: write.at },
     }),
   )
@@ -229,7 +281,7 @@ export function archiveSeries(
 export function removeSeries(engine: Engine, viewer: Viewer, id: SeriesId): Changed<void> {
   needStructure(viewer, 'remove series')
   const { name } = needSeries(engine, id)
-  if (made(engine, id) !== null)
+  if (lastMade.get(engine.reader, { id })?.scheduled)
     refuse(
       'in-use',
       `“${name}” has made work that would lose where it came from; archive it instead.`,

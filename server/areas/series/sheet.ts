@@ -1,105 +1,72 @@
-import type { ClientId, IsoDate, LocalStamp, SeriesId } from '#core/brands.ts'
+import type { ClientId, IsoDate, SeriesId } from '#core/brands.ts'
 import { plan } from '#core/templates/plan.ts'
-import { localStamp, stamp, workDay, zoneName } from '#core/calendar/dates.ts'
+import { addDays, localStamp } from '#core/calendar/dates.ts'
 import { usualFor } from '#core/people/usual.ts'
-import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
-import {
-  occurrencesAfter,
-  occurrencesFrom,
-  type Occurrence,
-  type Schedule,
-} from '#core/recurrence/schedule.ts'
+import type { Coming } from '#core/recurrence/coming.ts'
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
-import type {
-  DatesBody,
-  Makes,
-  NextDate,
-  ScheduleBody,
-  SeriesSummary,
-  SeriesSheet,
-} from '#contract/clockwork.ts'
+import type { DatesBody, Makes, NextDate, SeriesSummary, SeriesSheet } from '#contract/clockwork.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { everyUsual } from '../clients/queries.ts'
-import { everybody } from '../people/queries.ts'
+import { everybody, personName } from '../people/queries.ts'
+import { isAway } from '../people/who.ts'
 import { rolesIn, templateById } from '../templates/queries.ts'
-import { makeAt, naming, nextOccurrence } from './make.ts'
-import { allSeries, lastMade, madeBy, seriesById, seriesFor } from './queries.ts'
+import { checkedSchedule } from './check.ts'
+import { comingOf, firstOf, madeFor, readAll, readOf } from './coming.ts'
+import { naming } from './make.ts'
+import { namedIn } from './people.ts'
+import { allSeries, madeBy, seriesById, seriesFor, type SeriesRecord } from './queries.ts'
+import { reachedBy } from './reached.ts'
+import { pastDate } from './went.ts'
 
-/** Rules this fine would make work by the minute; the arithmetic knows them, a series does not. */
-const FINE: ReadonlySet<string> = new Set(['SECONDLY', 'MINUTELY', 'HOURLY'])
-const FIRST_START = '2000-01-01'
-/** As many times as a series may have in one day, and dates in all where it counts them. */
-const MOST_A_DAY = 24
-const MOST_COUNTED = 10_000
-/** As many dates as are shown wherever a schedule is edited. */
-const SHOWN = 12
+/** Series as they are shown. */
 
-/** What the arithmetic knows and a series does not. @throws Refusal `bad-rule` */
-function checkRule({ freq, count = 1, byHour = [0], byMinute = [0], bySecond = [0] }: RRule): void {
-  const bad = (sentence: string) => refuse('bad-rule', sentence, 'schedule.rule')
-  if (FINE.has(freq))
-    bad('A series repeats daily at the most; choose DAILY, WEEKLY, MONTHLY or YEARLY.')
-  if (byHour.length * byMinute.length * bySecond.length > MOST_A_DAY)
-    bad(`A series has ${MOST_A_DAY} times a day at the most; name fewer hours or minutes.`)
-  if (count > MOST_COUNTED)
-    bad(
-      `A series counts ${MOST_COUNTED.toLocaleString('en-GB')} dates at the most; end it on a day.`,
-    )
-}
-
-/** A schedule as it is kept. @throws Refusal where it cannot be read, or is too early or too fine */
-export function checkedSchedule({ firm }: Engine, body: ScheduleBody): Schedule {
-  const { date, time } = localStamp(body.start, 'schedule.start')
-  if (date < FIRST_START)
-    refuse(
-      'start-too-early',
-      `A series starts in ${FIRST_START.slice(0, 4)} or later; ${date.slice(0, 4)} would be a slip of the keyboard.`,
-      'schedule.start',
-    )
-  workDay(date, 'schedule.start')
-  if (typeof body.rule === 'string') checkRule(parseRRule(body.rule))
-  const zone = zoneName(body.zone ?? firm.zone(), 'schedule.zone')
-  return { ...body, start: stamp(date, time), zone }
-}
-function why(occurrence: Occurrence, today: string): string | null {
-  const { moved, scheduled } = occurrence
+function why(occurrence: Coming, today: string): string | null {
+  const { moved, scheduled, byHand } = occurrence
+  if (byHand) return `${sayDate(scheduled, today)}, moved by hand`
   if (!moved) return null
   if (moved.because === 'clock-change') return 'the clocks change at that time'
   return `${sayDate(scheduled, today)} is ${moved.because === 'holiday' ? moved.name : 'not a working day'}`
 }
 
-/** The next dates of a schedule that stands, with the reason beside each that was moved. */
-function datesAfter(
-  engine: Engine,
-  schedule: Schedule,
-  { leadDays, makes, after }: { leadDays: number; makes?: Makes; after: LocalStamp | null },
-): NextDate[] {
+/** As many dates as are shown wherever a schedule is edited. */
+const SHOWN = 12
+/** What is known of a series whose dates are shown; what it makes, where that is to be named. */
+interface Shown extends Pick<SeriesRecord, 'leadDays' | 'ways'> {
+  readonly makes?: Makes
+}
+/** The next dates, with the reason beside each that was moved. */
+function shownDates(engine: Engine, { makes, ...row }: Shown, all: Iterable<Coming>): NextDate[] {
   const today = engine.firm.today()
   const now = engine.clock.now()
   const name = makes ? naming(engine, makes) : () => ''
   const lateNow = makes ? lateAtBirth(engine, makes) : () => 0
+  const awayOn = makes ? whoIsAway(engine, makes) : () => []
   const out: NextDate[] = []
-  const calendar = engine.firm.calendar()
-  for (const each of after === null
-    ? occurrencesFrom(schedule, calendar, today)
-    : occurrencesAfter(schedule, calendar, after)) {
+  for (const each of all) {
     const { date } = localStamp(each.date)
-    const { day, at } = makeAt(engine, leadDays, each)
+    const { day, at } = madeFor(engine, row, each)
     out.push({
-      scheduled: each.scheduled,
-      date: each.date,
-      makeOn: day,
+      ...{ scheduled: each.scheduled, date: each.date, makeOn: day },
+      ...{ joins: each.joins, byHand: each.byHand },
       why: why(each, today),
       title: name(date),
       now: at <= now,
       late: at <= now ? lateNow(date) : 0,
+      away: awayOn(date),
     })
     if (out.length === SHOWN) break
   }
   return out
+}
+
+/** Who of those that something is for is away on a day, by name. */
+function whoIsAway({ reader }: Engine, makes: Makes): (date: IsoDate) => string[] {
+  const people = namedIn(makes)
+  return (date) =>
+    people.filter((id) => isAway(reader, id, date)).map((id) => personName(reader, id) ?? '')
 }
 
 /**
@@ -120,16 +87,16 @@ function lateAtBirth({ reader, firm }: Engine, makes: Makes): (date: IsoDate) =>
 export function nextDates(
   engine: Engine,
   viewer: Viewer,
-  { schedule, leadDays, makes, series }: DatesBody,
+  { schedule, leadDays, makes, series, ways = {} }: DatesBody,
 ): NextDate[] {
   needMember(viewer, 'see schedules')
-  const made = series === undefined ? undefined : lastMade.get(engine.reader, { id: series })
-  const more = { leadDays, ...(makes && { makes }) }
   const checked = checkedSchedule(engine, schedule)
-  const next = datesAfter(engine, checked, { ...more, after: null })
-  const last = made?.scheduled ?? null
-  if (last === null || !next[0] || next[0].scheduled > last) return next
-  return datesAfter(engine, checked, { ...more, after: last })
+  const row =
+    series === undefined ? undefined : seriesById.get(engine.reader, { id: series })?.series
+  const id = row?.id ?? 0
+  const reached = reachedBy(engine, checked, row) ?? null
+  const standing = { id, schedule: checked, ways, reached }
+  return shownDates(engine, { leadDays, ways, ...(makes && { makes }) }, comingOf(engine, standing))
 }
 
 /**
@@ -169,26 +136,38 @@ function warner({ reader }: Engine): (makes: Makes) => string[] {
   }
 }
 
+/** As many dates as are shown of the half year to come, in calendar days. */
+const [MOST_AHEAD, AHEAD] = [200, 183]
+function datesAhead({ firm }: Engine, all: Iterable<Coming>): string[] {
+  const last = addDays(firm.today(), AHEAD)
+  const out: string[] = []
+  for (const { date } of all)
+    if (localStamp(date).date > last || out.push(date) >= MOST_AHEAD) return out
+  return out
+}
 function view(
   engine: Engine,
   viewer: Viewer,
   { series: row, client }: Row<typeof seriesById>,
 ): SeriesSheet {
-  const { makes, schedule, leadDays, endedAt } = row
+  const { reader, firm } = engine
+  const { id, makes, schedule, leadDays, ways, endedAt } = row
+  const read = readOf(engine, row)
+  const dealt = madeBy.all(reader, { id, sight: sightOf(viewer), today: firm.today() })
   return {
-    id: row.id,
-    name: row.name,
-    makes,
-    schedule,
-    leadDays,
+    ...{ id, name: row.name, makes, schedule, leadDays, ways },
     on: row.on,
     ended: endedAt !== null,
     archived: row.archivedAt !== null,
     version: row.version,
     client: client && { id: client.id, name: client.name },
-    next:
-      endedAt === null ? datesAfter(engine, schedule, { leadDays, makes, after: row.reached }) : [],
-    made: madeBy.all(engine.reader, { id: row.id, sight: sightOf(viewer) }),
+    next: endedAt === null ? shownDates(engine, row, comingOf(engine, row, read)) : [],
+    ahead: endedAt === null && row.on ? datesAhead(engine, comingOf(engine, row, read)) : [],
+    made: dealt.map((one) => pastDate(engine, one)),
+    leftOut: read.byHand
+      .filter(({ date, scheduled }) => date === null && !read.settled.has(scheduled))
+      .map(({ scheduled }) => scheduled)
+      .sort(),
     warnings: warner(engine)(makes),
   }
 }
@@ -197,6 +176,7 @@ function view(
 export function listSeries(engine: Engine, viewer: Viewer, of?: ClientId): SeriesSummary[] {
   needMember(viewer, 'see series')
   const warn = warner(engine)
+  const read = readAll(engine)
   const { reader } = engine
   const found = of === undefined ? allSeries.all(reader) : seriesFor.all(reader, { client: of })
   return found.map(({ series: row, client }) => ({
@@ -207,7 +187,7 @@ export function listSeries(engine: Engine, viewer: Viewer, of?: ClientId): Serie
     archived: row.archivedAt !== null,
     version: row.version,
     client: client && { id: client.id, name: client.name },
-    next: row.endedAt === null ? (nextOccurrence(engine, row)?.date ?? null) : null,
+    next: row.endedAt === null ? (firstOf(comingOf(engine, row, read(row)))?.date ?? null) : null,
     troubled: warn(row.makes).length > 0,
   }))
 }

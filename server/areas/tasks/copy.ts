@@ -73,23 +73,34 @@ function companions({ reader }: Engine, id: TaskId, has: (what: Copies) => boole
   }
 }
 
-/**
- * Copies a task with what is chosen, its subtasks below it; answers the copy's id. Never taken:
- * comments, journal, state.
- */
-export function* copyTask(
+/** What is copied of a task, and what of it. */
+interface Original {
+  readonly id: TaskId
+  readonly take: readonly Copies[]
+}
+/** What a task that takes after another begins with: of what is chosen, what stands in its own row. */
+export function takenFrom(engine: Engine, { id, take }: Original): Partial<InsertTask> {
+  const has = (what: Copies) => take.includes(what)
+  const all = companions(engine, id, has)
+  return {
+    ...(has('description') && { description: needContext(engine, id).task.description }),
+    ...(has('assignees') && { assignees: all.assignees, estimates: all.estimates }),
+    ...(has('followers') && { followers: all.followers }),
+    ...(has('tags') && { tags: all.tags }),
+    ...(has('checklist') && { checklist: all.checklist }),
+  }
+}
+
+/** Gives a task what hangs on another: values of fields, files, subtasks. */
+export function* takeAlong(
   engine: Engine,
   write: Writer,
-  { id, take }: { id: TaskId; take: readonly Copies[] },
-  into: CopyInto,
-): Steps<TaskId> {
+  { id, take }: Original,
+  into: Omit<CopyInto, 'title' | 'position'> & { readonly parentId: TaskId },
+): Steps<void> {
   const { reader } = engine
-  const { task } = needContext(engine, id)
+  const made = into.parentId
   const has = (what: Copies) => take.includes(what)
-  const made = insertTask(engine, write, {
-    ...copied(task, has, into),
-    ...companions(engine, id, has),
-  })
   if (has('fields'))
     for (const value of valuesOf.all(reader, { id }))
       write.insert('fieldValues', { ...value, taskId: made })
@@ -100,9 +111,28 @@ export function* copyTask(
   if (has('subtasks'))
     for (const child of childrenOf.all(reader, { id })) {
       if (child.archivedAt !== null) continue
-      const { title: _, position: __, ...rest } = into
-      yield* copyTask(engine, write, { id: child.id, take }, { ...rest, parentId: made })
+      yield* copyTask(engine, write, { id: child.id, take }, into)
     }
+}
+
+/**
+ * Copies a task with what is chosen, its subtasks below it; answers the copy's id. Never taken:
+ * comments, journal, state.
+ */
+export function* copyTask(
+  engine: Engine,
+  write: Writer,
+  { id, take }: Original,
+  into: CopyInto,
+): Steps<TaskId> {
+  const { task } = needContext(engine, id)
+  const has = (what: Copies) => take.includes(what)
+  const made = insertTask(engine, write, {
+    ...copied(task, has, into),
+    ...companions(engine, id, has),
+  })
+  const { title: _, position: __, ...rest } = into
+  yield* takeAlong(engine, write, { id, take }, { ...rest, parentId: made })
   return made
 }
 

@@ -1,11 +1,11 @@
 import type { IsoDate, PersonId } from '#core/brands.ts'
 import { addDays, localStamp } from '#core/calendar/dates.ts'
 import type { Effort } from '#core/load/spread.ts'
-import { occurrencesFrom } from '#core/recurrence/schedule.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Template } from '#core/templates/template.ts'
 import type { Makes } from '#contract/clockwork.ts'
 import type { Engine } from '../../engine/services.ts'
+import { comingOf, readAll } from '../series/coming.ts'
 import { seriesOf } from '../series/queries.ts'
 import { templateById } from '../templates/queries.ts'
 
@@ -45,11 +45,12 @@ export function expectedEfforts(
   const from = addDays(first > today ? first : today, -REACH)
   const until = addDays(last, REACH)
   const out: Effort[] = []
-  for (const { makes, schedule, reached } of seriesOf.all(reader, { person })) {
+  const read = readAll(engine)
+  for (const row of seriesOf.all(reader, { person })) {
+    const { makes } = row
     const template =
       makes.kind === 'project' ? templateById.get(reader, { id: makes.templateId }) : undefined
-    for (const each of occurrencesFrom(schedule, firm.calendar(), from)) {
-      if (reached !== null && each.scheduled <= reached) continue
+    for (const each of comingOf(engine, row, read(row), from)) {
       const { date } = localStamp(each.date)
       if (date > until) break
       if (makes.kind === 'task') out.push({ minutes: makes.estimate ?? 0, start: null, due: date })

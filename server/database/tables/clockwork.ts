@@ -10,7 +10,9 @@ import {
 import type {
   ChangeId,
   ClientId,
+  IsoDate,
   LocalStamp,
+  OccurrenceId,
   PersonId,
   ProjectId,
   RuleId,
@@ -19,13 +21,12 @@ import type {
   TaskId,
   TemplateId,
 } from '#core/brands.ts'
-import type { Schedule } from '#core/recurrence/schedule.ts'
 import type { Template } from '#core/templates/template.ts'
-import type { Makes } from '#contract/clockwork.ts'
+import type { Audited, Makes, SeriesSchedule, SeriesWays } from '#contract/clockwork.ts'
 import type { Value } from '#core/fields/types.ts'
 import type { Deed, RuleDefinition } from '#contract/rules.ts'
 import type { Group } from '#core/conditions/condition.ts'
-import { ITEM_KINDS, OUTCOMES } from '#contract/words.ts'
+import { ITEM_KINDS, OCCURRENCE_STATES, OUTCOMES } from '#contract/words.ts'
 import { flag, id, instant, json, version } from './columns.ts'
 import { clients, people } from './people.ts'
 import { projects, tasks } from './work.ts'
@@ -61,14 +62,16 @@ export const templateVersions = sqliteTable(
 
 /**
  * Series. An occurrence is made `leadDays` working days before its date. `reached` is the scheduled
- * time of the last occurrence dealt with, null before the first.
+ * time of the last occurrence dealt with, null before the first; those after `since` are of the
+ * schedule as it stands, each of them dealt with once.
  */
 export const series = sqliteTable('series', {
   id: id<'series'>(),
   name: text().notNull(),
   makes: json<Makes>().notNull(),
-  schedule: json<Schedule>().notNull(),
+  schedule: json<SeriesSchedule>().notNull(),
   leadDays: integer().notNull().default(0),
+  ways: json<SeriesWays>().notNull().default({}),
   clientId: integer()
     .$type<ClientId>()
     .references(() => clients.id),
@@ -77,6 +80,7 @@ export const series = sqliteTable('series', {
     .references(() => people.id),
   on: flag().notNull().default(true),
   reached: text().$type<LocalStamp>(),
+  since: text().$type<LocalStamp>(),
   endedAt: instant(),
   version: version(),
   createdAt: instant().notNull(),
@@ -84,7 +88,11 @@ export const series = sqliteTable('series', {
   archivedAt: instant(),
 })
 
-/** What a series has made: the unique key is why an occurrence is made once. */
+/**
+ * What became of the dates of series: the unique key is why each is dealt with once. What follows a
+ * completion is known by the occurrence that it follows (0: it follows none). `madeAt` is when that
+ * was settled, made or not; `why` says why it was not.
+ */
 export const occurrences = sqliteTable(
   'occurrences',
   {
@@ -95,12 +103,47 @@ export const occurrences = sqliteTable(
       .references(() => series.id),
     scheduled: text().notNull().$type<LocalStamp>(),
     date: text().notNull().$type<LocalStamp>(),
+    state: text({ enum: OCCURRENCE_STATES }).notNull().default('made'),
+    why: text().notNull().default(''),
+    follows: integer().notNull().default(0).$type<OccurrenceId>(),
     projectId: integer().$type<ProjectId>(),
     taskId: integer().$type<TaskId>(),
     madeAt: instant().notNull(),
   },
-  (t) => [uniqueIndex('occurrences_once').on(t.seriesId, t.scheduled)],
+  (t) => [
+    uniqueIndex('occurrences_once').on(t.seriesId, t.scheduled, t.follows),
+    uniqueIndex('occurrences_follow_once')
+      .on(t.seriesId, t.follows)
+      .where(sql`follows <> 0`),
+    index('occurrences_by_date').on(t.date),
+    index('occurrences_held')
+      .on(t.seriesId)
+      .where(sql`state = 'held'`),
+  ],
 )
+
+/** What people decided about single dates of a series: where it falls instead; null, it is left out. */
+export const seriesDates = sqliteTable(
+  'seriesDates',
+  {
+    id: id<'series date'>(),
+    seriesId: integer()
+      .notNull()
+      .$type<SeriesId>()
+      .references(() => series.id, { onDelete: 'cascade' }),
+    scheduled: text().notNull().$type<LocalStamp>(),
+    date: text().$type<LocalStamp>(),
+  },
+  (t) => [uniqueIndex('seriesDates_once').on(t.seriesId, t.scheduled)],
+)
+
+/** What a nightly look over all series found: what became of each of their dates, and what is wrong. */
+export const seriesAudits = sqliteTable('seriesAudits', {
+  id: id<'series audit'>(),
+  day: text().notNull().unique().$type<IsoDate>(),
+  at: instant().notNull(),
+  found: json<Audited>().notNull(),
+})
 
 /** Rules. `failures` counts failed runs in a row. */
 export const rules = sqliteTable('rules', {

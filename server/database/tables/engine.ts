@@ -53,6 +53,7 @@ export const ENTITIES = [
   'views',
   'templates',
   'series',
+  'seriesDates',
   'rules',
   'ruleOffs',
 ] as const

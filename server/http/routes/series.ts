@@ -8,6 +8,8 @@ import {
   saveSeries,
   switchSeries,
 } from '../../areas/series/service.ts'
+import { seriesAudits } from '../../areas/series/audit.ts'
+import { decideDates } from '../../areas/series/decide.ts'
 import { listSeries, nextDates, seriesSheet } from '../../areas/series/sheet.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
@@ -33,6 +35,18 @@ export const SERIES: readonly Route[] = [
     body: shapes.datesBody,
     apart: 'work',
     handle: ({ engine, viewer, body }) => unchanged(nextDates(engine, viewer, body)),
+  }),
+  write('post', {
+    path: '/series/decide',
+    who: 'managers',
+    about: 'Make dates of series now, leave them out, move them or put them back',
+    body: shapes.decideBody,
+    handle: ({ engine, viewer, body }) => decideDates(engine, viewer, body),
+  }),
+  read({
+    path: '/series/audits',
+    about: 'What the look over all series found, night by night',
+    handle: ({ engine, viewer }) => seriesAudits(engine, viewer),
   }),
   read({
     path: '/series/:id',

@@ -193,6 +193,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /templates/:id/try': START,
   'post /templates/:id/start': { ...START, name: 'Books' },
   'post /series': SERIES,
+  'post /series/decide': { dates: [{ series: 1, scheduled: '2026-12-05' }], deed: 'skip' },
   'post /series/dates': { schedule: SCHEDULE, leadDays: 3 },
   'put /series/:id': SERIES,
   'post /series/:id/switch': { on: true },

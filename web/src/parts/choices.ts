@@ -24,6 +24,12 @@ export const withNone = <N extends number | string | null = null>(
   { value, title: none },
   ...list.map(({ id, name }) => ({ value: id, title: name })),
 ]
+export const PERIOD_LIST = [
+  { value: 'week', name: 'week' },
+  { value: 'month', name: 'month' },
+  { value: 'quarter', name: 'quarter' },
+  { value: 'year', name: 'year' },
+] as const
 export const ROLL_LIST = [
   { value: 'none', name: 'stays there' },
   { value: 'following', name: 'moves to the next working day' },

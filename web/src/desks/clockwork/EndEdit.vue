@@ -1,17 +1,14 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import DateField from '#web/parts/DateField.vue'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useSession } from '#web/state/session.ts'
-import { endOf, withEnd, type RuleEnd } from './rule-end.ts'
+import type { RuleEnd } from '#core/recurrence/ends.ts'
 
-/** When a schedule's rule ends, as a part of its sentence. */
-const rule = defineModel<string>({ required: true })
-const { timed } = defineProps<{ timed: boolean }>()
+/** When a schedule ends, as a part of its sentence. */
+const end = defineModel<RuleEnd>({ required: true })
 const session = useSession()
-const end = computed(() => endOf(rule.value))
-const put = (to: RuleEnd) => (rule.value = withEnd(rule.value, to, timed))
+const put = (to: RuleEnd) => (end.value = to)
 const YEAR = 365 * 86_400_000
 /** What each way of ending begins with. */
 const BEGINS: Readonly<Record<RuleEnd['on'], () => RuleEnd>> = {

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { usualFor } from '#core/people/usual.ts'
 import type { ClientPage } from '#contract/clients.ts'
 import type { Makes, TemplateSummary, TemplateSheet } from '#contract/clockwork.ts'
+import { PERIOD_LIST } from '#web/parts/choices.ts'
 import NumberField from '#web/parts/NumberField.vue'
 import TokenPick from '#web/parts/TokenPick.vue'
 import { useSession } from '#web/state/session.ts'
@@ -73,12 +74,6 @@ const toggle = (id: number) =>
       ? people.value.filter((p) => p !== id)
       : [...people.value, id],
   })
-const PERIODS = [
-  { value: 'week', name: 'week' },
-  { value: 'month', name: 'month' },
-  { value: 'quarter', name: 'quarter' },
-  { value: 'year', name: 'year' },
-] as const
 const WHICH = [
   { value: 'before', name: 'before its date' },
   { value: 'same', name: 'of its date' },
@@ -163,7 +158,7 @@ const names = computed(
     It serves the
     <TokenPick
       :model-value="makes.period.of"
-      :options="PERIODS"
+      :options="PERIOD_LIST"
       label="Period"
       tone="value"
       @update:model-value="set({ period: { ...makes.period, of: $event } })"

@@ -4,10 +4,10 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract/clockwork.ts'
 import { post, put, sentence } from '#web/api/client.ts'
-import { plural, sayDate, sayDateAt, sayTime } from '#web/parts/say.ts'
+import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'
 import MarginPane from '#web/parts/MarginPane.vue'
-import NumberField from '#web/parts/NumberField.vue'
+import TokenPick from '#web/parts/TokenPick.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
@@ -19,7 +19,12 @@ import { useKept } from './useKept.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import { draftSeries } from './series-draft.ts'
 import ScheduleEdit from './ScheduleEdit.vue'
+import SeriesDates from './SeriesDates.vue'
 import SeriesMakes from './SeriesMakes.vue'
+import SeriesWaysEdit from './SeriesWaysEdit.vue'
+import StandMark from './StandMark.vue'
+import YearStrip from './YearStrip.vue'
+import { sayStand, sayWent } from './went.ts'
 import ClashAsk from '#web/forms/ClashAsk.vue'
 import { useForm, type Held } from '#web/forms/useForm.ts'
 import { sayClash } from '#web/forms/words.ts'
@@ -60,7 +65,10 @@ const datesWrong = ref('')
 const may = computed(() => session.me?.may.structure ?? false)
 
 const heldOf = (s: SeriesSheet): Held<SeriesBody> => ({
-  value: { name: s.name, makes: s.makes, schedule: s.schedule, leadDays: s.leadDays },
+  value: {
+    ...{ name: s.name, makes: s.makes, schedule: s.schedule },
+    ...{ ways: s.ways, leadDays: s.leadDays },
+  },
   version: s.version,
 })
 /** What a new one begins as: out of a task, a template, a line that was typed, or blank. */
@@ -90,7 +98,8 @@ const form = useForm<SeriesBody>({
   held: () => (id.value === 'new' ? blank.value : current.value && heldOf(current.value)),
   async send(value, seen) {
     const next = atOnce.value.length > 0 && beginNext.value
-    const sent = { ...value, ...(next && { begin: 'next' }) }
+    const from = current.value && holdsFrom.value
+    const sent = { ...value, ...(next && { begin: 'next' }), ...(from && { from }) }
     saved = current.value
       ? await put<SeriesSheet>(`/series/${current.value.id}`, sent, { seen })
       : await post<SeriesSheet>('/series', sent)
@@ -107,6 +116,7 @@ const LABELS = {
     name: 'Name',
     schedule: 'When',
     leadDays: 'Made so many days before',
+    ways: 'How it goes about it',
     makes: 'What it makes',
   },
   ...{ rule: 'How often', start: 'From', title: 'Title', clientId: 'Client', leadId: 'Led by' },
@@ -120,16 +130,16 @@ const clashes = computed(() =>
 const lay = useDebounceFn(async () => {
   if (!body.value) return
   try {
-    const { schedule, leadDays, makes } = body.value
+    const { schedule, leadDays, ways, makes } = body.value
     dates.value = await post<NextDate[]>(
       '/series/dates',
       {
-        ...{ schedule, leadDays },
+        ...{ schedule, leadDays, ways: ways ?? {} },
         // A task is never late on the day it is made; of a project, its template tells.
         ...(makes.kind === 'project' && {
           makes: { ...makes, name: makes.name.trim() || 'Untitled' },
         }),
-        ...(chosen.value !== null && { series: chosen.value }),
+        ...(current.value && { series: current.value.id }),
       },
       { asks: true },
     )
@@ -140,27 +150,41 @@ const lay = useDebounceFn(async () => {
   }
 }, 200)
 watch(
-  () => body.value && JSON.stringify([body.value.schedule, body.value.leadDays, body.value.makes]),
+  () =>
+    body.value &&
+    JSON.stringify([body.value.schedule, body.value.leadDays, body.value.ways, body.value.makes]),
   () => void lay(),
   { immediate: true },
 )
+const looked = () => Promise.all([reload(), reopen(), lay()])
 /** What saving would make at once, said before it is saved. */
 const atOnce = computed((): NextDate[] =>
   dirty.value ? dates.value.filter((date) => date.now) : [],
 )
 const lateAtOnce = computed(() => atOnce.value.reduce((sum, { late }) => sum + late, 0))
 const beginNext = ref(false)
+/** The date from which on a change holds, as a series of its own; empty: for all that is to come. */
+const holdsFrom = ref('')
+const HOLDS = computed(() => [
+  { value: '', name: 'all dates to come' },
+  ...(current.value?.next ?? []).slice(1).map(({ scheduled, date }) => ({
+    value: scheduled,
+    name: `${sayDate(date, session.today)} and later`,
+  })),
+])
 
 async function save(): Promise<void> {
   const isNew = id.value === 'new'
   if (!(await form.save()) || !saved) return
   beginNext.value = false
+  const split = id.value !== 'new' && saved.id !== current.value?.id
+  holdsFrom.value = ''
   await Promise.all([reload(), reopen()])
   const [next] = saved.next
   messages.say(
     `“${saved.name}” is saved; next ${next ? sayDate(next.date, session.today) : 'never'}.`,
   )
-  if (isNew) await router.push(`/clockwork/series/${saved.id}`)
+  if (isNew || split) await router.push(`/clockwork/series/${saved.id}`)
 }
 const turn = () =>
   attempt(async () => {
@@ -259,16 +283,13 @@ useTitle(() => current.value?.name)
             <SeriesMakes v-model="body.makes" />
             <h2 class="section">When</h2>
             <ScheduleEdit v-model="body.schedule" />
-            <p class="line">
-              Made
-              <NumberField
-                :model-value="body.leadDays"
-                label="Lead, working days"
-                :max="200"
-                @update:model-value="$event !== null && (body!.leadDays = $event)"
-              />
-              working days before its date, at {{ sayTime('06:00', session.saying.clock) }}.
-            </p>
+            <SeriesWaysEdit
+              :model-value="body.ways ?? {}"
+              v-model:lead-days="body.leadDays"
+              :makes="body.makes"
+              :schedule="body.schedule"
+              @update:model-value="body.ways = $event"
+            />
           </fieldset>
           <div v-if="may && atOnce.length" class="once">
             <p>
@@ -284,6 +305,18 @@ useTitle(() => current.value?.name)
             />
           </div>
           <p v-if="fault || blankWrong" class="wrong" role="alert">{{ fault || blankWrong }}</p>
+          <p v-if="may && dirty && current && HOLDS.length > 1" class="line">
+            What was changed holds for
+            <TokenPick
+              v-model="holdsFrom"
+              :options="HOLDS"
+              label="What was changed holds for"
+              tone="value"
+            />
+            <span v-if="holdsFrom" class="small quiet">
+              what comes before stays as it is, as a series that ends
+            </span>
+          </p>
           <div v-if="may" class="btns">
             <v-btn type="submit" variant="flat" :disabled="busy || (id !== 'new' && !dirty)">
               {{ id === 'new' ? 'Make the series' : dirty ? 'Save the series' : 'Saved' }}
@@ -292,8 +325,10 @@ useTitle(() => current.value?.name)
           </div>
         </v-form>
         <template v-if="current">
+          <h2 class="section">A year of it</h2>
+          <YearStrip :past="current.made" :ahead="current.ahead" />
           <h2 class="section">
-            What it has made
+            What became of its dates
             <span>{{ plural(current.made.length, 'time') }}</span>
           </h2>
           <p v-if="!current.made.length" class="quiet note">Nothing yet.</p>
@@ -305,18 +340,22 @@ useTitle(() => current.value?.name)
             <v-btn variant="plain" v-else-if="m.task" :to="`/today?task=${m.task.id}`">
               {{ m.task.title }}
             </v-btn>
-            <span class="quiet small">made {{ session.sayAt(m.at) }}</span>
+            <span v-else class="quiet">{{ m.why || sayStand(m.went) }}</span>
+            <span class="small stand">
+              <StandMark :stand="m.went" />
+              {{ sayWent(m) }}
+            </span>
           </div>
         </template>
       </div>
       <MarginPane v-if="body" label="The next dates">
-        <h3>The next twelve dates</h3>
-        <p v-if="datesWrong" class="wrong" role="alert">{{ datesWrong }}</p>
-        <div v-for="d in dates" :key="d.scheduled" class="date">
-          <b>{{ sayDateAt(d.date, d.date.slice(11), session.saying) }}</b>
-          <span class="quiet small">made {{ sayDate(d.makeOn, session.today) }}</span>
-          <small v-if="d.why" class="ochre">{{ d.why }}</small>
-        </div>
+        <SeriesDates
+          :dates="dates"
+          :wrong="datesWrong"
+          :series="may && current && !dirty ? current.id : null"
+          :left-out="current?.leftOut ?? []"
+          @decided="looked"
+        />
       </MarginPane>
     </div>
     <ClashAsk :clashes="clashes" what="this series" @settle="(form.settle($event), save())" />
@@ -372,16 +411,9 @@ fieldset {
 .made a:hover {
   text-decoration: underline;
 }
-.date {
-  border-top: 1px solid var(--rule);
-  padding: 6px 0;
-  display: grid;
-  grid-template-columns: 1fr auto;
-}
-.date small {
-  grid-column: 1/3;
-}
-h3 {
-  margin-bottom: 8px;
+.stand {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
 }
 </style>

@@ -1,6 +1,6 @@
 import type { LocationQuery } from 'vue-router'
 import { plainText } from '#core/text/rich.ts'
-import type { Makes, SeriesBody, TemplateSummary } from '#contract/clockwork.ts'
+import type { Makes, ScheduleBody, SeriesBody, TemplateSummary } from '#contract/clockwork.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import type { Directory } from '#contract/desks.ts'
 import { get } from '#web/api/client.ts'
@@ -14,8 +14,19 @@ interface Here {
 }
 type MakesTask = Extract<Makes, { kind: 'task' }>
 
+/** What a task that is repeated hands on, from one to the next. */
+const CARRIED = [
+  'description',
+  'followers',
+  'tags',
+  'fields',
+  'checklist',
+  'subtasks',
+  'files',
+] as const
+
 const PERIOD = { of: 'month', which: 'before' } as const
-const schedule = (start: string): SeriesBody['schedule'] => ({
+const schedule = (start: string): ScheduleBody => ({
   start,
   rule: { workday: 5, of: 'month' },
   roll: 'following',
@@ -39,8 +50,11 @@ async function ofTask(id: number, { today, me }: Here): Promise<SeriesBody> {
     name: task.title,
     leadDays: 3,
     schedule: schedule(today),
+    // The next one is as this one is, what hangs on it included.
+    ways: { carries: CARRIED },
     makes: {
       ...blank(me),
+      like: id,
       title: task.title,
       description: plainText(task.description),
       clientId: task.project ? null : (task.client?.id ?? null),
@@ -75,12 +89,12 @@ async function ofTemplate(
 }
 
 /** A rule as it stands in an address; the usual one where that cannot be read. */
-function ruleIn(text: unknown): SeriesBody['schedule']['rule'] {
+function ruleIn(text: unknown): ScheduleBody['rule'] {
   try {
     const rule: unknown = JSON.parse(String(text))
     if (typeof rule === 'string') return rule
     if (typeof rule === 'object' && rule && 'workday' in rule && 'of' in rule)
-      return rule as Exclude<SeriesBody['schedule']['rule'], string>
+      return rule as Exclude<ScheduleBody['rule'], string>
   } catch {
     // As below.
   }

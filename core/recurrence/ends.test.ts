@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { calendar } from '#core/calendar/calendar.ts'
 import { occurrences, type Schedule } from '#core/recurrence/schedule.ts'
-import { endOf, withEnd } from './rule-end.ts'
+import { endOf, withEnd } from './ends.ts'
 
 /** RFC 5545, section 3.3.10: COUNT and UNTIL, of which a rule has one at most. */
 it('reads the end a rule has, and gives it another in its place', () => {

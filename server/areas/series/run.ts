@@ -1,0 +1,187 @@
+import type { SeriesId } from '#core/brands.ts'
+import { isAfter, firstMadeUp } from '#core/recurrence/course.ts'
+import type { Coming } from '#core/recurrence/coming.ts'
+import type { AlarmKind } from '../../engine/handlers.ts'
+import { ENGINE, type Deriver, type Entry, type Writer } from '../../engine/journal.ts'
+import { alarmById, alarmByKey, type AlarmRow } from '../../engine/queries.ts'
+import type { Large, Steps } from '../../engine/portions.ts'
+import { recordRun } from '../../engine/runs.ts'
+import type { Engine } from '../../engine/services.ts'
+import { movesDays } from '../rules/ladder-alarms.ts'
+import { tasksIn } from '../templates/start.ts'
+import { comingOf, firstOf, isOver, madeFor } from './coming.ts'
+import { deal, makeAfterAll, passBy, reach } from './deal.ts'
+import { openBefore } from './make.ts'
+import { passUndone } from './reached.ts'
+import {
+  allSeries,
+  heldOf,
+  lastDealt,
+  seriesById,
+  seriesOfItem,
+  type SeriesRecord,
+} from './queries.ts'
+
+/** What a series does by itself: its next date dealt with, its next alarm put up. */
+
+type Readers = Pick<Engine, 'reader' | 'firm'>
+
+/** Whether nothing is left of a series; one that waits for something to be closed goes on. */
+function isAtEnd({ reader }: Readers, row: SeriesRecord): boolean {
+  if (!isAfter(row.schedule)) return true
+  const last = lastDealt.get(reader, { id: row.id })
+  return last === undefined || isOver(last)
+}
+
+/** When a series has something to do next; null where it waits, or has nothing left. */
+function nextAlarm(engine: Readers, row: SeriesRecord, now: number): number | null {
+  const held = heldOf.get(engine.reader, { id: row.id })
+  if (held && !openBefore(engine, row)) return now
+  const next = firstOf(comingOf(engine, row))
+  // What is due at once is no backlog: it was due at no time before.
+  return next && Math.max(madeFor(engine, row, next).at, now)
+}
+
+/** Puts up the one alarm of a series for what comes next, or ends it when nothing is left. */
+export function planSeries(engine: Readers, write: Writer, id: SeriesId): void {
+  const { reader } = engine
+  const key = `series:${id}`
+  const old = alarmByKey.get(reader, { key })
+  if (old) write.remove('alarms', old.id)
+  const row = seriesById.get(reader, { id })?.series
+  if (!row?.on) return
+  const at = nextAlarm(engine, row, write.at)
+  if (at !== null) {
+    write.insert('alarms', { at, kind: 'series', key, itemKind: 'series', itemId: id })
+    if (row.endedAt !== null) write.update('series', row.id, { endedAt: null })
+  } else if (row.endedAt === null && !heldOf.get(reader, { id }) && isAtEnd(engine, row))
+    write.update('series', row.id, { endedAt: write.at })
+}
+
+/** Other working days, or another zone, move when what was not made yet is made. */
+export const seriesDays =
+  (engine: Readers): Deriver =>
+  (write, entries) => {
+    if (!entries.some(movesDays)) return
+    for (const { series } of allSeries.all(engine.reader))
+      if (series.on && series.endedAt === null) planSeries(engine, write, series.id)
+  }
+
+/**
+ * What waits for the one before, or follows its completion, is planned anew when that is closed; what
+ * people decided about a date, at once.
+ */
+export const seriesFollow =
+  (engine: Readers): Deriver =>
+  (write, entries) => {
+    const found = new Set<SeriesId>()
+    for (const entry of entries) {
+      const id = concerned(engine, entry)
+      if (id !== null) found.add(id)
+    }
+    for (const id of found) planSeries(engine, write, id)
+    for (const entry of entries)
+      if (entry.entity === 'series' && entry.undoes !== null) undone(engine, write, entry)
+  }
+const COURSE = ['schedule', 'on', 'reached', 'archivedAt', 'leadDays', 'ways']
+/** Where an undo changes the course of a series, that goes on from now. */
+function undone(engine: Readers, write: Writer, { entityId, action, after }: Entry): void {
+  const anew = action === 'made' || (after !== null && ('schedule' in after || 'since' in after))
+  if (!anew && !COURSE.some((column) => after !== null && column in after)) return
+  const row = seriesById.get(engine.reader, { id: entityId })?.series
+  if (row && (row.on || anew)) passUndone(engine, write, row, { anew })
+  planSeries(engine, write, entityId)
+}
+const ENDS = ['closedAt', 'archivedAt']
+const touchesEnd = ({ action, after }: Entry): boolean =>
+  action === 'changed' && ENDS.some((column) => after !== null && column in after)
+/** The series whose work was closed, opened again or removed, or of whose dates something was decided. */
+function concerned({ reader }: Readers, entry: Entry): SeriesId | null {
+  const { entity, entityId, action, item, before } = entry
+  if (entity === 'seriesDates') return item?.id ?? null
+  if (entity !== 'tasks' && entity !== 'projects') return null
+  if (action === 'removed') return Number(before?.['seriesId']) || null
+  return touchesEnd(entry)
+    ? (seriesOfItem[entity].get(reader, { id: entityId })?.seriesId ?? null)
+    : null
+}
+
+const HOUR = 3_600_000
+/** What stood due this long past its time, stood due while nothing ran. */
+const DOWN = HOUR
+
+/** All that is due of a series by now, in order. */
+function dueBy(engine: Engine, row: SeriesRecord, now: number): Coming[] {
+  const due: Coming[] = []
+  for (const one of comingOf(engine, row)) {
+    if (madeFor(engine, row, one).at > now) break
+    due.push(one)
+  }
+  return due
+}
+
+/** Leaves out what came due while nothing ran, as far as the series makes nothing up for it. */
+function* missBacklog(engine: Engine, write: Writer, row: SeriesRecord): Steps<void> {
+  const { catchUp = 'each' } = row.ways
+  if (catchUp === 'each') return
+  const due = dueBy(engine, row, write.at)
+  const first = firstMadeUp(catchUp, due.length)
+  for (const [i, one] of due.slice(0, first).entries()) {
+    passBy(engine, write, row, { one, state: 'missed', why: 'It came due while nothing ran' })
+    reach(write, row, { one, next: due[i + 1] ?? null })
+    yield
+  }
+}
+
+/** The next thing that is to be done. */
+function* dealNext(engine: Engine, write: Writer, id: SeriesId): Steps<void> {
+  const row = seriesById.get(engine.reader, { id })?.series
+  if (!row?.on) return
+  const held = heldOf.get(engine.reader, { id })
+  if (held && !openBefore(engine, row)) {
+    const because = 'It was held until the one before was closed'
+    return void (yield* makeAfterAll(engine, write, row, { held, because }))
+  }
+  const [one, next] = firstTwo(comingOf(engine, row))
+  if (!one || madeFor(engine, row, one).at > write.at) return
+  yield* deal(engine, write, row, one)
+  reach(write, row, { one, next: next ?? null })
+}
+function firstTwo<T>(all: Iterable<T>): [T?, T?] {
+  const found: [T?, T?] = []
+  for (const one of all) if (found.push(one) === 2) break
+  return found
+}
+
+/** An alarm of a series: what is due dealt with, the next alarm put up. */
+function runSeries(engine: Engine, alarm: AlarmRow): Large<void> {
+  const { reader, journal } = engine
+  const { id: key, itemId: id } = alarm
+  const makes = seriesById.get(reader, { id })?.series.makes
+  return journal.large({
+    actor: { kind: 'series', id },
+    size: makes?.kind === 'project' ? tasksIn(engine, makes.templateId) : 1,
+    *work(write) {
+      // Somebody may have changed the series since: then another alarm stands.
+      if (!alarmById.get(reader, { id: key })) return
+      const row = seriesById.get(reader, { id })?.series
+      if (row?.on && write.at - alarm.at > DOWN) yield* missBacklog(engine, write, row)
+      yield* dealNext(engine, write, id)
+      planSeries(engine, write, id)
+    },
+  })
+}
+
+function seriesFailed({ journal }: Engine, alarm: AlarmRow, reason: string): void {
+  journal.change(ENGINE, (write) => {
+    write.update('alarms', alarm, { at: write.at + HOUR })
+    recordRun(write, {
+      key: `failed:${alarm.id}:${alarm.at}:${write.at}`,
+      ...{ by: { series: alarm.itemId }, about: null, outcome: 'failed' },
+      summary: 'Could not make the next one; trying again in an hour',
+      reasons: [reason],
+    })
+  })
+}
+
+export const seriesKind: AlarmKind = { kind: 'series', run: runSeries, failed: seriesFailed }

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { isAfter } from '#core/recurrence/course.ts'
+import { computed } from 'vue'
+import type { AnyScheduleBody, Makes, SeriesWays } from '#contract/clockwork.ts'
+import { CARRIES, CARRY_NAMES } from '#contract/words.ts'
+import LineMenu from '#web/parts/LineMenu.vue'
+import NumberField from '#web/parts/NumberField.vue'
+import TimeField from '#web/parts/TimeField.vue'
+import TokenPick from '#web/parts/TokenPick.vue'
+
+/** How a series goes about what it makes, as sentences. */
+const ways = defineModel<SeriesWays>({ required: true })
+const leadDays = defineModel<number>('leadDays', { required: true })
+const { makes, schedule } = defineProps<{ makes: Makes; schedule: AnyScheduleBody }>()
+/** What is as usual is not written. */
+function set(edit: SeriesWays, usual: SeriesWays): void {
+  const next = { ...ways.value, ...edit }
+  ways.value = Object.fromEntries(
+    Object.entries(next).filter(
+      ([name, value]) => JSON.stringify(value) !== JSON.stringify(usual[name as keyof SeriesWays]),
+    ),
+  )
+}
+const after = computed(() => isAfter(schedule))
+const time = computed({
+  get: () => ways.value.makeTime ?? '06:00',
+  set: (makeTime: string | null) => makeTime && set({ makeTime }, { makeTime: '06:00' }),
+})
+const OVERLAP = [
+  { value: 'make-anyway', name: 'it is made all the same' },
+  { value: 'hold', name: 'it waits until that is closed' },
+  { value: 'close-as-missed', name: 'that is dropped as missed, and it is made' },
+  { value: 'move-forward', name: 'that moves on to the new date instead' },
+] as const
+const CATCH_UP = [
+  { value: 'each', name: 'each is made' },
+  { value: 'latest', name: 'only the latest is made' },
+  { value: 'none', name: 'none is made' },
+] as const
+const ROTA = [
+  { value: 'all', name: 'all of them' },
+  { value: 'turn', name: 'whoever is next in turn' },
+  { value: 'least', name: 'whoever has the least to do' },
+] as const
+const EACH = [
+  { value: 'one', name: 'one' },
+  { value: 'each', name: 'each its own' },
+] as const
+const carries = computed(() => ways.value.carries ?? [])
+const carry = (what: (typeof CARRIES)[number]) =>
+  set(
+    {
+      carries: carries.value.includes(what)
+        ? carries.value.filter((one) => one !== what)
+        : CARRIES.filter((one) => one === what || carries.value.includes(one)),
+    },
+    { carries: [] },
+  )
+const carried = computed(
+  () => carries.value.map((what) => CARRY_NAMES[what].toLowerCase()).join(', ') || 'nothing',
+)
+</script>
+
+<template>
+  <p class="line">
+    Made
+    <NumberField
+      :model-value="leadDays"
+      label="Lead, working days"
+      :max="200"
+      @update:model-value="$event !== null && (leadDays = $event)"
+    />
+    working days before its date, at
+    <TimeField id="sw-at" v-model="time" aria-label="Made at" />
+  </p>
+  <p v-if="!after" class="line">
+    While the one before is still open,
+    <TokenPick
+      :model-value="ways.overlap ?? 'make-anyway'"
+      :options="OVERLAP"
+      label="While the one before is open"
+      tone="value"
+      @update:model-value="set({ overlap: $event }, { overlap: 'make-anyway' })"
+    />
+  </p>
+  <p v-if="!after" class="line">
+    Of what came due while nothing ran,
+    <TokenPick
+      :model-value="ways.catchUp ?? 'each'"
+      :options="CATCH_UP"
+      label="What is made up for"
+      tone="value"
+      @update:model-value="set({ catchUp: $event }, { catchUp: 'each' })"
+    />
+  </p>
+  <p v-if="!after && schedule.roll && schedule.roll !== 'none'" class="line">
+    Dates that move onto the same day are
+    <TokenPick
+      :model-value="ways.each ? 'each' : 'one'"
+      :options="EACH"
+      label="Dates on one day"
+      tone="value"
+      @update:model-value="set({ each: $event === 'each' }, { each: false })"
+    />
+  </p>
+  <template v-if="makes.kind === 'task'">
+    <p v-if="makes.assignees.length > 1" class="line">
+      It goes to
+      <TokenPick
+        :model-value="ways.rota ?? 'all'"
+        :options="ROTA"
+        label="Who gets it"
+        tone="person"
+        @update:model-value="set({ rota: $event as 'turn' }, { rota: 'all' as 'turn' })"
+      />
+    </p>
+    <p class="line">
+      From the one before it takes
+      <LineMenu
+        label="What it takes from the one before"
+        several
+        :lines="
+          CARRIES.map((what) => ({
+            name: CARRY_NAMES[what],
+            on: carries.includes(what),
+            run: () => carry(what),
+          }))
+        "
+      >
+        <template #default="{ props }">
+          <v-btn v-bind="props">{{ carried }}</v-btn>
+        </template>
+      </LineMenu>
+      <span class="small quiet">never comments, time or ticks</span>
+    </p>
+  </template>
+</template>
+
+<style scoped>
+.line {
+  margin: 10px 0;
+}
+</style>
