@@ -331,6 +331,38 @@ export interface DateOf {
   readonly series: number
   readonly scheduled: string
 }
+/** One date of a series in a round: how it stands, and what was made of it. */
+export interface RoundDate extends DateOf {
+  readonly date: string
+  readonly stand: Went | 'expected'
+  readonly lateBy: number
+  readonly why: string
+  readonly project: { readonly id: number; readonly name: string } | null
+  readonly task: { readonly id: number; readonly title: string } | null
+  /** A person moved it. */
+  readonly byHand: boolean
+}
+/** What one kind of work for one client has in a period; `next` is its next date, where it has none. */
+export interface RoundCell {
+  readonly column: string
+  readonly series: readonly { readonly id: number; readonly name: string; readonly on: boolean }[]
+  readonly dates: readonly RoundDate[]
+  readonly next: string | null
+}
+/** Clients and what repeats for them, over a period: how this month’s work stands for everyone. */
+export interface Round {
+  readonly columns: readonly { readonly key: string; readonly name: string }[]
+  readonly rows: readonly {
+    readonly client: { readonly id: number; readonly name: string } | null
+    readonly cells: readonly RoundCell[]
+  }[]
+}
+/** The days that a round is about: a year of them at the most. */
+export const roundQuery = shape<{ from: string; to: string }>({
+  from: isoDay.required(),
+  to: isoDay.required(),
+})
+
 /** What is decided about dates of series: made now, left out, moved to another, or back as it was. */
 export interface DecideBody {
   dates: readonly DateOf[]

@@ -35,6 +35,7 @@ export const VIEWS = [
   '/clockwork/templates/1',
   '/clockwork/templates/bring-in',
   '/clockwork/series/1',
+  '/clockwork/round',
   '/clockwork/rules/1',
   '/clockwork/log',
   '/clockwork/why',

@@ -169,6 +169,11 @@ export const router = createRouter({
       meta: { title: 'Series' },
     },
     {
+      path: '/clockwork/round',
+      component: () => import('./desks/clockwork/RoundPage.vue'),
+      meta: { title: 'Round' },
+    },
+    {
       path: '/clockwork/rules/:id(\\d+|new)?',
       component: () => import('./desks/clockwork/RulesPage.vue'),
       meta: { title: 'Rules' },

@@ -56,7 +56,7 @@ export function readAll({ reader }: Readers): (row: Pick<Dated, 'id' | 'reached'
     many: () => dealtCount.get(reader, { id })?.count ?? 0,
   })
 }
-function grouped<T extends { readonly seriesId: SeriesId }>(rows: readonly T[]) {
+export function grouped<T extends { readonly seriesId: SeriesId }>(rows: readonly T[]) {
   const found = new Map<number, T[]>()
   for (const row of rows) {
     const own = found.get(row.seriesId)

@@ -3,7 +3,7 @@ import type { SeriesWays } from '#contract/clockwork.ts'
 import { lab, london, type Lab } from '../../test/lab.ts'
 import { editTask } from '../tasks/service.ts'
 import { undoChange } from '../journal/undo.ts'
-import { audit } from './audit.ts'
+import { audit, nightlyAudit, seriesAudits } from './audit.ts'
 import { drained } from '../../engine/portions.ts'
 import { decideDates } from './decide.ts'
 import { makeSeries, saveSeries, switchSeries } from './service.ts'
@@ -423,5 +423,16 @@ describe('the look of the night', () => {
         { says: 'Nothing wakes it for Wed 16 Dec 2026.' },
       ],
     })
+  })
+  it('is kept for sixty nights, one of each', () => {
+    const l = lab()
+    series(l)
+    for (let night = 0; night < 63; night++) {
+      l.clock.set(l.clock.now() + 86_400_000)
+      for (let i = 0; i < 2; i++) drained(nightlyAudit(l.engine))
+    }
+    const kept = seriesAudits(l.engine, l.tobias)
+    expect(kept).toHaveLength(60)
+    expect(kept[0]).toMatchObject({ series: 1, at: l.clock.now() })
   })
 })

@@ -317,7 +317,7 @@ export const oldAudits = within((orm) =>
     .select({ id: seriesAudits.id })
     .from(seriesAudits)
     .orderBy(desc(seriesAudits.day))
-    .limit(-1)
+    .limit(most(NIGHTS))
     .offset(NIGHTS),
 )
 export const auditOn = within((orm, a: { day: IsoDate }) =>

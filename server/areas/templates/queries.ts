@@ -29,3 +29,8 @@ export const seriesFrom = ready((orm, a: { template: TemplateId }) =>
 export const fieldsOfTemplate = ready((orm, a: { template: TemplateId }) =>
   orm.select({ name: fields.name }).from(fields).where(eq(fields.templateId, a.template)),
 )
+
+/** What templates are called. */
+export const templateNames = ready((orm) =>
+  orm.select({ id: templates.id, name: templates.name }).from(templates),
+)

@@ -10,6 +10,7 @@ import {
 } from '../../areas/series/service.ts'
 import { seriesAudits } from '../../areas/series/audit.ts'
 import { decideDates } from '../../areas/series/decide.ts'
+import { round } from '../../areas/series/round.ts'
 import { listSeries, nextDates, seriesSheet } from '../../areas/series/sheet.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
@@ -42,6 +43,13 @@ export const SERIES: readonly Route[] = [
     about: 'Make dates of series now, leave them out, move them or put them back',
     body: shapes.decideBody,
     handle: ({ engine, viewer, body }) => decideDates(engine, viewer, body),
+  }),
+  read({
+    path: '/series/round',
+    about: 'How every client’s repeated work stands over some days',
+    query: shapes.roundQuery,
+    apart: 'read',
+    handle: ({ engine, viewer, query }) => round(engine, viewer, query),
   }),
   read({
     path: '/series/audits',

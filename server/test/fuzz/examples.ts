@@ -220,6 +220,7 @@ export const QUERIES: Readonly<Record<string, Readonly<Record<string, string>>>>
   'get /clients/export': { format: 'vcf' },
   'get /projects/closed': { part: 'finished' },
   'get /find': { words: 'post' },
+  'get /series/round': { from: '2026-11-01', to: '2026-11-30' },
   'get /holidays': { from: '2026-11-01', to: '2027-01-31' },
   'get /find/first': { words: 'post' },
   'get /rules/:id/why': { task: '1', at: '1000' },

@@ -8,6 +8,7 @@ import SubNav from '#web/parts/SubNav.vue'
     :links="[
       { to: '/clockwork/templates', name: 'Templates' },
       { to: '/clockwork/series', name: 'Series' },
+      { to: '/clockwork/round', name: 'Round' },
       { to: '/clockwork/rules', name: 'Rules' },
       { to: '/clockwork/log', name: 'Run log' },
       { to: '/clockwork/why', name: 'Why not?' },

@@ -31,8 +31,11 @@ async function move(): Promise<void> {
   try {
     const chosen = dates.value.map(({ series, scheduled }) => ({ series, scheduled }))
     const body = { deed: 'move', to: to.value, dates: chosen }
-    const { left } = await post<Decided>('/series/decide', body)
-    if (left.length) messages.say(left.join(' '))
+    const decided = await post<Decided>('/series/decide', body)
+    messages.did(
+      [`Moved to ${sayDate(to.value, session.today)}.`, ...decided.left].join(' '),
+      decided,
+    )
     dates.value = null
     emit('moved')
   } catch (problem) {

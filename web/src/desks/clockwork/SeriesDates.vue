@@ -5,6 +5,7 @@ import { post } from '#web/api/client.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
 import { sayDate, sayDateAt } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'
+import { useMessages } from '#web/state/messages.ts'
 import { useSession } from '#web/state/session.ts'
 import MoveDates from './MoveDates.vue'
 
@@ -19,12 +20,16 @@ const { dates, series, leftOut } = defineProps<{
 const emit = defineEmits<{ decided: [] }>()
 const session = useSession()
 const { attempt } = useAttempt()
+const messages = useMessages()
+const DID = { make: 'made', skip: 'left out', move: 'moved', back: 'back where it was' }
 const day = (date: string) => sayDate(date, session.today)
 
 const moving = ref<(DateOf & { date: string })[] | null>(null)
 const run = (deed: DecideBody['deed'], scheduled: string) =>
   attempt(async () => {
-    await post<Decided>('/series/decide', { deed, dates: [{ series, scheduled }] })
+    const dates = [{ series, scheduled }]
+    const decided = await post<Decided>('/series/decide', { deed, dates })
+    messages.did(`${day(scheduled)} is ${DID[deed]}.`, decided)
     emit('decided')
   })
 const move = ({ scheduled, date }: NextDate) =>

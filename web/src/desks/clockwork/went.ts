@@ -1,5 +1,5 @@
-import type { PastDate, Went } from '#contract/clockwork.ts'
-import { plural } from '#web/parts/say.ts'
+import type { PastDate, RoundDate, Went } from '#contract/clockwork.ts'
+import { plural, sayDate } from '#web/parts/say.ts'
 
 /** How it went with a date of a series, in words. */
 export type Stand = Went | 'expected'
@@ -28,3 +28,7 @@ export const sayWent = ({ went, lateBy }: Pick<PastDate, 'went' | 'lateBy'>): st
     ? `${plural(lateBy, 'working day')} late`
     : `overdue by ${plural(lateBy, 'working day')}`
 }
+
+/** A date of a round, and how it stands. */
+export const sayStood = ({ date, stand, lateBy }: RoundDate, today: string): string =>
+  `${sayDate(date, today)}: ${stand === 'expected' ? SAID.expected : sayWent({ went: stand, lateBy })}`

@@ -1,0 +1,143 @@
+import type { IsoDate } from '#core/brands.ts'
+import { addDays, localStamp, workDay } from '#core/calendar/dates.ts'
+import { refuse } from '#core/refusal.ts'
+import type { Makes, Round, RoundCell, RoundDate } from '#contract/clockwork.ts'
+import type { Row } from '../../database/query.ts'
+import type { Engine } from '../../engine/services.ts'
+import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { templateNames } from '../templates/queries.ts'
+import { comingOf, firstOf, grouped, readAll, type Read } from './coming.ts'
+import { allSeries, dealtBetween, type Dealt, type SeriesRecord } from './queries.ts'
+import { pastDate } from './went.ts'
+
+/** The round: clients and what repeats for them, over some days. */
+
+/** As many days as a round is over. */
+const MOST_DAYS = 366
+
+/** What work of a kind is called: its template, or its title without what is filled in. */
+const titleOf = (title: string): string =>
+  title
+    .replace(/\{[^}]*\}/g, ' ')
+    .replace(/\s+/g, ' ')
+    .replace(/^[\s,:–-]+|[\s,:–-]+$/g, '') || title
+
+/** The column that what a series makes stands in: work of one template, or of one title. */
+function columnOf(makes: Makes, templates: ReadonlyMap<number, string>) {
+  if (makes.kind === 'project')
+    return { key: `p${makes.templateId}`, name: templates.get(makes.templateId) ?? 'Projects' }
+  const name = titleOf(makes.title)
+  return { key: `t${name.toLowerCase()}`, name }
+}
+
+interface Days {
+  readonly from: IsoDate
+  readonly to: IsoDate
+}
+/** @throws Refusal `bad-date`, `ends-before-start`, `too-long` */
+function daysOf(asked: { from: string; to: string }): Days {
+  const [from, to] = [workDay(asked.from, 'from'), workDay(asked.to, 'to')]
+  if (to < from)
+    refuse('ends-before-start', `The round would end on ${to}, before it begins.`, 'to')
+  if (addDays(from, MOST_DAYS) < to)
+    refuse('too-long', `A round is over ${MOST_DAYS} days at the most; ask for fewer.`, 'to')
+  return { from, to }
+}
+
+const dealtDate = (engine: Engine, row: SeriesRecord, dealt: Dealt): RoundDate => {
+  const { at: _, went, ...rest } = pastDate(engine, dealt)
+  return { ...rest, series: row.id, stand: went, byHand: false }
+}
+/** What a series has still to come in these days. */
+function* expected(
+  engine: Engine,
+  row: SeriesRecord,
+  { from, to, read }: Days & { read: Read },
+): Generator<RoundDate> {
+  if (!row.on || row.endedAt !== null) return
+  for (const { scheduled, date, byHand } of comingOf(engine, row, read, from)) {
+    const day = localStamp(date).date
+    if (day > to) return
+    if (day >= from)
+      yield {
+        ...{ series: row.id, scheduled, date, byHand, stand: 'expected' },
+        ...{ lateBy: 0, why: '', project: null, task: null },
+      }
+  }
+}
+
+type Listed = Row<typeof allSeries>
+type Filled = RoundCell & { readonly dates: RoundDate[] }
+
+/** Two cells of one client and kind of work, as one. */
+function together(a: Filled | undefined, b: Filled): Filled {
+  if (!a) return b
+  const next = [a.next, b.next].filter((date) => date !== null).sort()[0] ?? null
+  return { ...b, series: [...a.series, ...b.series], dates: [...a.dates, ...b.dates], next }
+}
+/** What one series has in these days. */
+function cellOf(
+  engine: Engine,
+  row: SeriesRecord,
+  of: Days & { read: Read; dealt: readonly Dealt[]; column: string },
+): Filled {
+  const dates = [
+    ...of.dealt.map((one) => dealtDate(engine, row, one)),
+    ...expected(engine, row, of),
+  ]
+  const goesOn = dates.length === 0 && row.on && row.endedAt === null
+  return {
+    column: of.column,
+    series: [{ id: row.id, name: row.name, on: row.on }],
+    dates,
+    next: goesOn ? (firstOf(comingOf(engine, row, of.read))?.date ?? null) : null,
+  }
+}
+/** What became of dates in these days, by series. */
+const dealtIn = (engine: Engine, viewer: Viewer, { from, to }: Days) =>
+  grouped(
+    dealtBetween
+      .all(engine.reader, {
+        ...{ first: from, after: addDays(to, 1) },
+        ...{ today: engine.firm.today(), sight: sightOf(viewer) },
+      })
+      .map((one) => ({ ...one, seriesId: one.occurrence.seriesId })),
+  )
+
+/** How every client's repeated work stands over some days. Its cost is that of what is shown. */
+export function round(engine: Engine, viewer: Viewer, asked: { from: string; to: string }): Round {
+  needMember(viewer, 'see the round')
+  const days = daysOf(asked)
+  const read = readAll(engine)
+  const dealt = dealtIn(engine, viewer, days)
+  const names = templateNames.all(engine.reader)
+  const templates = new Map(names.map(({ id, name }) => [Number(id), name]))
+  const columns = new Map<string, { key: string; name: string; count: number }>()
+  const rows = new Map<number, { client: Listed['client']; cells: Map<string, Filled> }>()
+  for (const { series: row, client } of allSeries.all(engine.reader)) {
+    if (row.archivedAt !== null) continue
+    const column = columnOf(row.makes, templates)
+    columns.set(column.key, { ...column, count: (columns.get(column.key)?.count ?? 0) + 1 })
+    const own = rows.get(client?.id ?? 0) ?? { client, cells: new Map<string, Filled>() }
+    rows.set(client?.id ?? 0, own)
+    const of = { ...days, read: read(row), dealt: dealt.get(row.id) ?? [], column: column.key }
+    const cell = cellOf(engine, row, of)
+    own.cells.set(column.key, together(own.cells.get(column.key), cell))
+  }
+  return {
+    columns: [...columns.values()]
+      .sort((a, b) => b.count - a.count || a.name.localeCompare(b.name))
+      .map(({ key, name }) => ({ key, name })),
+    rows: [...rows.values()]
+      .sort((a, b) => byName(a.client, b.client))
+      .map(({ client, cells }) => ({
+        client: client && { id: client.id, name: client.name },
+        cells: [...cells.values()].map((cell) => ({ ...cell, dates: cell.dates.sort(byDate) })),
+      })),
+  }
+}
+const byDate = (a: RoundDate, b: RoundDate): number =>
+  a.date < b.date ? -1 : a.date > b.date ? 1 : 0
+/** What is done for nobody stands last. */
+const byName = (a: Listed['client'], b: Listed['client']): number =>
+  a && b ? a.name.localeCompare(b.name) : a ? -1 : b ? 1 : 0
