@@ -291,6 +291,7 @@ export const seriesBody = shape<SeriesBody>({
   leadDays: Joi.number().integer().min(0).max(200).required(),
   begin: Joi.valid('next'),
   from: Joi.string().max(19),
+  clients: Joi.array().items(id).unique().max(200),
 })
 export interface DatesBody {
   makes?: Makes
@@ -309,6 +310,8 @@ export interface SeriesBody {
   begin?: 'next'
   /** Saved for this date of it and all later ones; what comes before stays as it was. */
   from?: string
+  /** Made for each of these as well, as a series of its own. */
+  clients?: readonly number[]
 }
 
 /** What a look over all series found: each of their dates is one of these, or something is wrong. */
@@ -361,6 +364,30 @@ export interface Round {
 export const roundQuery = shape<{ from: string; to: string }>({
   from: isoDay.required(),
   to: isoDay.required(),
+})
+
+/** Work that a series will make: a task, or a project as one. Hours are those of a task, in minutes. */
+export interface ExpectedWork extends DateOf {
+  readonly title: string
+  readonly start: string | null
+  readonly due: string
+  readonly dueTime: string | null
+  readonly minutes: number | null
+  readonly client: { readonly id: number; readonly name: string } | null
+  readonly projectId: number | null
+  readonly people: readonly number[]
+}
+export interface ExpectedQuery {
+  readonly from: string
+  readonly to: string
+  readonly of: 'firm' | 'client' | 'project' | 'person'
+  readonly id?: number
+}
+export const expectedQuery = Joi.object<ExpectedQuery>({
+  from: isoDay.required(),
+  to: isoDay.required(),
+  of: Joi.valid('firm', 'client', 'project', 'person').required(),
+  id: Joi.number().integer().positive().when('of', { not: 'firm', then: Joi.required() }),
 })
 
 /** What is decided about dates of series: made now, left out, moved to another, or back as it was. */

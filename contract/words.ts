@@ -59,6 +59,10 @@ export const STATE_SETTERS = ['anyone', 'lead', 'manager'] as const
 export const OUTCOMES = ['done', 'skipped', 'failed'] as const
 export type Outcome = (typeof OUTCOMES)[number]
 
+/** What a calendar that is subscribed to shows. */
+export const FEED_KINDS = ['person', 'project', 'client'] as const
+export type FeedKind = (typeof FEED_KINDS)[number]
+
 /** What became of a date of a series. What was moved onto another is made there. */
 export const OCCURRENCE_STATES = ['made', 'held', 'missed', 'skipped'] as const
 export type OccurrenceState = (typeof OCCURRENCE_STATES)[number]

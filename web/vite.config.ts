@@ -3,6 +3,9 @@ import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
 import vuetify from 'vite-plugin-vuetify'
 
+/** The server that the pages ask. */
+const BEHIND = `http://127.0.0.1:${process.env['PORT'] ?? 4380}`
+
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
   plugins: [vue(), vuetify()],
@@ -14,5 +17,5 @@ export default defineConfig({
     target: 'es2022',
     chunkSizeWarningLimit: 700,
   },
-  server: { proxy: { '/api': `http://127.0.0.1:${process.env['PORT'] ?? 4380}` } },
+  server: { proxy: { '/api': BEHIND, '/feeds': BEHIND } },
 })

@@ -10,6 +10,7 @@ import { addLink } from '../areas/attachments/service.ts'
 import { makeField, makeTag } from '../areas/fields/service.ts'
 import { makeProject } from '../areas/projects/service.ts'
 import { makeRule } from '../areas/rules/service.ts'
+import { makeFeed } from '../areas/feeds/service.ts'
 import { makeSeries } from '../areas/series/service.ts'
 import { makeTask } from '../areas/tasks/service.ts'
 import { makeTemplate } from '../areas/templates/service.ts'
@@ -62,6 +63,7 @@ function firm() {
     templates: template,
     clients: l.client,
     series: makeSeries(l.engine, l.imogen, SERIES as never).result.id,
+    feeds: makeFeed(l.engine, l.imogen, { of: 'person' }).result.id,
     rules: makeRule(l.engine, l.imogen, RULE(l.team, l.imogen.id)).result.id,
     views: makeView(l.engine, l.imogen, { name: 'Mine', shared: true, definition: VIEW as never })
       .result.id,
@@ -165,6 +167,11 @@ const GUESTS = new Set([
   'post /me/photo',
   'delete /me/photo',
   'get /people/:id/photo',
+  'get /feeds',
+  'post /feeds',
+  'delete /feeds/:id',
+  'get /feeds/:id/calendar',
+  'get /series/expected',
 ])
 /** Structure: what members may not call, with a body that would be taken. */
 const MANAGERS: Readonly<Record<string, unknown>> = {

@@ -13,6 +13,7 @@ import type { Engine } from '../engine/services.ts'
 import { isGuest } from '../engine/viewer.ts'
 import { withoutThreads, type Threads } from '../workers/threads.ts'
 import type { Live } from './live.ts'
+import { feedRoute } from './feed-route.ts'
 import { firmRoutes } from './firm-routes.ts'
 import { openApi } from './openapi.ts'
 import { sameOrigin } from './origin.ts'
@@ -131,6 +132,7 @@ export function createApp(engine: Engine, options: AppOptions): Koa {
   const serving = { engine, cookies, threads, ...(changed && { changed }) }
   for (const route of ROUTES)
     router[route.method](nameOf(route), `/api/v1${route.path}`, serve(serving, route))
+  feedRoute(router, serving)
   router.get('/api/v1/together', answerTogether({ serving, router, routes: ROUTES }))
   extra?.(router)
   app.use(router.routes())

@@ -273,6 +273,7 @@ async function furnished(kind: Kind) {
     post: (post['posts'] as { id: number }[])[0]!.id,
     templates: (await boss('/templates', name('post /templates')))['id'],
     series: repeating['id'],
+    feeds: (await by(kind, '/feeds', { of: 'project', item: own }))['id'],
     rules: (await boss('/rules', name('post /rules')))['id'],
     rule: (await boss('/rules', name('post /rules')))['id'],
     views: (await by(writer, '/views', name('post /views')))['id'],

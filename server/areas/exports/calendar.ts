@@ -39,15 +39,17 @@ function entryOf(engine: Engine, task: TaskRow, description: string): CalendarEn
   ]
 }
 
-/** What a view finds that has a due date, as an iCalendar file (RFC 5545). */
-export function toIcs(engine: Engine, viewer: Viewer, name: string, query: TaskQuery): Buffer {
+/** What a view finds that has a due date, as entries of a calendar. */
+export function calendarEntries(engine: Engine, viewer: Viewer, query: TaskQuery): CalendarEntry[] {
   const flat: TaskQuery = { ...query, group: null, tree: false }
   const ids = [...new Set<TaskId>(everything(engine, viewer, flat).flatMap((g) => g.ids))]
   const sight = sightOf(viewer)
-  const entries = rowsTold(engine, viewer, ids, (task) => {
+  return rowsTold(engine, viewer, ids, (task) => {
     if (task.due === null) return []
     const found = descriptionOf.get(engine.reader, { id: task.id, sight })
     return entryOf(engine, task, found?.description ?? '')
   }).flat()
-  return Buffer.from(icalendar(name, entries), 'utf8')
 }
+/** The same as an iCalendar file (RFC 5545). */
+export const toIcs = (engine: Engine, viewer: Viewer, name: string, query: TaskQuery): Buffer =>
+  Buffer.from(icalendar(name, calendarEntries(engine, viewer, query)), 'utf8')

@@ -409,6 +409,27 @@ describe('what the next one is like', () => {
   })
 })
 
+describe('a series for several clients', () => {
+  it('is one for each, called after them, in one change', () => {
+    const l = lab()
+    const other = l.engine.journal.change({ kind: 'engine', id: null }, (write) =>
+      write.insert('clients', { name: 'Penhollow Pet Practice', short: 'Penhollow' }),
+    ).result
+    const makes = { ...MAKES, clientId: l.client }
+    const all = { ...(body() as object), makes, clients: [other, l.client] } as never
+    const { change } = makeSeries(l.engine, l.imogen, all)
+    const names = () => l.rows('select name, clientId from series order by id')
+    expect(names()).toEqual([
+      { name: 'Run, Mossgate', clientId: l.client },
+      { name: 'Run, Penhollow', clientId: other },
+    ])
+    undoChange(l.engine, l.imogen, change!).whole()
+    expect(names()).toEqual([])
+    const none = { ...(body() as object), clients: [999] } as never
+    expect(() => makeSeries(l.engine, l.imogen, none)).toThrow(/no client 999/)
+  })
+})
+
 describe('the look of the night', () => {
   it('finds what was passed over, what is known twice, and what nothing wakes', () => {
     const l = lab()

@@ -11,6 +11,7 @@ import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
+import { clientById } from '../people/queries.ts'
 import { checkContacts, checkMakes, checkedSchedule } from './check.ts'
 import { comingOf, madeFor, type Dated } from './coming.ts'
 import { reach, settleAs } from './deal.ts'
@@ -107,11 +108,26 @@ export function insertSeries(
 
 export function makeSeries(engine: Engine, viewer: Viewer, body: SeriesBody): Changed<SeriesSheet> {
   needStructure(viewer, 'make series')
-  checkContacts(engine, viewer, body)
-  const { result: id, change } = engine.journal.change(actorOf(viewer), (write) =>
-    insertSeries(engine, write, body, viewer.id, viewer),
+  const all = forEach(engine, body)
+  for (const one of all) checkContacts(engine, viewer, one)
+  const { result: ids, change } = engine.journal.change(actorOf(viewer), (write) =>
+    all.map((one) => insertSeries(engine, write, one, viewer.id, viewer)),
   )
-  return { result: seriesSheet(engine, viewer, id), change }
+  return { result: seriesSheet(engine, viewer, ids[0]!), change }
+}
+
+/** What is asked for once and made for several clients: one for each, called after them. */
+function forEach({ reader }: Engine, body: SeriesBody): SeriesBody[] {
+  const clients = (body.clients ?? []).filter((id) => id !== body.makes.clientId)
+  if (clients.length === 0) return [body]
+  const all = [...(body.makes.clientId === null ? [] : [body.makes.clientId]), ...clients]
+  return all.map((clientId) => {
+    const client =
+      clientById.get(reader, { id: clientId }) ??
+      refuse('no-such-client', `There is no client ${clientId}.`, 'clients')
+    const name = body.name.includes(client.short) ? body.name : `${body.name}, ${client.short}`
+    return { ...body, name: name.slice(0, 120), makes: { ...body.makes, clientId } }
+  })
 }
 
 /** @throws Refusal `not-found` */

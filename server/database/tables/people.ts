@@ -17,6 +17,7 @@ import {
   TIERS,
   type ProjectNames,
   type Scope,
+  FEED_KINDS,
 } from '#contract/words.ts'
 import { flag, id, instant, json } from './columns.ts'
 
@@ -308,6 +309,32 @@ export const tokens = sqliteTable(
   (t) => [
     uniqueIndex('tokens_by_digest').on(t.digest),
     index('tokens_by_person').on(t.personId, t.endsAt),
+  ],
+)
+
+/**
+ * Addresses that calendar programs subscribe to: what somebody sees of their own work, a project or a
+ * client. Only what an address is known by is kept.
+ */
+export const feeds = sqliteTable(
+  'feeds',
+  {
+    id: id<'feed'>(),
+    personId: integer()
+      .notNull()
+      .$type<PersonId>()
+      .references(() => people.id),
+    of: text({ enum: FEED_KINDS }).notNull(),
+    /** The project or the client; 0 for one's own work. */
+    itemId: integer().notNull().default(0),
+    digest: text().notNull(),
+    createdAt: instant().notNull(),
+    /** When it was last asked, to the hour. */
+    usedAt: instant(),
+  },
+  (t) => [
+    uniqueIndex('feeds_by_digest').on(t.digest),
+    uniqueIndex('feeds_once').on(t.personId, t.of, t.itemId),
   ],
 )
 

@@ -1,6 +1,7 @@
 import type { Route } from '../route.ts'
 import { ACCESS } from './access.ts'
 import { EXPORTS } from './exports.ts'
+import { FEEDS } from './feeds.ts'
 import { FILES } from './files.ts'
 import { FIRM } from './firm.ts'
 import { PEOPLE } from './people.ts'
@@ -24,6 +25,7 @@ export const ROUTES: readonly Route[] = [
   ...SETUP,
   ...TEMPLATES,
   ...SERIES,
+  ...FEEDS,
   ...RULES,
   ...VIEWS,
 ]

@@ -11,6 +11,7 @@ import {
 import { seriesAudits } from '../../areas/series/audit.ts'
 import { decideDates } from '../../areas/series/decide.ts'
 import { round } from '../../areas/series/round.ts'
+import { expectedWork } from '../../areas/series/expected.ts'
 import { listSeries, nextDates, seriesSheet } from '../../areas/series/sheet.ts'
 import { read, unchanged, write, type Route } from '../route.ts'
 
@@ -50,6 +51,14 @@ export const SERIES: readonly Route[] = [
     query: shapes.roundQuery,
     apart: 'read',
     handle: ({ engine, viewer, query }) => round(engine, viewer, query),
+  }),
+  read({
+    path: '/series/expected',
+    who: 'everybody',
+    about: 'Work that series will make on some days',
+    query: shapes.expectedQuery,
+    apart: 'read',
+    handle: ({ engine, viewer, query }) => expectedWork(engine, viewer, query),
   }),
   read({
     path: '/series/audits',

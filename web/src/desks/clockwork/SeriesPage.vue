@@ -18,6 +18,7 @@ import { everythingWith } from '#web/state/everything.ts'
 import { useKept } from './useKept.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import { draftSeries } from './series-draft.ts'
+import AlsoFor from './AlsoFor.vue'
 import ScheduleEdit from './ScheduleEdit.vue'
 import SeriesDates from './SeriesDates.vue'
 import SeriesMakes from './SeriesMakes.vue'
@@ -102,7 +103,10 @@ const form = useForm<SeriesBody>({
     const sent = { ...value, ...(next && { begin: 'next' }), ...(from && { from }) }
     saved = current.value
       ? await put<SeriesSheet>(`/series/${current.value.id}`, sent, { seen })
-      : await post<SeriesSheet>('/series', sent)
+      : await post<SeriesSheet>('/series', {
+          ...sent,
+          ...(also.value.length && { clients: also.value }),
+        })
     return heldOf(saved)
   },
   again: () => reopen(),
@@ -163,6 +167,8 @@ const atOnce = computed((): NextDate[] =>
 )
 const lateAtOnce = computed(() => atOnce.value.reduce((sum, { late }) => sum + late, 0))
 const beginNext = ref(false)
+/** Other clients that a new one is made for as well. */
+const also = ref<readonly number[]>([])
 /** The date from which on a change holds, as a series of its own; empty: for all that is to come. */
 const holdsFrom = ref('')
 const HOLDS = computed(() => [
@@ -179,6 +185,7 @@ async function save(): Promise<void> {
   beginNext.value = false
   const split = id.value !== 'new' && saved.id !== current.value?.id
   holdsFrom.value = ''
+  also.value = []
   await Promise.all([reload(), reopen()])
   const [next] = saved.next
   messages.say(
@@ -281,6 +288,7 @@ useTitle(() => current.value?.name)
           <p v-for="w in current?.warnings" :key="w" class="ochre">{{ w }}</p>
           <fieldset :disabled="!may">
             <SeriesMakes v-model="body.makes" />
+            <AlsoFor v-if="id === 'new'" v-model="also" :but="body.makes.clientId" />
             <h2 class="section">When</h2>
             <ScheduleEdit v-model="body.schedule" />
             <SeriesWaysEdit

@@ -12,6 +12,7 @@ import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
 import MyPhoto from './MyPhoto.vue'
+import MyFeeds from './MyFeeds.vue'
 import MyTokens from './MyTokens.vue'
 import MyWays from './MyWays.vue'
 import SecondDevice from './SecondDevice.vue'
@@ -119,6 +120,7 @@ const signOthersOut = () =>
           </form>
           <SecondDevice />
           <MyTokens />
+          <MyFeeds />
           <section aria-labelledby="me-where">
             <h2 id="me-where" class="section">
               Where I am signed in
