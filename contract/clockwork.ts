@@ -368,6 +368,8 @@ export const roundQuery = shape<{ from: string; to: string }>({
 
 /** Work that a series will make: a task, or a project as one. Hours are those of a task, in minutes. */
 export interface ExpectedWork extends DateOf {
+  /** What its series is called. */
+  readonly name: string
   readonly title: string
   readonly start: string | null
   readonly due: string

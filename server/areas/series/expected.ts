@@ -68,7 +68,7 @@ interface Shown {
   readonly template: Template | undefined
 }
 const common = ({ row, client }: Shown, { scheduled }: Coming) => ({
-  ...{ series: row.id, scheduled },
+  ...{ series: row.id, name: row.name, scheduled },
   client: client && { id: client.id, name: client.short },
 })
 function taskOf(shown: Shown, one: Coming, makes: Extract<Makes, { kind: 'task' }>): ExpectedWork {

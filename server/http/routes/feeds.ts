@@ -23,6 +23,7 @@ export const FEEDS: readonly Route[] = [
     about: 'My calendars that programs subscribe to',
     handle: ({ engine, viewer }) => listFeeds(engine, viewer),
   }),
+  FEED,
   write('post', {
     path: '/feeds',
     who: 'everybody',
@@ -37,5 +38,4 @@ export const FEEDS: readonly Route[] = [
     about: 'End an address that programs subscribe to',
     handle: ({ engine, viewer, param }) => endFeed(engine, viewer, param('id')),
   }),
-  FEED,
 ]

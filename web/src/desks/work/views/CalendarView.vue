@@ -20,6 +20,7 @@ import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
 import { useHolidays } from '#web/state/holidays.ts'
 import { useCalendarKeys } from './useCalendarKeys.ts'
 import { useDayMoves } from './useDayMoves.ts'
+import { useExpected } from './useExpected.ts'
 import { useOutline } from './useOutline.ts'
 import QuickAdd from '#web/parts/QuickAdd.vue'
 import { beginsIn } from './definition.ts'
@@ -162,6 +163,10 @@ const loads = computed(() => {
 const NOTHING = { tasks: 0, minutes: 0 }
 const load = (day: string) => loads.value.get(day) ?? NOTHING
 const holiday = useHolidays(() => days.value)
+const { on: expected } = useExpected(
+  () => ({ ...props.def, today: props.known.today, member: props.known.member }),
+  () => days.value,
+)
 const apart = computed(() =>
   props.def.scope.of === 'project' ? () => '' : apartOf(lying.value.map(({ task }) => task)),
 )
@@ -211,7 +216,7 @@ const STEPS = [
         v-for="week in laid"
         :key="week.first"
         v-land="landing"
-        v-bind="{ width, def, known, load, carry, stop, holiday, apart }"
+        v-bind="{ width, def, known, load, carry, stop, holiday, expected, apart }"
         :first="week.first"
         :laid="week"
         :month="step === 'month' ? at.slice(0, 7) : null"

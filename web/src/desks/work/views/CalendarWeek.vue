@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { ExpectedWork } from '#contract/clockwork.ts'
 import type { Holiday } from '#contract/desks.ts'
 import type { ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'
@@ -9,6 +10,7 @@ import type { Known } from '#web/fields/known.ts'
 import { plural, sayDate, sayMinutes, sayTime } from '#web/parts/say.ts'
 import StateBar from '#web/parts/StateBar.vue'
 import { sayTask } from '#web/parts/task/say-task.ts'
+import ExpectedOnDay from './ExpectedOnDay.vue'
 import type { Lying } from './calendar-days.ts'
 import type { Spot } from './calendar-keys.ts'
 import type { layWeek } from './lanes.ts'
@@ -27,6 +29,8 @@ const props = defineProps<{
   /** Work that is due on a day: tasks, and minutes. */
   load: (day: string) => { tasks: number; minutes: number }
   holiday: (day: string) => Holiday | undefined
+  /** What series will make for a day. */
+  expected: (day: string) => readonly ExpectedWork[]
   /** What tells a task from others of its name. */
   apart: (task: TaskRow) => string
   moving: number | null
@@ -50,6 +54,7 @@ function sayDay({ day, holiday, tasks, minutes }: (typeof days.value)[number]): 
     holiday && (holiday.half ? `${holiday.name}, half a day` : holiday.name),
     tasks ? `${plural(tasks, 'task')} due` : 'nothing due',
     minutes > 0 && sayMinutes(minutes),
+    props.expected(day).length > 0 && `${props.expected(day).length} expected`,
   ]
     .filter(Boolean)
     .join(', ')
@@ -110,6 +115,7 @@ const isStop = (on: Spot['on'], day?: string) =>
           >
             +
           </v-btn>
+          <ExpectedOnDay v-if="expected(d.day).length" :work="expected(d.day)" :day="d.day" />
         </span>
         <slot :day="d.day" />
       </div>

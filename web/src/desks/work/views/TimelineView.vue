@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { Outline, OutlineGroup, ViewDefinition } from '#contract/query.ts'
+import type { ExpectedWork } from '#contract/clockwork.ts'
 import type { Milestone } from '#contract/projects.ts'
 import type { TaskRow } from '#contract/tasks.ts'
 import { sayDate } from '#web/parts/say.ts'
@@ -20,6 +21,7 @@ import {
   reachOf,
   type Scale,
 } from './timeline-scale.ts'
+import TimelineExpected from './TimelineExpected.vue'
 import TimelineRow from './TimelineRow.vue'
 import { vLand } from '#web/drag/carry.ts'
 import type { Point } from '#web/drag/way.ts'
@@ -27,6 +29,7 @@ import { useTaskDeeds } from '#web/fields/useTaskDeeds.ts'
 import { useHolidays } from '#web/state/holidays.ts'
 import { useTimelineKeys } from './useTimelineKeys.ts'
 import { useDayMoves } from './useDayMoves.ts'
+import { useExpected } from './useExpected.ts'
 import { useOutline } from './useOutline.ts'
 import OneOf from '#web/parts/OneOf.vue'
 
@@ -87,6 +90,11 @@ type Item =
   | { kind: 'head'; group: OutlineGroup }
   | { kind: 'row'; id: number; group: OutlineGroup }
   | { kind: 'marks' }
+  | { kind: 'expected'; work: readonly ExpectedWork[] }
+const { bySeries } = useExpected(
+  () => ({ ...props.def, today: props.known.today, member: props.known.member }),
+  () => scale.value,
+)
 const headed = computed(() => props.def.group !== null)
 const items = computed((): Item[] => [
   ...(props.milestones.some((m) => m.date) ? [{ kind: 'marks' as const }] : []),
@@ -94,6 +102,7 @@ const items = computed((): Item[] => [
     const rows = group.ids.map((id): Item => ({ kind: 'row', id, group }))
     return rows.length && headed.value ? [{ kind: 'head', group }, ...rows] : rows
   }),
+  ...bySeries.value.map((work): Item => ({ kind: 'expected', work })),
 ])
 /** Milestones in the order of their dates, each with the room it has until the next. */
 const marked = computed(() => {
@@ -304,6 +313,13 @@ const STEPS = [
                 </span>
               </div>
             </template>
+            <TimelineExpected
+              v-else-if="item.kind === 'expected'"
+              :work="item.work"
+              :today="known.today"
+              :x="x"
+              :px="scale.px"
+            />
             <template v-else>
               <TimelineRow
                 v-for="task in [tasks.rows.get(item.id)].filter((t) => t?.due)"
