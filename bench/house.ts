@@ -115,3 +115,47 @@ export const report = (name: string, value: number, most: number, note: string, 
   console.log(
     `${value <= most ? 'ok  ' : 'OVER'} ${name}: ${value.toFixed(2)}${unit} (at most ${most}${unit}) ${note}`,
   )
+
+/** What a database is written while some work is done, to be written again without it. */
+function written(db: Database, work: () => void) {
+  const writes: { text: string; params: unknown[] }[] = []
+  const prepare = db.sqlite.prepare.bind(db.sqlite)
+  db.sqlite.prepare = ((text: string) => {
+    const statement = prepare(text)
+    const run = statement.run.bind(statement) as (...params: unknown[]) => Sqlite.RunResult
+    statement.run = ((...params: unknown[]) => {
+      writes.push({ text, params })
+      return run(...params)
+    }) as typeof statement.run
+    return statement
+  }) as typeof db.sqlite.prepare
+  work()
+  return writes
+}
+
+/**
+ * How long work over a firm takes, against the rows it writes written bare: in turns, over copies of
+ * the firm; the shortest of each, in milliseconds.
+ */
+export function againstBare(firm: Database, work: (db: Database) => () => unknown) {
+  const copies = Array.from({ length: 6 }, () => firm.copy())
+  const [first, ...others] = copies
+  const writes = written(first!, work(first!))
+  const bare = (db: Database) => {
+    const made = new Map(writes.map(({ text }) => [text, db.sqlite.prepare(text)]))
+    return () =>
+      db.transact(() => {
+        for (const { text, params } of writes) made.get(text)!.run(...params)
+      })
+  }
+  const timed: [number[], number[]] = [[], []]
+  for (const [i, db] of others.entries()) {
+    const done = i % 2 ? work(db) : bare(db)
+    const began = performance.now()
+    done()
+    timed[i % 2]!.push(performance.now() - began)
+    db.close()
+  }
+  const [own, whole] = [Math.min(...timed[0]), Math.min(...timed[1])]
+  return { own, whole, writes: writes.length, first: first! }
+}

@@ -1,4 +1,3 @@
-import type Sqlite from 'better-sqlite3'
 import { addDays, isoDate } from '#core/calendar/dates.ts'
 import type { RuleBody, RuleDefinition, Trigger } from '#contract/rules.ts'
 import { rulePast } from '#server/areas/rules/past.ts'
@@ -8,7 +7,7 @@ import { assemble } from '#server/assembly.ts'
 import type { Database } from '#server/database/open.ts'
 import { handClock } from '#server/engine/clock.ts'
 import { entriesAfter } from '#server/engine/queries.ts'
-import { ENGINE, house, NOW, race, report, type House } from './house.ts'
+import { againstBare, ENGINE, house, NOW, race, report, type House } from './house.ts'
 
 /** What rules cost: those that are asleep, those that run, and one asked of the last 30 days. */
 
@@ -83,23 +82,6 @@ const asleep = Array.from({ length: 195 }, (_, i): RuleDefinition => {
   for (const h of [few, many, none, without]) h.end()
 }
 
-/** What a database is written while some work is done, to be written again without it. */
-function written(db: Database, work: () => void) {
-  const writes: { text: string; params: unknown[] }[] = []
-  const prepare = db.sqlite.prepare.bind(db.sqlite)
-  db.sqlite.prepare = ((text: string) => {
-    const statement = prepare(text)
-    const run = statement.run.bind(statement) as (...params: unknown[]) => Sqlite.RunResult
-    statement.run = ((...params: unknown[]) => {
-      writes.push({ text, params })
-      return run(...params)
-    }) as typeof statement.run
-    return statement
-  }) as typeof db.sqlite.prepare
-  work()
-  return writes
-}
-
 {
   const RUNGS = 1_000
   const h = house()
@@ -120,33 +102,13 @@ function written(db: Database, work: () => void) {
   h.runner.tick()
   const at = NOW + DAY
   const climb = (db: Database) => () => assemble(db, handClock(NOW)).runner.runUntil(at)
-  const copies = Array.from({ length: 6 }, () => h.db.copy())
-  const writes = written(copies[0]!, climb(copies[0]!))
-  const bare = (db: Database) => {
-    const made = new Map(writes.map(({ text }) => [text, db.sqlite.prepare(text)]))
-    return () =>
-      db.transact(() => {
-        for (const { text, params } of writes) made.get(text)!.run(...params)
-      })
-  }
-  const ran = copies[0]!.sqlite
-    .prepare("select count(*) from runs where outcome = 'done'")
-    .pluck()
-    .get()
-  const timed: [number[], number[]] = [[], []]
-  for (const [i, db] of copies.slice(1).entries()) {
-    const work = i % 2 ? climb(db) : bare(db)
-    const began = performance.now()
-    work()
-    timed[i % 2]!.push(performance.now() - began)
-  }
-  const [own, whole] = [Math.min(...timed[0]), Math.min(...timed[1])]
+  const { whole, own, writes, first } = againstBare(h.db, climb)
+  const ran = first.sqlite.prepare("select count(*) from runs where outcome = 'done'").pluck().get()
   report(
-    `${String(ran)} rungs due in one minute, against their ${writes.length} writes bare`,
-    ...[whole / own, 5],
+    `${String(ran)} rungs due in one minute, against their ${writes} writes bare`,
+    ...([whole / own, 5] as const),
     `${whole.toFixed(0)} ms; bare ${own.toFixed(0)} ms`,
   )
-  for (const db of copies) db.close()
   h.end()
 }
 

@@ -96,12 +96,15 @@ await take('template', '/clockwork/templates/1', {
   },
 })
 await take('series', `/clockwork/series/${series.find((s) => s.name.startsWith('VAT'))?.id ?? 1}`)
+await take(
+  'round',
+  `/clockwork/round?of=month&at=${new Date(Date.now() + 14 * 86_400_000).toISOString().slice(0, 10)}`,
+)
 await take('rule', '/clockwork/rules/1')
 await take('run-log', '/clockwork/log', {
   then: (p) => p.getByRole('button', { name: 'why' }).first().click(),
 })
 await take('set-up', '/work/set-up')
-await take('people', '/people')
 const lease = projects.find((p) => p.name === 'Office lease')?.id ?? 1
 await take('who-sees', `/who-sees/project/${lease}`)
 await take('had-it-run', '/clockwork/rules/1', {
