@@ -283,15 +283,29 @@ export const datesBody = shape<DatesBody>({
   ways: ways.default({}),
   leadDays: Joi.number().integer().min(0).max(200).required(),
 })
-export const seriesBody = shape<SeriesBody>({
+const dateByHand = Joi.object({
+  scheduled: Joi.string().max(19).required(),
+  date: Joi.string().max(19).allow(null).required(),
+})
+const seriesShape = {
   name: line(120).required(),
   makes: makes.required(),
   schedule: anySchedule.required(),
   ways: ways.default({}),
   leadDays: Joi.number().integer().min(0).max(200).required(),
   begin: Joi.valid('next'),
+}
+export const seriesBody = shape<SeriesBody>({
+  ...seriesShape,
   from: Joi.string().max(19),
   clients: Joi.array().items(id).unique().max(200),
+})
+export const bringBody = shape<BringBody>({
+  series: Joi.array()
+    .items(Joi.object({ ...seriesShape, byHand: Joi.array().items(dateByHand).max(500) }))
+    .min(1)
+    .max(500)
+    .required(),
 })
 export interface DatesBody {
   makes?: Makes
@@ -391,6 +405,28 @@ export const expectedQuery = Joi.object<ExpectedQuery>({
   of: Joi.valid('firm', 'client', 'project', 'person').required(),
   id: Joi.number().integer().positive().when('of', { not: 'firm', then: Joi.required() }),
 })
+
+/** A recurring event of a file, as a series could have it; or why it cannot. */
+export type FoundSeries = { readonly name: string; readonly description: string } & (
+  | {
+      readonly schedule: Schedule
+      /** Dates that were moved, or cancelled. */
+      readonly byHand: readonly { readonly scheduled: string; readonly date: string | null }[]
+    }
+  | { readonly problem: string }
+)
+export interface SeriesFound {
+  readonly series: readonly FoundSeries[]
+  readonly notes: readonly string[]
+  /** Events that do not come again, and are left. */
+  readonly single: number
+}
+/** Series that are brought in at once. */
+export interface BringBody {
+  series: readonly (SeriesBody & {
+    readonly byHand?: readonly { scheduled: string; date: string | null }[]
+  })[]
+}
 
 /** What is decided about dates of series: made now, left out, moved to another, or back as it was. */
 export interface DecideBody {

@@ -169,6 +169,11 @@ export const router = createRouter({
       meta: { title: 'Series' },
     },
     {
+      path: '/clockwork/series/bring-in',
+      component: () => import('./desks/clockwork/BringSeriesPage.vue'),
+      meta: { title: 'Bring in series' },
+    },
+    {
       path: '/clockwork/round',
       component: () => import('./desks/clockwork/RoundPage.vue'),
       meta: { title: 'Round' },

@@ -6,7 +6,7 @@ import { begunAt, endedBefore } from '#core/recurrence/ends.ts'
 import { occurrences } from '#core/recurrence/schedule.ts'
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
-import type { SeriesBody, SeriesSchedule, SeriesSheet } from '#contract/clockwork.ts'
+import type { BringBody, SeriesBody, SeriesSchedule, SeriesSheet } from '#contract/clockwork.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
@@ -128,6 +128,36 @@ function forEach({ reader }: Engine, body: SeriesBody): SeriesBody[] {
     const name = body.name.includes(client.short) ? body.name : `${body.name}, ${client.short}`
     return { ...body, name: name.slice(0, 120), makes: { ...body.makes, clientId } }
   })
+}
+
+/**
+ * Brings in several series with what was decided about their dates; one change, one undo.
+ * @throws Refusal that names which of them, and the place
+ */
+export function bringSeries(
+  engine: Engine,
+  viewer: Viewer,
+  { series }: BringBody,
+): Changed<{ made: number }> {
+  needStructure(viewer, 'bring in series')
+  for (const one of series) checkContacts(engine, viewer, one)
+  return engine.journal.change(actorOf(viewer), (write) => {
+    for (const { byHand = [], ...body } of series) {
+      const id = insertSeries(engine, write, body, viewer.id, viewer)
+      for (const { scheduled, date } of byHand)
+        write.insert('seriesDates', {
+          seriesId: id,
+          scheduled: stampOf(scheduled),
+          date: date === null ? null : stampOf(date),
+        })
+      planSeries(engine, write, id)
+    }
+    return { made: series.length }
+  })
+}
+const stampOf = (text: string): LocalStamp => {
+  const { date, time } = localStamp(text, 'byHand')
+  return stamp(date, time)
 }
 
 /** @throws Refusal `not-found` */

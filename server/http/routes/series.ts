@@ -2,6 +2,7 @@ import * as shapes from '#contract/clockwork.ts'
 import { switchBody } from '#contract/common.ts'
 import {
   archiveSeries,
+  bringSeries,
   copySeries,
   makeSeries,
   removeSeries,
@@ -9,11 +10,14 @@ import {
   switchSeries,
 } from '../../areas/series/service.ts'
 import { seriesAudits } from '../../areas/series/audit.ts'
+import { readSeries } from '../../areas/series/calendar-file.ts'
 import { decideDates } from '../../areas/series/decide.ts'
 import { round } from '../../areas/series/round.ts'
 import { expectedWork } from '../../areas/series/expected.ts'
+import { seriesCalendar } from '../../areas/series/export.ts'
 import { listSeries, nextDates, seriesSheet } from '../../areas/series/sheet.ts'
-import { read, unchanged, write, type Route } from '../route.ts'
+import { Download } from '../download.ts'
+import { read, unchanged, upload, write, type Route } from '../route.ts'
 
 /** Series, and the dates of schedules. */
 export const SERIES: readonly Route[] = [
@@ -38,12 +42,35 @@ export const SERIES: readonly Route[] = [
     apart: 'work',
     handle: ({ engine, viewer, body }) => unchanged(nextDates(engine, viewer, body)),
   }),
+  upload({
+    path: '/series/read',
+    who: 'managers',
+    about: 'Read recurring events of an iCalendar file, to look at before they are brought in',
+    raw: { limit: 4 * 1024 * 1024 },
+    apart: 'work',
+    handle: ({ engine, viewer, body }) => unchanged(readSeries(engine, viewer, body)),
+  }),
+  write('post', {
+    path: '/series/bring',
+    who: 'managers',
+    about: 'Bring in series, as one change',
+    body: shapes.bringBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => bringSeries(engine, viewer, body),
+  }),
   write('post', {
     path: '/series/decide',
     who: 'managers',
     about: 'Make dates of series now, leave them out, move them or put them back',
     body: shapes.decideBody,
     handle: ({ engine, viewer, body }) => decideDates(engine, viewer, body),
+  }),
+  read({
+    path: '/series/export',
+    about: 'Series as an iCalendar file',
+    apart: 'work',
+    handle: ({ engine, viewer }) =>
+      new Download('series.ics', 'text/calendar; charset=utf-8', seriesCalendar(engine, viewer)),
   }),
   read({
     path: '/series/round',

@@ -194,6 +194,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /templates/:id/start': { ...START, name: 'Books' },
   'post /feeds': { of: 'person' },
   'post /series': SERIES,
+  'post /series/bring': { series: [SERIES] },
   'post /series/decide': { dates: [{ series: 1, scheduled: '2026-12-05' }], deed: 'skip' },
   'post /series/dates': { schedule: SCHEDULE, leadDays: 3 },
   'put /series/:id': SERIES,

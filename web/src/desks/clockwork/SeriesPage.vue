@@ -205,6 +205,11 @@ const turn = () =>
     )
   })
 const kept = useKept('series', () => Promise.all([reload(), reopen()]))
+const more = computed(() => [
+  ...(may.value && current.value ? kept(current.value) : []),
+  may.value && { name: 'Bring in a calendar file', to: '/clockwork/series/bring-in' },
+  { name: 'Take out as a calendar file', file: '/api/v1/series/export' },
+])
 const aside = ref(false)
 /** Those in use, or those put aside; the one that is open stands among them. */
 const listed = computed(() =>
@@ -218,7 +223,7 @@ useTitle(() => current.value?.name)
   <main>
     <ClockworkNav>
       <v-btn variant="flat" v-if="may" to="/clockwork/series/new">Make a series</v-btn>
-      <LineMenu v-if="may && current" label="More for this series" :lines="kept(current)" />
+      <LineMenu label="More for series" :lines="more" />
     </ClockworkNav>
     <div class="page with-list" :class="{ picked: route.params['id'] || data?.length === 0 }">
       <nav class="list" aria-label="Series">

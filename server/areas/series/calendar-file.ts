@@ -1,0 +1,139 @@
+import ICAL from 'ical.js'
+import type { LocalStamp } from '#core/brands.ts'
+import { isoDate, localTime, stamp, toInstant, toLocal, zoneName } from '#core/calendar/dates.ts'
+import type { ByHand } from '#core/recurrence/coming.ts'
+import type { Schedule } from '#core/recurrence/schedule.ts'
+import { Refusal, refuse } from '#core/refusal.ts'
+import type { FoundSeries, SeriesFound } from '#contract/clockwork.ts'
+import type { Engine } from '../../engine/services.ts'
+import { needStructure, type Viewer } from '../../engine/viewer.ts'
+import { checkedSchedule } from './check.ts'
+
+/**
+ * Recurring events of an iCalendar file (RFC 5545), read as series: RRULE, RDATE, EXDATE, and what was
+ * moved or cancelled by a RECURRENCE-ID.
+ */
+
+/** As many series as one file brings. */
+const MOST = 500
+const two = (n: number): string => String(n).padStart(2, '0')
+
+/** How times of one event become the firm's: in the event's zone, where it names one we know. */
+interface Clock {
+  readonly zone: string
+  readonly local: (time: ICAL.Time) => LocalStamp
+}
+function clockOf(engine: Engine, event: ICAL.Component, notes: Set<string>): Clock {
+  const own = engine.firm.zone()
+  const named = event.getFirstProperty('dtstart')?.getParameter('tzid')
+  let zone = own
+  if (typeof named === 'string')
+    try {
+      zone = zoneName(named)
+    } catch {
+      notes.add(`The zone “${named}” is not known here; its times are taken as ${own}.`)
+    }
+  const local = (time: ICAL.Time): LocalStamp => {
+    const { year, month, day, hour, minute, second, isDate } = time
+    const date = isoDate(`${String(year).padStart(4, '0')}-${two(month)}-${two(day)}`)
+    if (isDate) return stamp(date, null)
+    const clock = localTime(`${two(hour)}:${two(minute)}:${two(second)}`)
+    if (time.zone?.tzid !== 'UTC') return stamp(date, clock)
+    const there = toLocal(toInstant(date, clock, 'UTC'), zone)
+    return stamp(there.date, there.time)
+  }
+  return { zone, local }
+}
+
+const timesOf = (event: ICAL.Component, name: string): ICAL.Time[] =>
+  event
+    .getAllProperties(name)
+    .flatMap((property) => property.getValues())
+    .flatMap((value: unknown) =>
+      value instanceof ICAL.Time ? [value] : value instanceof ICAL.Period ? [value.start] : [],
+    )
+const textOf = (event: ICAL.Component, name: string): string =>
+  String(event.getFirstPropertyValue(name) ?? '')
+
+const startOf = (event: ICAL.Component): ICAL.Time | null => {
+  const found: unknown =
+    event.getFirstPropertyValue('dtstart') ?? event.getFirstPropertyValue('due')
+  return found instanceof ICAL.Time ? found : null
+}
+
+/** Where single dates of an event were put, by the RECURRENCE-ID of those that say so. */
+function movedIn(all: readonly ICAL.Component[], uid: string, clock: Clock): ByHand[] {
+  return all.flatMap((event): ByHand[] => {
+    const id: unknown = event.getFirstPropertyValue('recurrence-id')
+    const to = startOf(event)
+    if (textOf(event, 'uid') !== uid || !(id instanceof ICAL.Time) || !to) return []
+    const cancelled = textOf(event, 'status').toUpperCase() === 'CANCELLED'
+    return [{ scheduled: clock.local(id), date: cancelled ? null : clock.local(to) }]
+  })
+}
+
+/** One recurring event as a series; what of it cannot be is said in its place. */
+function seriesOf(
+  engine: Engine,
+  event: ICAL.Component,
+  { all, notes }: { all: readonly ICAL.Component[]; notes: Set<string> },
+): FoundSeries {
+  const name = textOf(event, 'summary').trim().slice(0, 120) || 'Untitled'
+  const description = textOf(event, 'description').slice(0, 20_000)
+  const bad = (problem: string): FoundSeries => ({ name, description, problem })
+  const start = startOf(event)
+  if (!start) return bad('It has no start.')
+  const rules = event.getAllProperties('rrule').map((one) => String(one.getFirstValue()))
+  if (rules.length > 1) return bad('It has several rules; a series has one.')
+  const clock = clockOf(engine, event, notes)
+  const list = (times: readonly ICAL.Time[]) => times.map((time) => clock.local(time)).slice(0, 500)
+  const exclude = list(timesOf(event, 'exdate'))
+  const include = list(timesOf(event, 'rdate'))
+  const schedule: Schedule = {
+    ...{ start: clock.local(start), zone: clock.zone, rule: rules[0] ?? 'FREQ=DAILY;COUNT=1' },
+    ...(exclude.length && { exclude }),
+    ...(include.length && { include }),
+  }
+  try {
+    checkedSchedule(engine, schedule)
+  } catch (error) {
+    if (error instanceof Refusal) return bad(error.message)
+    throw error
+  }
+  return { name, description, schedule, byHand: movedIn(all, textOf(event, 'uid'), clock) }
+}
+
+/** Whether an event comes again; one that only says where one date was put is a part of another. */
+const comesAgain = (event: ICAL.Component): boolean =>
+  !event.hasProperty('recurrence-id') && (event.hasProperty('rrule') || event.hasProperty('rdate'))
+
+/** The events and tasks of a file. @throws Refusal `bad-calendar` */
+function entriesIn(text: string): ICAL.Component[] {
+  try {
+    const found: unknown[] = ICAL.parse(text)
+    const roots = Array.isArray(found[0]) ? found : [found]
+    return roots
+      .filter((root) => Array.isArray(root))
+      .map((root) => new ICAL.Component(root))
+      .flatMap((root) => [
+        ...root.getAllSubcomponents('vevent'),
+        ...root.getAllSubcomponents('vtodo'),
+      ])
+  } catch (error) {
+    const why = error instanceof Error ? error.message : 'it cannot be read'
+    return refuse('bad-calendar', `This is no iCalendar file: ${why.slice(0, 200)}.`)
+  }
+}
+
+/** The recurring events of an iCalendar file, to be looked at. @throws Refusal `bad-calendar` */
+export function readSeries(engine: Engine, viewer: Viewer, bytes: Buffer): SeriesFound {
+  needStructure(viewer, 'bring in series')
+  const all = entriesIn(bytes.toString('utf8').replace(/^\uFEFF/, ''))
+  const repeating = all.filter(comesAgain)
+  if (all.length === 0) refuse('bad-calendar', 'This file holds no event and no task.')
+  const notes = new Set<string>()
+  const series = repeating.slice(0, MOST).map((event) => seriesOf(engine, event, { all, notes }))
+  if (repeating.length > MOST) notes.add(`Only the first ${MOST} of ${repeating.length} are shown.`)
+  const whole = all.filter((event) => !event.hasProperty('recurrence-id')).length
+  return { series, notes: [...notes], single: whole - repeating.length }
+}
