@@ -436,16 +436,25 @@ export interface DecideBody {
   to?: string
 }
 export const DEEDS = ['make', 'skip', 'move', 'back'] as const
+const someDates = Joi.array()
+  .items(Joi.object({ series: id.required(), scheduled: Joi.string().max(19).required() }))
+  .min(1)
+  .max(1_000)
+  .unique((a, b) => a.series === b.series && a.scheduled === b.scheduled)
+  .required()
+export const datesOfBody = shape<{ dates: readonly DateOf[] }>({ dates: someDates })
 export const decideBody = shape<DecideBody>({
-  dates: Joi.array()
-    .items(Joi.object({ series: id.required(), scheduled: Joi.string().max(19).required() }))
-    .min(1)
-    .max(1_000)
-    .unique((a, b) => a.series === b.series && a.scheduled === b.scheduled)
-    .required(),
+  dates: someDates,
   deed: Joi.valid(...DEEDS).required(),
   to: Joi.string().max(19).when('deed', { is: 'move', then: Joi.required() }),
 })
+/** Something that was made for a day that is not what it was: other holidays would move it. */
+export interface MovedDate extends DateOf {
+  readonly date: string
+  readonly to: string
+  readonly task: { readonly id: number; readonly title: string } | null
+  readonly project: { readonly id: number; readonly name: string } | null
+}
 /** What was done, and what was left with the reason. */
 export interface Decided {
   readonly done: number

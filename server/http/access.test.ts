@@ -250,6 +250,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'put /templates/:id': { definition: BOOKS },
   'post /series': SERIES,
   'put /series/:id': SERIES,
+  'post /series/moved': { dates: [{ series: 1, scheduled: '2026-12-05' }] },
   'post /series/decide': { dates: [{ series: 1, scheduled: '2026-12-05' }], deed: 'skip' },
   'post /series/:id/switch': { on: true },
   'put /clockwork': { on: true },

@@ -6,6 +6,7 @@ import { undoChange } from '../journal/undo.ts'
 import { audit, nightlyAudit, seriesAudits } from './audit.ts'
 import { drained } from '../../engine/portions.ts'
 import { decideDates } from './decide.ts'
+import { moveMade, movedDates } from './moved.ts'
 import { makeSeries, saveSeries, switchSeries } from './service.ts'
 import { seriesSheet } from './sheet.ts'
 
@@ -340,6 +341,30 @@ describe('a series that is edited', () => {
     expect(seriesSheet(l.engine, l.imogen, id).next[0]?.date).toBe('2027-01-05')
     l.until('2027-01-06T12:00')
     expect(tasks(l).map(({ due }) => due)).toEqual(['2026-12-01', '2027-01-05'])
+    sound(l)
+  })
+})
+
+describe('other holidays', () => {
+  it('list what was made and would lie elsewhere; it is moved where somebody says so', () => {
+    const l = lab()
+    const id = series(l, {}, { ...WEDNESDAYS, rule: 'FREQ=WEEKLY;BYDAY=WE;COUNT=3' }, 6)
+    l.until('2026-11-26T12:00')
+    expect(tasks(l).map(({ due }) => due)).toEqual(['2026-11-25', '2026-12-02'])
+    expect(movedDates(l.engine, l.imogen)).toEqual([])
+    l.engine.journal.change({ kind: 'engine', id: null }, (write) => {
+      write.insert('holidays', { date: '2026-12-02' as never, name: 'Storm' })
+      write.insert('holidays', { date: '2026-12-09' as never, name: 'Storm' })
+    })
+    const moved = movedDates(l.engine, l.imogen)
+    expect(moved).toMatchObject([{ date: '2026-12-02', to: '2026-12-03', series: id }])
+    expect(seriesSheet(l.engine, l.imogen, id).next).toMatchObject([{ date: '2026-12-10' }])
+    expect(() => moveMade(l.engine, l.tobias, { dates: moved })).toThrow(/manager/)
+    const { change } = moveMade(l.engine, l.imogen, { dates: moved }).whole()
+    expect(tasks(l).map(({ due }) => due)).toEqual(['2026-11-25', '2026-12-03'])
+    expect(movedDates(l.engine, l.imogen)).toEqual([])
+    undoChange(l.engine, l.imogen, change!).whole()
+    expect(tasks(l)[1]?.due).toBe('2026-12-02')
     sound(l)
   })
 })

@@ -12,6 +12,7 @@ import {
 import { seriesAudits } from '../../areas/series/audit.ts'
 import { readSeries } from '../../areas/series/calendar-file.ts'
 import { decideDates } from '../../areas/series/decide.ts'
+import { moveMade, movedDates } from '../../areas/series/moved.ts'
 import { round } from '../../areas/series/round.ts'
 import { expectedWork } from '../../areas/series/expected.ts'
 import { seriesCalendar } from '../../areas/series/export.ts'
@@ -71,6 +72,19 @@ export const SERIES: readonly Route[] = [
     apart: 'work',
     handle: ({ engine, viewer }) =>
       new Download('series.ics', 'text/calendar; charset=utf-8', seriesCalendar(engine, viewer)),
+  }),
+  read({
+    path: '/series/moved',
+    about: 'What was made for days that other holidays would move',
+    apart: 'read',
+    handle: ({ engine, viewer }) => movedDates(engine, viewer),
+  }),
+  write('post', {
+    path: '/series/moved',
+    who: 'managers',
+    about: 'Move what was made to where it would lie now',
+    body: shapes.datesOfBody,
+    handle: ({ engine, viewer, body }) => moveMade(engine, viewer, body),
   }),
   read({
     path: '/series/round',

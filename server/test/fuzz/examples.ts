@@ -195,6 +195,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
   'post /feeds': { of: 'person' },
   'post /series': SERIES,
   'post /series/bring': { series: [SERIES] },
+  'post /series/moved': { dates: [{ series: 1, scheduled: '2026-12-05' }] },
   'post /series/decide': { dates: [{ series: 1, scheduled: '2026-12-05' }], deed: 'skip' },
   'post /series/dates': { schedule: SCHEDULE, leadDays: 3 },
   'put /series/:id': SERIES,

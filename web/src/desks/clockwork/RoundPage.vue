@@ -15,6 +15,7 @@ import { useSession } from '#web/state/session.ts'
 import { useTitle } from '#web/state/title.ts'
 import ClockworkNav from './ClockworkNav.vue'
 import MoveDates from './MoveDates.vue'
+import MovedDates from './MovedDates.vue'
 import RoundAudit from './RoundAudit.vue'
 import RoundGrid from './RoundGrid.vue'
 import StandMark from './StandMark.vue'
@@ -121,6 +122,7 @@ const decide = (deed: DecideBody['deed'], dates: readonly RoundDate[]) =>
         @decide="decide"
         @move="moving = $event"
       />
+      <MovedDates :may="may" />
       <RoundAudit />
     </div>
     <div v-if="chosen.length" class="chosen" role="region" aria-label="What is marked">
