@@ -97,7 +97,7 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
   await page.getByLabel('Lead, working days').fill('6')
   await page.getByLabel('Name of the series').fill('Claims, Greywether')
   await page.getByRole('button', { name: 'Make the series' }).click()
-  await expect(page.getByText('What it has made')).toBeVisible()
+  await expect(page.getByText('What became of its dates')).toBeVisible()
   // Its first date is within the lead already, so it is made at once.
   await expect(
     page.getByRole('link', { name: 'Greywether, claims batch October 2026' }),
@@ -110,7 +110,7 @@ test('from a checklist to the second rung of the ladder', async ({ as, house }) 
     headers: { Origin: house.url },
   })
   await page.reload()
-  await expect(page.getByText('What it has made')).toBeVisible()
+  await expect(page.getByText('What became of its dates')).toBeVisible()
   await expect(
     page.getByRole('link', { name: 'Greywether, claims batch November 2026' }),
   ).toHaveCount(0)

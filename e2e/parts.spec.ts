@@ -114,7 +114,8 @@ for (const scheme of ['light', 'dark'] as const)
       await page.goto(view)
       await expect(page.locator('h1, .name').first()).toBeVisible()
       await expect(page.getByText('Reading…')).toHaveCount(0)
-      const sheets = await page.locator('.tasksheet').count()
+      const sheets = view.includes('?task=') ? 1 : 0
+      await expect(page.locator('.tasksheet')).toHaveCount(sheets)
       const many = await openers(page, met)
       for (let i = 0; i < many; i++) {
         const opener = page.locator(`[data-nth-opener="${i}"]`)
