@@ -131,7 +131,7 @@ export default tseslint.config(
           patterns: [
             {
               regex:
-                '^#contract/(clockwork|common|conditions|projects|query|rules|setup|steps|tasks)',
+                '^#contract/(clockwork|common|conditions|feeds|projects|query|rules|series|setup|steps|tasks)',
               allowTypeImports: true,
               message: 'This file of the contract holds schemas: import types alone.',
             },

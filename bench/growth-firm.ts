@@ -1,6 +1,6 @@
 import { addDays, isoDate } from '#core/calendar/dates.ts'
 import type { Template } from '#core/templates/template.ts'
-import type { SeriesBody } from '#contract/clockwork.ts'
+import type { SeriesBody } from '#contract/series.ts'
 import type { RuleDefinition } from '#contract/rules.ts'
 import { insertRule } from '#server/areas/rules/service.ts'
 import { insertSeries } from '#server/areas/series/service.ts'

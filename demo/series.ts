@@ -1,6 +1,7 @@
 import type { IsoDate } from '#core/brands.ts'
 import { addDays } from '#core/calendar/dates.ts'
-import type { Filling, Makes, SeriesBody } from '#contract/clockwork.ts'
+import type { Filling } from '#contract/clockwork.ts'
+import type { Makes, SeriesBody } from '#contract/series.ts'
 import { person, type Scene } from './scene.ts'
 
 /** The series that make what comes back: books, payroll, VAT, rotas, claims, reviews. */

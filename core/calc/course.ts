@@ -8,7 +8,7 @@ import {
   type Recurrence,
   type Stretch,
 } from '../recurrence/course.ts'
-import type { Schedule, WorkdayOrdinal } from '../recurrence/schedule.ts'
+import { CATCH_UPS, OVERLAPS, type Schedule, type WorkdayOrdinal } from '../recurrence/schedule.ts'
 import { refuse } from '../refusal.ts'
 import { calendarOf, list, oneOf, record, roll, text, whole, type Line } from './input.ts'
 
@@ -16,8 +16,6 @@ import { calendarOf, list, oneOf, record, roll, text, whole, type Line } from '.
 
 const KINDS = ['calendar', 'working-day', 'after-completion', 'after-event'] as const
 const UNITS = ['calendar', 'working', 'week', 'month'] as const
-const OVERLAPS = ['make-anyway', 'hold', 'close-as-missed', 'move-forward'] as const
-const CATCH_UPS = ['each', 'latest', 'none'] as const
 
 const zoneOf = (line: Line): string => zoneName(line['zone'] ?? 'UTC')
 

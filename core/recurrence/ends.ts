@@ -54,24 +54,29 @@ export function endedBefore(schedule: Schedule, day: IsoDate): Schedule {
   }
 }
 
-/**
- * The schedule as it is from one of its dates on: it begins there, and counts what is left. A rule
- * that is counted from its start by an interval keeps its rhythm, since it begins on a date of its own.
- */
-export function begunAt(schedule: Schedule, cal: Calendar, scheduled: LocalStamp): Schedule {
-  const { rule, include } = schedule
-  const end = endOf(rule)
-  const { date } = localStamp(scheduled)
+/** The end that a schedule has from one of its dates on: of so many times, those that are left. */
+export function endLeft(schedule: Schedule, cal: Calendar, scheduled: LocalStamp): RuleEnd {
+  const end = endOf(schedule.rule)
+  if (end.on !== 'count') return end
   let before = 0
-  if (end.on === 'count')
-    for (const each of occurrences({ ...schedule, exclude: [], include: [] }, cal)) {
-      if (each.scheduled >= scheduled) break
-      before++
-    }
+  for (const each of occurrences({ ...schedule, exclude: [], include: [] }, cal)) {
+    if (each.scheduled >= scheduled) break
+    before++
+  }
+  return { ...end, times: Math.max(1, end.times - before) }
+}
+
+/**
+ * A schedule as it begins at a time and not before, ending so. A rule that is counted from its start by
+ * an interval keeps its rhythm where it begins on a date of its own.
+ */
+export function begunAt(schedule: Schedule, start: LocalStamp, end: RuleEnd): Schedule {
+  const { date, time } = localStamp(start)
+  const { include, rule } = schedule
   return {
     ...schedule,
-    start: scheduled,
-    rule: end.on === 'count' ? withEnd(rule, { ...end, times: end.times - before }, true) : rule,
+    start,
+    rule: end.on === 'count' ? withEnd(rule, end, time !== null) : rule,
     ...(include && { include: include.filter((text) => localStamp(text).date >= date) }),
   }
 }

@@ -50,9 +50,11 @@ export interface Schedule {
 }
 
 /** What becomes of an occurrence when the one before is still open; chosen per series. */
-export type OverlapPolicy = 'make-anyway' | 'hold' | 'close-as-missed' | 'move-forward'
-/** What is made up for after downtime or a pause; chosen per series. */
-export type CatchUpPolicy = 'each' | 'latest' | 'none'
+export const OVERLAPS = ['make-anyway', 'hold', 'close-as-missed', 'move-forward'] as const
+export type OverlapPolicy = (typeof OVERLAPS)[number]
+/** What is made up for after a time when nothing ran; chosen per series. */
+export const CATCH_UPS = ['each', 'latest', 'none'] as const
+export type CatchUpPolicy = (typeof CATCH_UPS)[number]
 
 /** One occurrence of a schedule. */
 export interface Occurrence {

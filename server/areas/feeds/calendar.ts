@@ -1,6 +1,6 @@
 import { addDays, isoDate, localTime, toInstant } from '#core/calendar/dates.ts'
 import { icalendar, type CalendarEntry } from '#core/formats/icalendar.ts'
-import type { ExpectedWork } from '#contract/clockwork.ts'
+import type { ExpectedWork } from '#contract/series.ts'
 import type { Scope, TaskQuery } from '#contract/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'

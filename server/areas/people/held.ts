@@ -1,6 +1,6 @@
 import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { PersonId } from '#core/brands.ts'
-import type { Makes } from '#contract/clockwork.ts'
+import type { Makes } from '#contract/series.ts'
 import type { HeldPart } from '#contract/people.ts'
 import { mapActions } from '#core/rules/program.ts'
 import { actionsOf, type Action, type RuleDefinition } from '#contract/rules.ts'

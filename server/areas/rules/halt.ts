@@ -8,7 +8,7 @@ import type { Engine } from '../../engine/services.ts'
 import { actorOf, needMember, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { passReminders } from '../reminders/alarms.ts'
 import { allSeries } from '../series/queries.ts'
-import { passBy } from '../series/service.ts'
+import { passDue } from '../series/service.ts'
 import { putUp } from './ladder-alarms.ts'
 import { activeRules } from './queries.ts'
 import { HELD_BACK } from './react.ts'
@@ -55,7 +55,7 @@ function startAnew(engine: Engine, write: Writer): void {
     putUp(reader, write, rule.id)
   }
   for (const { series } of allSeries.all(reader))
-    if (series.on && series.endedAt === null) passBy(engine, write, series)
+    if (series.on && series.endedAt === null) passDue(engine, write, series)
   passReminders(engine, write)
 }
 /** What came due since a moment is acted on as it would have been; of a ladder, the highest rung. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { reachOf } from '#core/templates/reach.ts'
-import type { SeriesBody } from '#contract/clockwork.ts'
+import type { SeriesBody } from '#contract/series.ts'
 import { BOOKS, lab, type Lab } from '../../test/lab.ts'
 import { makeTemplate } from '../templates/service.ts'
 import { makeSeries, saveSeries } from './service.ts'

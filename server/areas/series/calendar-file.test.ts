@@ -62,7 +62,7 @@ describe('recurring events of a file', () => {
     }
     const { schedule, byHand, name } = one
     const series = [{ name, schedule, byHand, makes, leadDays: 0 }] as never
-    const { change } = bringSeries(l.engine, l.imogen, { series })
+    const { change } = bringSeries(l.engine, l.imogen, { series }).whole()
     expect(
       seriesSheet(l.engine, l.imogen, 1)
         .next.map(({ date }) => date)
@@ -131,7 +131,7 @@ describe('recurring events of a file', () => {
         ),
         series('Books', { start: '2026-11-01', rule: { workday: 5, of: 'month', count: 3 } }),
       ],
-    })
+    }).whole()
     const text = seriesCalendar(l.engine, l.imogen)
     const [books, rota] = readSeries(l.engine, l.imogen, text).series
     expect(rota).toMatchObject({

@@ -4,7 +4,7 @@ import { isoDate, localTime, stamp, toInstant, toLocal, zoneName } from '#core/c
 import type { ByHand } from '#core/recurrence/coming.ts'
 import type { Schedule } from '#core/recurrence/schedule.ts'
 import { Refusal, refuse } from '#core/refusal.ts'
-import type { FoundSeries, SeriesFound } from '#contract/clockwork.ts'
+import type { FoundSeries, SeriesFound } from '#contract/series.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
 import { checkedSchedule } from './check.ts'

@@ -9,7 +9,7 @@ import type {
   ScheduleBody,
   SeriesBody,
   SeriesSchedule,
-} from '#contract/clockwork.ts'
+} from '#contract/series.ts'
 import type { Engine } from '../../engine/services.ts'
 import type { Viewer } from '../../engine/viewer.ts'
 import { needOwnContacts } from '../people/contacts.ts'

@@ -1,5 +1,14 @@
 import type { IsoDate, LocalStamp, SeriesId } from '#core/brands.ts'
-import { localStamp, localTime, toInstant, toLocal } from '#core/calendar/dates.ts'
+import { workingDayBefore } from '#core/calendar/calendar.ts'
+import {
+  addDays,
+  localStamp,
+  localTime,
+  toInstant,
+  toLocal,
+  workDay,
+} from '#core/calendar/dates.ts'
+import { refuse } from '#core/refusal.ts'
 import { coming, type ByHand, type Coming, type Standing } from '#core/recurrence/coming.ts'
 import {
   isAfter,
@@ -13,6 +22,8 @@ import {
   byHandOf,
   dealtCount,
   everyByHand,
+  everyDealtCount,
+  everyLastDealt,
   everySettled,
   lastDealt,
   settledOf,
@@ -28,32 +39,38 @@ type Readers = Pick<Engine, 'reader' | 'firm'>
 export interface Read {
   readonly byHand: readonly ByHand[]
   readonly settled: ReadonlySet<LocalStamp>
-  /** The one it dealt with last, and how many there were: asked where dates follow completions. */
-  readonly last: () => Pick<Known, 'occurrence' | 'task' | 'project'> | undefined
+  /** The one it dealt with last: asked where dates follow completions. */
+  readonly last: () => Known | undefined
+  /** How many it dealt with: asked where it ends after so many. */
   readonly many: () => number
 }
 export type Dated = Pick<SeriesRecord, 'id' | 'schedule' | 'ways' | 'reached'>
 
-export function readOf({ reader }: Readers, { id, reached }: Pick<Dated, 'id' | 'reached'>): Read {
-  return {
-    byHand: byHandOf.all(reader, { id }),
-    settled: new Set(
-      settledOf.all(reader, { id, after: reached ?? '' }).map(({ scheduled }) => scheduled),
-    ),
-    last: () => lastDealt.get(reader, { id }),
-    many: () => dealtCount.get(reader, { id })?.count ?? 0,
-  }
-}
+export const readOf = (
+  { reader }: Readers,
+  { id, reached }: Pick<Dated, 'id' | 'reached'>,
+): Read => ({
+  byHand: byHandOf.all(reader, { id }),
+  settled: new Set(
+    settledOf.all(reader, { id, after: reached ?? '' }).map(({ scheduled }) => scheduled),
+  ),
+  last: () => lastDealt.get(reader, { id }),
+  many: () => dealtCount.get(reader, { id })?.count ?? 0,
+})
 
 /** The same of all series, read at one stroke. */
-export function readAll({ reader }: Readers): (row: Pick<Dated, 'id' | 'reached'>) => Read {
+export function readAll({ reader }: Readers): (row: Pick<Dated, 'id'>) => Read {
   const byHand = grouped(everyByHand.all(reader))
   const settled = grouped(everySettled.all(reader))
+  const last = new Map(
+    everyLastDealt.all(reader).map((one) => [Number(one.occurrence.seriesId), one]),
+  )
+  const many = new Map(everyDealtCount.all(reader).map((one) => [Number(one.seriesId), one.count]))
   return ({ id }) => ({
     byHand: byHand.get(id) ?? [],
     settled: new Set(settled.get(id)?.map(({ scheduled }) => scheduled)),
-    last: () => lastDealt.get(reader, { id }),
-    many: () => dealtCount.get(reader, { id })?.count ?? 0,
+    last: () => last.get(id),
+    many: () => many.get(id) ?? 0,
   })
 }
 export function grouped<T extends { readonly seriesId: SeriesId }>(rows: readonly T[]) {
@@ -87,7 +104,7 @@ function* following(
 ): Generator<Coming> {
   const before = last()
   let after = before && { closedOn: overOn(engine, before) }
-  for (let made = many(); ; made++) {
+  for (let made = schedule.count === undefined ? 0 : many(); ; made++) {
     const next = afterCompletion(schedule, after, { cal: engine.firm.calendar(), made })
     if (!next) return
     const decided = byHand.find(({ scheduled }) => scheduled === next.scheduled)
@@ -129,7 +146,7 @@ export const firstOf = <T>(all: Iterable<T>): T | null => {
 }
 
 /** How far ahead of its dates a series makes what it makes. */
-export const leadOf = ({ leadDays, ways }: Pick<SeriesRecord, 'leadDays' | 'ways'>): Lead => ({
+const leadOf = ({ leadDays, ways }: Pick<SeriesRecord, 'leadDays' | 'ways'>): Lead => ({
   days: leadDays,
   ...(ways.makeTime !== undefined && { time: localTime(ways.makeTime) }),
 })
@@ -141,12 +158,46 @@ export const madeFor = (
 ): ReturnType<typeof makeAt> =>
   makeAt({ cal: firm.calendar(), zone: firm.zone() }, leadOf(row), one)
 
-/** A date of a series that is still to come, by its scheduled time. */
+/**
+ * A date of a series that is still to come, by its scheduled time: looked for about that time alone,
+ * however far away it is.
+ */
 export function comingAt(engine: Readers, row: Dated, scheduled: LocalStamp): Coming | null {
-  // What was moved may stand anywhere; of the others, none lies further than its own time.
-  for (const one of comingOf(engine, row)) {
+  const read = readOf(engine, row)
+  const moved = read.byHand.find((one) => one.scheduled === scheduled)?.date ?? scheduled
+  // Rolled back, it lies no further back than the working day before.
+  const from = workingDayBefore(engine.firm.calendar(), localStamp(moved).date, 1)
+  for (const one of comingOf(engine, row, read, from)) {
     if (one.scheduled === scheduled || one.joins.includes(scheduled)) return one
-    if (!one.byHand && one.scheduled > scheduled && one.date > scheduled) return null
+    if (!one.byHand && one.scheduled > scheduled && one.date > moved) return null
   }
   return null
+}
+
+/** As many dates as are passed by, or looked through, at once. */
+export const MOST_PASSED = 1_000
+/** What of a series is to be made by a moment, in order; at most so much. */
+export function dueBy(
+  engine: Readers,
+  row: Dated & Pick<SeriesRecord, 'leadDays'>,
+  now: number,
+  most = Infinity,
+): Coming[] {
+  const due: Coming[] = []
+  for (const one of comingOf(engine, row)) {
+    if (due.length >= most || madeFor(engine, row, one).at > now) break
+    due.push(one)
+  }
+  return due
+}
+
+/** The days that something is asked about. @throws Refusal `bad-date`, `ends-before-start`, `too-long` */
+export function askedDays(
+  { from: first, to: last }: { readonly from: string; readonly to: string },
+  most: number,
+): { readonly from: IsoDate; readonly to: IsoDate } {
+  const [from, to] = [workDay(first, 'from'), workDay(last, 'to')]
+  if (to < from) refuse('ends-before-start', 'These days would end before they begin.', 'to')
+  if (addDays(from, most) < to) refuse('too-long', `Ask for ${most} days at the most.`, 'to')
+  return { from, to }
 }

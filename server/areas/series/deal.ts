@@ -3,7 +3,7 @@ import { localStamp } from '#core/calendar/dates.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import { isAfter, deedFor, type Deed } from '#core/recurrence/course.ts'
 import { plural, sayDate } from '#core/text/speak.ts'
-import type { Makes } from '#contract/clockwork.ts'
+import type { Makes } from '#contract/series.ts'
 import type { Outcome, OccurrenceState } from '#contract/words.ts'
 import type { Item, Writer } from '../../engine/journal.ts'
 import type { Steps } from '../../engine/portions.ts'
@@ -47,15 +47,17 @@ export function settleAs(
 /** Whether what comes next in a series was scheduled earlier than this: then it is not passed by. */
 const isBehind = (next: Coming | null, one: Coming): boolean =>
   next !== null && !next.byHand && keysOf(one).some((key) => next.scheduled < key)
-/** The series has come so far; what was moved by hand says nothing of it. */
+/** The series has come so far, and is answered so; what was moved by hand says nothing of it. */
 export function reach(
   write: Writer,
   row: SeriesRecord,
   { one, next }: { one: Coming; next: Coming | null },
-): void {
-  if (one.byHand || isBehind(next, one)) return
+): SeriesRecord {
+  if (one.byHand || isBehind(next, one)) return row
   const reached = keysOf(one).at(-1)!
-  if (row.reached === null || reached > row.reached) write.update('series', row.id, { reached })
+  if (row.reached !== null && reached <= row.reached) return row
+  write.update('series', row.id, { reached })
+  return { ...row, reached }
 }
 
 /** A line of the run log about a date of a series. */

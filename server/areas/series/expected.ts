@@ -1,15 +1,14 @@
 import type { IsoDate, PersonId } from '#core/brands.ts'
-import { addDays, localStamp, workDay } from '#core/calendar/dates.ts'
+import { addDays, localStamp } from '#core/calendar/dates.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
-import { refuse } from '#core/refusal.ts'
 import { plan } from '#core/templates/plan.ts'
 import type { Template } from '#core/templates/template.ts'
-import type { ExpectedQuery, ExpectedWork, Makes } from '#contract/clockwork.ts'
+import type { ExpectedQuery, ExpectedWork, Makes } from '#contract/series.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isGuest, type Viewer } from '../../engine/viewer.ts'
 import { allTemplates } from '../templates/queries.ts'
-import { comingOf, readAll } from './coming.ts'
+import { askedDays, comingOf, readAll } from './coming.ts'
 import { naming } from './make.ts'
 import { namedIn } from './people.ts'
 import { allSeries, type SeriesRecord } from './queries.ts'
@@ -45,19 +44,6 @@ function isOf({ makes }: SeriesRecord, { of, id }: ExpectedQuery): boolean {
   if (of === 'client') return makes.clientId === id
   if (of === 'project') return makes.kind === 'task' && makes.projectId === id
   return of === 'firm' || namedIn(makes).includes(id ?? 0)
-}
-
-interface Days {
-  readonly from: IsoDate
-  readonly to: IsoDate
-}
-/** @throws Refusal `bad-date`, `ends-before-start`, `too-long` */
-function daysOf({ from, to }: ExpectedQuery, today: IsoDate): Days {
-  const [first, last] = [workDay(from, 'from'), workDay(to, 'to')]
-  if (last < first) refuse('ends-before-start', 'These days would end before they begin.', 'to')
-  if (addDays(first, MOST_DAYS) < last)
-    refuse('too-long', `Ask for ${MOST_DAYS} days at the most.`, 'to')
-  return { from: first > today ? first : today, to: last }
 }
 
 /** How one kind of series shows what is expected of it. */
@@ -102,6 +88,7 @@ function* projectOf(
       yield { ...more, title, start, due, minutes: effort, people: [person] }
 }
 
+type Days = ReturnType<typeof askedDays>
 /** Whether it lies on any of these days. */
 const within = ({ start, due }: ExpectedWork, { from, to }: Days): boolean =>
   due >= from && (start ?? due) <= to
@@ -126,7 +113,9 @@ function* ofSeries(
 
 /** What is expected on some days: of the firm, a client, a project or a person; guests see none. */
 export function expectedWork(engine: Engine, viewer: Viewer, asked: ExpectedQuery): ExpectedWork[] {
-  const days = daysOf(asked, engine.firm.today())
+  const { from: first, to } = askedDays(asked, MOST_DAYS)
+  const today = engine.firm.today()
+  const days = { from: first > today ? first : today, to }
   if (isGuest(viewer)) return []
   const read = readAll(engine)
   const person = asked.of === 'person' ? (asked.id ?? 0) : null
@@ -139,7 +128,7 @@ export function expectedWork(engine: Engine, viewer: Viewer, asked: ExpectedQuer
     if (!row.on || row.endedAt !== null || !isOf(row, asked)) continue
     const { makes } = row
     const template = makes.kind === 'project' ? templates.get(makes.templateId) : undefined
-    const shown = { row, client, template, name: naming(engine, makes) }
+    const shown = { row, client, template, name: naming(makes, client) }
     const all = comingOf(engine, row, read(row), from)
     for (const work of ofSeries(engine, shown, { days, all, person }))
       if (out.push(work) >= MOST) return out

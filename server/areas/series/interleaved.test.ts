@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest'
 import { addDays, isoDate } from '#core/calendar/dates.ts'
+import { CATCH_UPS, OVERLAPS } from '#core/recurrence/schedule.ts'
 import { chance } from '#core/test/chance.ts'
-import type { SeriesWays } from '#contract/clockwork.ts'
+import type { SeriesWays } from '#contract/series.ts'
 import { assemble } from '../../assembly.ts'
 import { drained } from '../../engine/portions.ts'
 import { Refusal } from '#core/refusal.ts'
@@ -31,8 +32,6 @@ const SCHEDULES = [
     roll: 'none',
   },
 ] as const
-const OVERLAPS = ['make-anyway', 'hold', 'close-as-missed', 'move-forward'] as const
-const CATCH_UPS = ['each', 'latest', 'none'] as const
 
 type Chance = ReturnType<typeof chance>
 const body = ({ pick, below }: Chance) => {

@@ -4,7 +4,7 @@ import { localStamp } from '#core/calendar/dates.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import { merge, servedPeriod } from '#core/text/merge.ts'
 import { richText } from '#core/text/rich.ts'
-import type { Makes } from '#contract/clockwork.ts'
+import type { Makes } from '#contract/series.ts'
 import type { Carries, Copies } from '#contract/words.ts'
 import type { Item, Writer } from '../../engine/journal.ts'
 import type { Steps } from '../../engine/portions.ts'
@@ -23,13 +23,15 @@ import { insertTask, patchTask, type InsertTask } from '../tasks/write.ts'
 import { rolesIn } from '../templates/queries.ts'
 import { projectSteps } from '../templates/start.ts'
 import { isOver } from './coming.ts'
-import { lastOpen, lastProject, type Known, type SeriesRecord } from './queries.ts'
+import { lastMade, lastProject, type Known, type SeriesRecord } from './queries.ts'
 
 /** What a series makes of a date: a task or a project, or the one before led on. */
 
-/** Names by date for one client, looked up once for many dates. */
-export function naming({ reader }: Engine, what: Makes): (date: IsoDate) => string {
-  const client = what.clientId === null ? undefined : clientById.get(reader, { id: what.clientId })
+/** Names by date, of what is made for a client. */
+export function naming(
+  what: Makes,
+  client: { readonly name: string; readonly short: string } | null | undefined,
+): (date: IsoDate) => string {
   const text = what.kind === 'project' ? what.name : what.title
   return (date) =>
     merge(text, {
@@ -39,6 +41,9 @@ export function naming({ reader }: Engine, what: Makes): (date: IsoDate) => stri
       period: { date: servedPeriod(date, what.period) },
     })
 }
+/** Whom something is made for. */
+export const clientOf = ({ reader }: Pick<Engine, 'reader'>, { clientId }: Makes) =>
+  clientId === null ? null : clientById.get(reader, { id: clientId })
 
 /** What was made of a date, and why whoever has it was chosen. */
 export interface Made {
@@ -98,7 +103,7 @@ const isCopied = (what: Carries): what is Exclude<Copies, 'dates'> =>
 function originalOf({ reader }: Engine, row: SeriesRecord) {
   const carries = row.ways.carries ?? []
   if (row.makes.kind !== 'task' || carries.length === 0) return undefined
-  const last = lastOpen.get(reader, { id: row.id })?.task?.id ?? row.makes.like
+  const last = lastMade.get(reader, { id: row.id })?.task?.id ?? row.makes.like
   const task = last === undefined ? undefined : contextOf.get(reader, { id: last })?.task
   return task && { task, carries, take: carries.filter(isCopied) }
 }
@@ -173,7 +178,7 @@ export function* makeWork(
   { scheduled, date }: Date,
 ): Steps<Made> {
   const { date: day } = localStamp(date)
-  const name = naming(engine, row.makes)(day)
+  const name = naming(row.makes, clientOf(engine, row.makes))(day)
   const what = { row, name, scheduled }
   return row.makes.kind === 'project'
     ? yield* makeProject(engine, write, what, day)
@@ -182,7 +187,7 @@ export function* makeWork(
 
 /** The one before, where it is still open. */
 export function openBefore({ reader }: Pick<Engine, 'reader'>, row: SeriesRecord): Known | null {
-  const before = lastOpen.get(reader, { id: row.id })
+  const before = lastMade.get(reader, { id: row.id })
   return before && !isOver(before) ? before : null
 }
 

@@ -1,5 +1,5 @@
 import type { PersonId } from '#core/brands.ts'
-import type { Makes } from '#contract/clockwork.ts'
+import type { Makes } from '#contract/series.ts'
 import type { Reader } from '../../database/query.ts'
 import type { Deriver } from '../../engine/journal.ts'
 import { peopleOf, seriesById } from './queries.ts'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { SeriesWays } from '#contract/clockwork.ts'
+import type { SeriesWays } from '#contract/series.ts'
 import { lab, london, type Lab } from '../../test/lab.ts'
 import { editTask } from '../tasks/service.ts'
 import { undoChange } from '../journal/undo.ts'

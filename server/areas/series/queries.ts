@@ -99,22 +99,26 @@ const workOn = (today: string) => ({
 })
 /** As many dates as are shown of a series: a year of weeks and more. */
 const MOST_SHOWN = 100
-/** What became of the dates of a series lately, the newest first. */
-export const madeBy = ready((orm, a: { id: SeriesId; sight: Sight; today: string }) =>
+/** What became of dates, with as much of the work as somebody sees. */
+const dealtSeen = (orm: Orm, { sight, today }: { sight: Sight; today: string }) =>
   orm
-    .select({ occurrence, ...workOn(a.today) })
+    .select({ occurrence, ...workOn(today) })
     .from(occurrences)
     .leftJoin(
       projects,
-      and(eq(projects.id, occurrences.projectId), seesProject(a.sight, occurrences.projectId)),
+      and(eq(projects.id, occurrences.projectId), seesProject(sight, occurrences.projectId)),
     )
-    .leftJoin(tasks, and(eq(tasks.id, occurrences.taskId), seesTask(a.sight, occurrences.taskId)))
+    .leftJoin(tasks, and(eq(tasks.id, occurrences.taskId), seesTask(sight, occurrences.taskId)))
+
+/** What became of the dates of a series lately, the newest first. */
+export const madeBy = ready((orm, a: { id: SeriesId; sight: Sight; today: string }) =>
+  dealtSeen(orm, a)
     .where(eq(occurrences.seriesId, a.id))
     .orderBy(desc(occurrences.scheduled))
     .limit(most(MOST_SHOWN)),
 )
 export type Dealt = Row<typeof madeBy>
-export type Known = Row<typeof lastOpen>
+export type Known = Row<typeof lastMade>
 
 /** What became of the dates that fall on some days, of all series; what somebody sees of the work. */
 interface Days {
@@ -123,14 +127,7 @@ interface Days {
   readonly today: string
 }
 export const dealtBetween = ready((orm, a: { [K in keyof Days]: Days[K] } & { sight: Sight }) =>
-  orm
-    .select({ occurrence, ...workOn(a.today) })
-    .from(occurrences)
-    .leftJoin(
-      projects,
-      and(eq(projects.id, occurrences.projectId), seesProject(a.sight, occurrences.projectId)),
-    )
-    .leftJoin(tasks, and(eq(tasks.id, occurrences.taskId), seesTask(a.sight, occurrences.taskId)))
+  dealtSeen(orm, a)
     .where(and(gte(occurrences.date, sql`${a.first}`), lt(occurrences.date, sql`${a.after}`)))
     .orderBy(asc(occurrences.date)),
 )
@@ -147,7 +144,7 @@ export const lastDealt = within((orm, a: { id: SeriesId }) =>
   dealtOnes(orm, eq(occurrences.seriesId, a.id)).orderBy(desc(occurrences.id)).limit(most(1)),
 )
 /** The last one that a series made. */
-export const lastOpen = within((orm, a: { id: SeriesId }) =>
+export const lastMade = within((orm, a: { id: SeriesId }) =>
   dealtOnes(orm, and(eq(occurrences.seriesId, a.id), eq(occurrences.state, 'made')))
     .orderBy(desc(occurrences.id))
     .limit(most(1)),
@@ -252,6 +249,34 @@ export const everySettled = ready((orm) => {
     )
   return union(ahead, decided)
 })
+/** Of each series whose dates follow completions, the one it dealt with last. */
+export const everyLastDealt = within((orm) =>
+  orm
+    .select({ occurrence, ...work })
+    .from(series)
+    .crossJoin(occurrences)
+    .leftJoin(projects, eq(projects.id, occurrences.projectId))
+    .leftJoin(tasks, eq(tasks.id, occurrences.taskId))
+    .where(
+      and(
+        sql`${series.schedule} ->> 'kind' is not null`,
+        // The newest alone, by the index that begins with the series.
+        sql`${occurrences.id} = (select max("own"."id") from ${occurrences} "own"
+          where "own"."seriesId" = ${series.id})`,
+      ),
+    ),
+)
+/** How many each of those dealt with that ends after so many. */
+export const everyDealtCount = ready((orm) =>
+  orm
+    .select({ seriesId: occurrences.seriesId, count: count() })
+    .from(series)
+    .crossJoin(occurrences)
+    .where(
+      and(sql`${series.schedule} ->> 'count' is not null`, eq(occurrences.seriesId, series.id)),
+    )
+    .groupBy(occurrences.seriesId),
+)
 /** How often a series was to make something. */
 export const dealtCount = within((orm, a: { id: SeriesId }) =>
   orm.select({ count: count() }).from(occurrences).where(eq(occurrences.seriesId, a.id)),
@@ -266,7 +291,7 @@ export const lastProject = within((orm, a: { id: SeriesId }) =>
     .orderBy(desc(occurrences.scheduled))
     .limit(most(1)),
 )
-export const lastMade = ready((orm, a: { id: SeriesId }) =>
+export const lastScheduled = ready((orm, a: { id: SeriesId }) =>
   orm
     .select({ scheduled: max(occurrences.scheduled) })
     .from(occurrences)

@@ -1,15 +1,16 @@
+import { isDeepStrictEqual } from 'node:util'
 import { isAfter } from '#core/recurrence/course.ts'
 import type { LocalStamp } from '#core/brands.ts'
 import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
 import { servedUpTo } from '#core/recurrence/coming.ts'
 import { occurrencesFrom, type Schedule } from '#core/recurrence/schedule.ts'
-import type { SeriesSchedule } from '#contract/clockwork.ts'
+import type { SeriesSchedule } from '#contract/series.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Engine } from '../../engine/services.ts'
-import { comingOf } from './coming.ts'
+import { comingOf, MOST_PASSED } from './coming.ts'
 import { settleAs } from './deal.ts'
-import { lastMade, type SeriesRecord } from './queries.ts'
+import { lastScheduled, type SeriesRecord } from './queries.ts'
 
 /** How far a series has come with its dates, once its schedule is another, or it goes on. */
 
@@ -23,14 +24,14 @@ const END = stamp(isoDate('9999-12-31'), null)
 export const later = (a: LocalStamp | null, b: LocalStamp | null): LocalStamp | null =>
   a === null ? b : b === null ? a : a > b ? a : b
 
+/** Whether a schedule says what another says, however it is written down. */
+export const isSame = (a: SeriesSchedule, b: SeriesSchedule): boolean => isDeepStrictEqual(a, b)
+
 /**
  * The scheduled time up to which all is behind (null: nothing is), since a series starts with the
  * first date from today on; undefined where every date is behind.
  */
-export function behind(
-  { firm }: Pick<Engine, 'firm'>,
-  schedule: Schedule,
-): LocalStamp | null | undefined {
+function behind({ firm }: Pick<Engine, 'firm'>, schedule: Schedule): LocalStamp | null | undefined {
   const next = occurrencesFrom(schedule, firm.calendar(), firm.today()).next().value
   if (!next) return undefined
   const { date } = localStamp(next.scheduled)
@@ -46,18 +47,15 @@ export function reachedBy(
   schedule: SeriesSchedule,
   row: SeriesRecord | undefined,
 ): LocalStamp | null | undefined {
-  const last = row && (lastMade.get(engine.reader, { id: row.id })?.scheduled ?? null)
+  const last = row && (lastScheduled.get(engine.reader, { id: row.id })?.scheduled ?? null)
   if (isAfter(schedule)) return last ?? null
   const past = behind(engine, schedule)
   if (past === undefined || !row || !last) return past
-  const same = JSON.stringify(schedule) === JSON.stringify(row.schedule)
   // What stands due of one that runs is still made.
-  if (same) return row.on ? row.reached : later(past, row.reached)
+  if (isSame(schedule, row.schedule)) return row.on ? row.reached : later(past, row.reached)
   return later(past, servedUpTo(schedule, engine.firm.calendar(), last, row.makes.period.of))
 }
 
-/** As many dates as are passed by at once. */
-export const MOST_PASSED = 1_000
 /** How far the past goes of a schedule. */
 const pastOf = (engine: Pick<Engine, 'firm'>, schedule: Schedule, reached: LocalStamp | null) => {
   const until = behind(engine, schedule)

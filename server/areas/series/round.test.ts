@@ -67,7 +67,7 @@ describe('the round', () => {
     expect(seen(l.devika)).toMatchObject([{ stand: 'unseen', project: null }])
   })
   it.each([
-    [{ from: '2026-12-31', to: '2026-12-01' }, /before it begins/],
+    [{ from: '2026-12-31', to: '2026-12-01' }, /before they begin/],
     [{ from: '2026-01-01', to: '2029-01-01' }, /366 days at the most/],
     [{ from: '0001-01-01', to: '0001-01-02' }, /from/],
   ])('%j is refused', (days, says) => {

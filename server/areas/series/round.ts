@@ -1,12 +1,10 @@
-import type { IsoDate } from '#core/brands.ts'
-import { addDays, localStamp, workDay } from '#core/calendar/dates.ts'
-import { refuse } from '#core/refusal.ts'
-import type { Makes, Round, RoundCell, RoundDate } from '#contract/clockwork.ts'
+import { addDays, localStamp } from '#core/calendar/dates.ts'
+import type { Makes, Round, RoundCell, RoundDate } from '#contract/series.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { templateNames } from '../templates/queries.ts'
-import { comingOf, firstOf, grouped, readAll, type Read } from './coming.ts'
+import { askedDays, comingOf, firstOf, grouped, readAll, type Read } from './coming.ts'
 import { allSeries, dealtBetween, type Dealt, type SeriesRecord } from './queries.ts'
 import { pastDate } from './went.ts'
 
@@ -30,19 +28,7 @@ function columnOf(makes: Makes, templates: ReadonlyMap<number, string>) {
   return { key: `t${name.toLowerCase()}`, name }
 }
 
-interface Days {
-  readonly from: IsoDate
-  readonly to: IsoDate
-}
-/** @throws Refusal `bad-date`, `ends-before-start`, `too-long` */
-function daysOf(asked: { from: string; to: string }): Days {
-  const [from, to] = [workDay(asked.from, 'from'), workDay(asked.to, 'to')]
-  if (to < from)
-    refuse('ends-before-start', `The round would end on ${to}, before it begins.`, 'to')
-  if (addDays(from, MOST_DAYS) < to)
-    refuse('too-long', `A round is over ${MOST_DAYS} days at the most; ask for fewer.`, 'to')
-  return { from, to }
-}
+type Days = ReturnType<typeof askedDays>
 
 const dealtDate = (engine: Engine, row: SeriesRecord, dealt: Dealt): RoundDate => {
   const { at: _, went, ...rest } = pastDate(engine, dealt)
@@ -107,7 +93,7 @@ const dealtIn = (engine: Engine, viewer: Viewer, { from, to }: Days) =>
 /** How every client's repeated work stands over some days. Its cost is that of what is shown. */
 export function round(engine: Engine, viewer: Viewer, asked: { from: string; to: string }): Round {
   needMember(viewer, 'see the round')
-  const days = daysOf(asked)
+  const days = askedDays(asked, MOST_DAYS)
   const read = readAll(engine)
   const dealt = dealtIn(engine, viewer, days)
   const names = templateNames.all(engine.reader)

@@ -9,7 +9,7 @@ import { recordRun } from '../../engine/runs.ts'
 import type { Engine } from '../../engine/services.ts'
 import { movesDays } from '../rules/ladder-alarms.ts'
 import { tasksIn } from '../templates/start.ts'
-import { comingOf, firstOf, isOver, madeFor } from './coming.ts'
+import { comingOf, dueBy, firstOf, isOver, madeFor } from './coming.ts'
 import { deal, makeAfterAll, passBy, reach } from './deal.ts'
 import { openBefore } from './make.ts'
 import { passUndone } from './reached.ts'
@@ -33,29 +33,35 @@ function isAtEnd({ reader }: Readers, row: SeriesRecord): boolean {
   return last === undefined || isOver(last)
 }
 
-/** When a series has something to do next; null where it waits, or has nothing left. */
-function nextAlarm(engine: Readers, row: SeriesRecord, now: number): number | null {
-  const held = heldOf.get(engine.reader, { id: row.id })
-  if (held && !openBefore(engine, row)) return now
-  const next = firstOf(comingOf(engine, row))
-  // What is due at once is no backlog: it was due at no time before.
-  return next && Math.max(madeFor(engine, row, next).at, now)
-}
-
 /** Puts up the one alarm of a series for what comes next, or ends it when nothing is left. */
+function wake(
+  engine: Readers,
+  write: Writer,
+  row: SeriesRecord,
+  { next, waits }: { next: Coming | null; waits: boolean },
+): void {
+  if (next) {
+    // What is due at once is no backlog: it was due at no time before.
+    const at = Math.max(madeFor(engine, row, next).at, write.at)
+    write.insert('alarms', { ...alarmOf(row.id), at })
+    if (row.endedAt !== null) write.update('series', row.id, { endedAt: null })
+  } else if (!waits && row.endedAt === null && isAtEnd(engine, row))
+    write.update('series', row.id, { endedAt: write.at })
+}
+const alarmOf = (id: SeriesId) =>
+  ({ kind: 'series', key: `series:${id}`, itemKind: 'series', itemId: id }) as const
+
+/** Plans a series anew, by how it stands now. */
 export function planSeries(engine: Readers, write: Writer, id: SeriesId): void {
   const { reader } = engine
-  const key = `series:${id}`
-  const old = alarmByKey.get(reader, { key })
+  const old = alarmByKey.get(reader, { key: alarmOf(id).key })
   if (old) write.remove('alarms', old.id)
   const row = seriesById.get(reader, { id })?.series
   if (!row?.on) return
-  const at = nextAlarm(engine, row, write.at)
-  if (at !== null) {
-    write.insert('alarms', { at, kind: 'series', key, itemKind: 'series', itemId: id })
-    if (row.endedAt !== null) write.update('series', row.id, { endedAt: null })
-  } else if (row.endedAt === null && !heldOf.get(reader, { id }) && isAtEnd(engine, row))
-    write.update('series', row.id, { endedAt: write.at })
+  const held = heldOf.get(reader, { id })
+  if (held && !openBefore(engine, row))
+    return void write.insert('alarms', { ...alarmOf(id), at: write.at })
+  wake(engine, write, row, { next: firstOf(comingOf(engine, row)), waits: held !== undefined })
 }
 
 /** Other working days, or another zone, move when what was not made yet is made. */
@@ -110,42 +116,41 @@ const HOUR = 3_600_000
 /** What stood due this long past its time, stood due while nothing ran. */
 const DOWN = HOUR
 
-/** All that is due of a series by now, in order. */
-function dueBy(engine: Engine, row: SeriesRecord, now: number): Coming[] {
-  const due: Coming[] = []
-  for (const one of comingOf(engine, row)) {
-    if (madeFor(engine, row, one).at > now) break
-    due.push(one)
-  }
-  return due
-}
+/** Whether an alarm stood due while nothing ran, and its series makes not all of that up. */
+const wasDown = (row: SeriesRecord | undefined, alarm: AlarmRow, now: number): boolean =>
+  row?.on === true && now - alarm.at > DOWN && (row.ways.catchUp ?? 'each') !== 'each'
 
 /** Leaves out what came due while nothing ran, as far as the series makes nothing up for it. */
 function* missBacklog(engine: Engine, write: Writer, row: SeriesRecord): Steps<void> {
-  const { catchUp = 'each' } = row.ways
-  if (catchUp === 'each') return
   const due = dueBy(engine, row, write.at)
-  const first = firstMadeUp(catchUp, due.length)
+  const first = firstMadeUp(row.ways.catchUp ?? 'each', due.length)
+  let now = row
   for (const [i, one] of due.slice(0, first).entries()) {
-    passBy(engine, write, row, { one, state: 'missed', why: 'It came due while nothing ran' })
-    reach(write, row, { one, next: due[i + 1] ?? null })
+    passBy(engine, write, now, { one, state: 'missed', why: 'It came due while nothing ran' })
+    now = reach(write, now, { one, next: due[i + 1] ?? null })
     yield
   }
 }
 
-/** The next thing that is to be done. */
-function* dealNext(engine: Engine, write: Writer, id: SeriesId): Steps<void> {
+/** Does the next thing that is to be done, and plans what comes after it. */
+function* dealNext(engine: Engine, write: Writer, id: SeriesId, alarm: number): Steps<void> {
   const row = seriesById.get(engine.reader, { id })?.series
-  if (!row?.on) return
+  if (!row?.on) return write.remove('alarms', alarm)
   const held = heldOf.get(engine.reader, { id })
   if (held && !openBefore(engine, row)) {
     const because = 'It was held until the one before was closed'
-    return void (yield* makeAfterAll(engine, write, row, { held, because }))
+    yield* makeAfterAll(engine, write, row, { held, because })
+    return planSeries(engine, write, id)
   }
-  const [one, next] = firstTwo(comingOf(engine, row))
-  if (!one || madeFor(engine, row, one).at > write.at) return
+  const [one, next = null] = firstTwo(comingOf(engine, row))
+  if (!one || madeFor(engine, row, one).at > write.at) return planSeries(engine, write, id)
   yield* deal(engine, write, row, one)
-  reach(write, row, { one, next: next ?? null })
+  const now = reach(write, row, { one, next })
+  if (held || isAfter(row.schedule)) return planSeries(engine, write, id)
+  // Mostly what comes next is known already.
+  write.remove('alarms', alarm)
+  const waits = next === null && heldOf.get(engine.reader, { id }) !== undefined
+  wake(engine, write, now, { next, waits })
 }
 function firstTwo<T>(all: Iterable<T>): [T?, T?] {
   const found: [T?, T?] = []
@@ -153,21 +158,28 @@ function firstTwo<T>(all: Iterable<T>): [T?, T?] {
   return found
 }
 
+/** As many things as an alarm of a series makes. */
+function sizeOf(engine: Engine, row: SeriesRecord | undefined, alarm: AlarmRow): number {
+  if (!row) return 0
+  const now = engine.clock.now()
+  const missed = wasDown(row, alarm, now) ? dueBy(engine, row, now).length : 0
+  const { makes } = row
+  return missed + (makes.kind === 'project' ? tasksIn(engine, makes.templateId) : 1)
+}
 /** An alarm of a series: what is due dealt with, the next alarm put up. */
 function runSeries(engine: Engine, alarm: AlarmRow): Large<void> {
   const { reader, journal } = engine
   const { id: key, itemId: id } = alarm
-  const makes = seriesById.get(reader, { id })?.series.makes
+  const rowNow = () => seriesById.get(reader, { id })?.series
   return journal.large({
     actor: { kind: 'series', id },
-    size: makes?.kind === 'project' ? tasksIn(engine, makes.templateId) : 1,
+    size: sizeOf(engine, rowNow(), alarm),
     *work(write) {
       // Somebody may have changed the series since: then another alarm stands.
       if (!alarmById.get(reader, { id: key })) return
-      const row = seriesById.get(reader, { id })?.series
-      if (row?.on && write.at - alarm.at > DOWN) yield* missBacklog(engine, write, row)
-      yield* dealNext(engine, write, id)
-      planSeries(engine, write, id)
+      const row = rowNow()
+      if (row && wasDown(row, alarm, write.at)) yield* missBacklog(engine, write, row)
+      yield* dealNext(engine, write, id, key)
     },
   })
 }

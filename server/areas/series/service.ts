@@ -1,29 +1,31 @@
+import { isDeepStrictEqual } from 'node:util'
 import { isAfter } from '#core/recurrence/course.ts'
 import type { IsoDate, LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
 import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
-import { hasDate, type Coming } from '#core/recurrence/coming.ts'
-import { begunAt, endedBefore } from '#core/recurrence/ends.ts'
-import { occurrences } from '#core/recurrence/schedule.ts'
+import { hasDate } from '#core/recurrence/coming.ts'
+import { begunAt, endedBefore, endLeft, endOf } from '#core/recurrence/ends.ts'
+import { occurrences, type Schedule } from '#core/recurrence/schedule.ts'
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
-import type { BringBody, SeriesBody, SeriesSchedule, SeriesSheet } from '#contract/clockwork.ts'
+import type { BringBody, SeriesBody, SeriesSchedule, SeriesSheet } from '#contract/series.ts'
 import type { Changed, Writer } from '../../engine/journal.ts'
+import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needNewest } from '../../engine/versions.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { clientById } from '../people/queries.ts'
 import { checkContacts, checkMakes, checkedSchedule } from './check.ts'
-import { comingOf, madeFor, type Dated } from './coming.ts'
+import { dueBy, MOST_PASSED, type Dated } from './coming.ts'
 import { reach, settleAs } from './deal.ts'
 import {
   byHandOf,
   isThere,
-  lastMade,
+  lastScheduled,
   occurrencesFromOn,
   seriesById,
   type SeriesRecord,
 } from './queries.ts'
-import { later, MOST_PASSED, passPause, reachedBy } from './reached.ts'
+import { isSame, later, passPause, reachedBy } from './reached.ts'
 import { planSeries } from './run.ts'
 import { seriesSheet } from './sheet.ts'
 
@@ -38,26 +40,18 @@ const noneLeft = (): never =>
 
 /** The scheduled time up to which nothing is left that would be made at once. */
 function passedNow(engine: Engine, row: Dated & Pick<SeriesRecord, 'leadDays'>): LocalStamp | null {
-  let last = row.reached
-  let passed = 0
-  for (const each of comingOf(engine, row)) {
-    if (madeFor(engine, row, each).at > engine.clock.now() || ++passed > MOST_PASSED) return last
-    last = each.joins.at(-1) ?? each.scheduled
-  }
-  return last
+  const due = dueBy(engine, row, engine.clock.now(), MOST_PASSED)
+  const last = due.findLast((one) => !one.byHand)
+  return last ? (last.joins.at(-1) ?? last.scheduled) : row.reached
 }
 
 /** Passes by what a series would make at once, and knows that it did: it goes on with the date after. */
-export function passBy(engine: Engine, write: Writer, row: SeriesRecord): void {
-  const passed: Coming[] = []
-  for (const one of comingOf(engine, row)) {
-    if (madeFor(engine, row, one).at > write.at || passed.length >= MOST_PASSED) break
-    passed.push(one)
-  }
-  for (const [i, one] of passed.entries()) {
-    const now = needSeries(engine, row.id)
+export function passDue(engine: Engine, write: Writer, row: SeriesRecord): void {
+  const due = dueBy(engine, row, write.at, MOST_PASSED)
+  let now = row
+  for (const [i, one] of due.entries()) {
     settleAs(engine, write, now, { one, became: { state: 'skipped', why: 'All was stopped' } })
-    reach(write, now, { one, next: passed[i + 1] ?? null })
+    now = reach(write, now, { one, next: due[i + 1] ?? null })
   }
   planSeries(engine, write, row.id)
 }
@@ -73,7 +67,8 @@ const begins = (start: LocalStamp, day: string): LocalStamp =>
 /** What saving a series writes of it. */
 function columnsOf(engine: Engine, viewer: Viewer | null, body: SeriesBody, row?: SeriesRecord) {
   const asked = checkedSchedule(engine, body.schedule)
-  const schedule = row ? asked : startedBy(engine, asked)
+  const isNew = !row || !lastScheduled.get(engine.reader, { id: row.id })?.scheduled
+  const schedule = isNew ? startedBy(engine, asked) : asked
   checkMakes(engine, viewer, body.makes)
   const standing = reachedBy(engine, schedule, row)
   const reached = standing === undefined ? noneLeft() : standing
@@ -132,33 +127,36 @@ function forEach({ reader }: Engine, body: SeriesBody): SeriesBody[] {
 
 /**
  * Brings in several series with what was decided about their dates; one change, one undo.
- * @throws Refusal that names which of them, and the place
+ * @throws Refusal that names the place
  */
 export function bringSeries(
   engine: Engine,
   viewer: Viewer,
   { series }: BringBody,
-): Changed<{ made: number }> {
+): Large<{ made: number }> {
   needStructure(viewer, 'bring in series')
   for (const one of series) checkContacts(engine, viewer, one)
-  return engine.journal.change(actorOf(viewer), (write) => {
-    for (const { byHand = [], ...body } of series) {
-      const id = insertSeries(engine, write, body, viewer.id, viewer)
-      for (const { scheduled, date } of byHand)
-        write.insert('seriesDates', {
-          seriesId: id,
-          scheduled: stampOf(scheduled),
-          date: date === null ? null : stampOf(date),
-        })
-      planSeries(engine, write, id)
-    }
-    return { made: series.length }
+  return engine.journal.large({
+    actor: actorOf(viewer),
+    size: series.length,
+    *work(write) {
+      for (const { byHand = [], ...body } of series) {
+        const seriesId = insertSeries(engine, write, body, viewer.id, viewer)
+        for (const [scheduled, date] of new Map(byHand.map(decided)))
+          write.insert('seriesDates', { seriesId, scheduled, date })
+        planSeries(engine, write, seriesId)
+        yield
+      }
+      return { made: series.length }
+    },
   })
 }
 const stampOf = (text: string): LocalStamp => {
   const { date, time } = localStamp(text, 'byHand')
   return stamp(date, time)
 }
+const decided = ({ scheduled, date }: { scheduled: string; date: string | null }) =>
+  [stampOf(scheduled), date === null ? null : stampOf(date)] as const
 
 /** @throws Refusal `not-found` */
 export const needSeries = (engine: Engine, id: SeriesId): SeriesRecord =>
@@ -180,7 +178,7 @@ export function saveSeries(
     if (!needSeries(engine, id).on) passPause(engine, write, needSeries(engine, id))
     const row = needSeries(engine, id)
     const columns = columnsOf(engine, viewer, body, row)
-    const same = JSON.stringify(columns.schedule) === JSON.stringify(row.schedule)
+    const same = isSame(columns.schedule, row.schedule)
     write.update('series', row, {
       ...columns,
       since: same && body.begin !== 'next' ? row.since : columns.reached,
@@ -227,8 +225,7 @@ function splitSeries(
   const { date } = localStamp(from)
   const asked = checkedSchedule(engine, body.schedule)
   checkMakes(engine, viewer, body.makes)
-  const same = JSON.stringify(asked) === JSON.stringify(row.schedule)
-  const schedule = same ? begunAt(row.schedule, engine.firm.calendar(), from) : begunBy(asked, date)
+  const schedule = splitOff(engine, row.schedule, { asked, from })
   const reached = row.reached !== null && row.reached >= from ? row.reached : null
   const next = write.insert('series', {
     ...{ name: body.name, makes: body.makes, schedule, leadDays: body.leadDays },
@@ -247,10 +244,21 @@ function splitSeries(
   planSeries(engine, write, next)
   return next
 }
-/** A schedule that was edited begins no earlier than the date it holds from. */
-function begunBy(schedule: SeriesSchedule, day: IsoDate): SeriesSchedule {
-  const { date, time } = localStamp(schedule.start)
-  return date < day ? { ...schedule, start: stamp(day, time) } : schedule
+/** The schedule of what is split off: an end of so many times that was not touched counts what is left. */
+function splitOff(
+  { firm }: Engine,
+  before: Schedule,
+  { asked, from }: { asked: SeriesSchedule; from: LocalStamp },
+): SeriesSchedule {
+  const { date } = localStamp(from)
+  const { date: start, time } = localStamp(asked.start)
+  const begins = start < date ? stamp(date, time) : asked.start
+  if (isAfter(asked)) return { ...asked, start: begins }
+  const end = endOf(asked.rule)
+  const left = isDeepStrictEqual(end, endOf(before.rule))
+    ? endLeft(before, firm.calendar(), from)
+    : end
+  return begunAt(asked, begins, left)
 }
 /** What was made for, or decided about, dates from a day on goes to another series. */
 function handOver(
@@ -327,7 +335,7 @@ export function archiveSeries(
 export function removeSeries(engine: Engine, viewer: Viewer, id: SeriesId): Changed<void> {
   needStructure(viewer, 'remove series')
   const { name } = needSeries(engine, id)
-  if (lastMade.get(engine.reader, { id })?.scheduled)
+  if (lastScheduled.get(engine.reader, { id })?.scheduled)
     refuse(
       'in-use',
       `“${name}” has made work that would lose where it came from; archive it instead.`,

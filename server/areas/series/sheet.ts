@@ -5,7 +5,7 @@ import { usualFor } from '#core/people/usual.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
-import type { DatesBody, Makes, NextDate, SeriesSummary, SeriesSheet } from '#contract/clockwork.ts'
+import type { DatesBody, Makes, NextDate, SeriesSummary, SeriesSheet } from '#contract/series.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
@@ -15,7 +15,7 @@ import { isAway } from '../people/who.ts'
 import { rolesIn, templateById } from '../templates/queries.ts'
 import { checkedSchedule } from './check.ts'
 import { comingOf, firstOf, madeFor, readAll, readOf } from './coming.ts'
-import { naming } from './make.ts'
+import { clientOf, naming } from './make.ts'
 import { namedIn } from './people.ts'
 import { allSeries, madeBy, seriesById, seriesFor, type SeriesRecord } from './queries.ts'
 import { reachedBy } from './reached.ts'
@@ -41,7 +41,7 @@ interface Shown extends Pick<SeriesRecord, 'leadDays' | 'ways'> {
 function shownDates(engine: Engine, { makes, ...row }: Shown, all: Iterable<Coming>): NextDate[] {
   const today = engine.firm.today()
   const now = engine.clock.now()
-  const name = makes ? naming(engine, makes) : () => ''
+  const name = makes ? naming(makes, clientOf(engine, makes)) : () => ''
   const lateNow = makes ? lateAtBirth(engine, makes) : () => 0
   const awayOn = makes ? whoIsAway(engine, makes) : () => []
   const out: NextDate[] = []

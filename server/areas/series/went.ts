@@ -1,6 +1,6 @@
 import { workingDaysBetween } from '#core/calendar/calendar.ts'
 import { localStamp, toLocal } from '#core/calendar/dates.ts'
-import type { PastDate, Went } from '#contract/clockwork.ts'
+import type { PastDate, Went } from '#contract/series.ts'
 import type { Engine } from '../../engine/services.ts'
 import { isLate } from '../tasks/late.ts'
 import type { Dealt } from './queries.ts'

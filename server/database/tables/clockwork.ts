@@ -22,7 +22,7 @@ import type {
   TemplateId,
 } from '#core/brands.ts'
 import type { Template } from '#core/templates/template.ts'
-import type { Audited, Makes, SeriesSchedule, SeriesWays } from '#contract/clockwork.ts'
+import type { Audited, Makes, SeriesSchedule, SeriesWays } from '#contract/series.ts'
 import type { Value } from '#core/fields/types.ts'
 import type { Deed, RuleDefinition } from '#contract/rules.ts'
 import type { Group } from '#core/conditions/condition.ts'
@@ -116,6 +116,7 @@ export const occurrences = sqliteTable(
       .on(t.seriesId, t.follows)
       .where(sql`follows <> 0`),
     index('occurrences_by_date').on(t.date),
+    index('occurrences_of_series').on(t.seriesId, t.id),
     index('occurrences_held')
       .on(t.seriesId)
       .where(sql`state = 'held'`),

@@ -1,4 +1,4 @@
-import * as shapes from '#contract/clockwork.ts'
+import * as shapes from '#contract/series.ts'
 import { switchBody } from '#contract/common.ts'
 import {
   archiveSeries,

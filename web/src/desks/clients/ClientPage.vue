@@ -78,6 +78,9 @@ async function changed(): Promise<void> {
           <v-btn v-if="data.mayEdit" @click="doing = 'edit'">Change</v-btn>
           <v-btn v-if="may" @click="doing = 'share'">Share</v-btn>
           <v-btn v-if="may" @click="merge(null)">Merge</v-btn>
+          <v-btn :to="{ path: '/me', query: { feed: 'client', item: data.id } }">
+            Its calendar elsewhere
+          </v-btn>
         </header>
         <p class="quiet">
           {{ data.kind === 'person' ? 'A person' : 'An organisation' }}, {{ data.tier }}

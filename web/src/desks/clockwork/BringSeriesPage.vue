@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { FoundSeries, SeriesBody, SeriesFound } from '#contract/clockwork.ts'
+import type { FoundSeries, SeriesBody, SeriesFound } from '#contract/series.ts'
 import { call, post } from '#web/api/client.ts'
 import FileDrop from '#web/parts/FileDrop.vue'
 import NumberField from '#web/parts/NumberField.vue'

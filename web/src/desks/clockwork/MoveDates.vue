@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import type { DateOf, Decided } from '#contract/clockwork.ts'
+import type { DateOf, Decided } from '#contract/series.ts'
 import { post, sentence } from '#web/api/client.ts'
 import DateField from '#web/parts/DateField.vue'
 import { plural, sayDate } from '#web/parts/say.ts'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Decided, MovedDate } from '#contract/clockwork.ts'
+import type { Decided, MovedDate } from '#contract/series.ts'
 import { post } from '#web/api/client.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import { useAttempt } from '#web/state/attempt.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { SeriesAudit } from '#contract/clockwork.ts'
+import type { SeriesAudit } from '#contract/series.ts'
 import { plural } from '#web/parts/say.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'

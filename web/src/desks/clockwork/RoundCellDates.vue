@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RoundCell, RoundDate } from '#contract/clockwork.ts'
+import type { RoundCell, RoundDate } from '#contract/series.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import StandMark from './StandMark.vue'

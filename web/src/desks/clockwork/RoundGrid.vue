@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
-import type { DecideBody, Round, RoundCell, RoundDate } from '#contract/clockwork.ts'
+import type { DecideBody, Round, RoundCell, RoundDate } from '#contract/series.ts'
 import LineMenu, { type MenuLine } from '#web/parts/LineMenu.vue'
 import { plural, sayDate } from '#web/parts/say.ts'
 import { useRoving } from '#web/parts/useRoving.ts'

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { addDays } from '#core/calendar/dates.ts'
-import type { Decided, DecideBody, Round, RoundDate } from '#contract/clockwork.ts'
+import type { Decided, DecideBody, Round, RoundDate } from '#contract/series.ts'
 import { post } from '#web/api/client.ts'
 import { PERIOD_LIST } from '#web/parts/choices.ts'
 import LoadState from '#web/parts/LoadState.vue'

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { endOf, withEnd, type RuleEnd } from '#core/recurrence/ends.ts'
 import type { AfterCompletion } from '#core/recurrence/course.ts'
-import type { AnyScheduleBody, ScheduleBody } from '#contract/clockwork.ts'
+import type { AnyScheduleBody, ScheduleBody } from '#contract/series.ts'
 import { ROLL_LIST } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
 import NumberField from '#web/parts/NumberField.vue'

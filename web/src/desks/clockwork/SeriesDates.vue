@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { DateOf, Decided, DecideBody, NextDate } from '#contract/clockwork.ts'
+import type { DateOf, Decided, DecideBody, NextDate } from '#contract/series.ts'
 import { post } from '#web/api/client.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
 import { sayDate, sayDateAt } from '#web/parts/say.ts'

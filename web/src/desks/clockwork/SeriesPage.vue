@@ -2,7 +2,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract/clockwork.ts'
+import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract/series.ts'
 import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 import LoadState from '#web/parts/LoadState.vue'

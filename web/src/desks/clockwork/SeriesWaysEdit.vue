@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { isAfter } from '#core/recurrence/course.ts'
 import { computed } from 'vue'
-import type { AnyScheduleBody, Makes, SeriesWays } from '#contract/clockwork.ts'
+import type { AnyScheduleBody, Makes, SeriesWays } from '#contract/series.ts'
 import { CARRIES, CARRY_NAMES } from '#contract/words.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
 import NumberField from '#web/parts/NumberField.vue'
@@ -26,26 +26,61 @@ const time = computed({
   get: () => ways.value.makeTime ?? '06:00',
   set: (makeTime: string | null) => makeTime && set({ makeTime }, { makeTime: '06:00' }),
 })
-const OVERLAP = [
-  { value: 'make-anyway', name: 'it is made all the same' },
-  { value: 'hold', name: 'it waits until that is closed' },
-  { value: 'close-as-missed', name: 'that is dropped as missed, and it is made' },
-  { value: 'move-forward', name: 'that moves on to the new date instead' },
-] as const
-const CATCH_UP = [
-  { value: 'each', name: 'each is made' },
-  { value: 'latest', name: 'only the latest is made' },
-  { value: 'none', name: 'none is made' },
-] as const
+/** What is chosen among a few, each as a sentence. */
+interface Choice {
+  readonly says: string
+  readonly label: string
+  readonly options: readonly { readonly value: string; readonly name: string }[]
+  readonly value: string
+  readonly put: (to: never) => void
+}
+const choices = computed((): Choice[] => {
+  if (after.value) return []
+  const { overlap = 'make-anyway', catchUp = 'each', each = false } = ways.value
+  const rolls = schedule.roll !== undefined && schedule.roll !== 'none'
+  const all: Choice[] = [
+    {
+      ...{ says: 'While the one before is still open,', label: 'While the one before is open' },
+      options: [
+        { value: 'make-anyway', name: 'it is made all the same' },
+        { value: 'hold', name: 'it waits until that is closed' },
+        { value: 'close-as-missed', name: 'that is dropped as missed, and it is made' },
+        { value: 'move-forward', name: 'that moves on to the new date instead' },
+      ],
+      value: overlap,
+      put: (to: typeof overlap) => set({ overlap: to }, { overlap: 'make-anyway' }),
+    },
+    {
+      ...{ says: 'Of what came due while nothing ran,', label: 'What is made up for' },
+      options: [
+        { value: 'each', name: 'each is made' },
+        { value: 'latest', name: 'only the latest is made' },
+        { value: 'none', name: 'none is made' },
+      ],
+      value: catchUp,
+      put: (to: typeof catchUp) => set({ catchUp: to }, { catchUp: 'each' }),
+    },
+    {
+      ...{ says: 'Dates that move onto the same day are', label: 'Dates on one day' },
+      options: [
+        { value: 'one', name: 'one' },
+        { value: 'each', name: 'each its own' },
+      ],
+      value: each ? 'each' : 'one',
+      put: (to: string) => set({ each: to === 'each' }, { each: false }),
+    },
+  ]
+  return rolls ? all : all.slice(0, 2)
+})
 const ROTA = [
   { value: 'all', name: 'all of them' },
   { value: 'turn', name: 'whoever is next in turn' },
   { value: 'least', name: 'whoever has the least to do' },
 ] as const
-const EACH = [
-  { value: 'one', name: 'one' },
-  { value: 'each', name: 'each its own' },
-] as const
+function goTo(rota: (typeof ROTA)[number]['value']): void {
+  const { rota: _, ...rest } = ways.value
+  ways.value = rota === 'all' ? rest : { ...rest, rota }
+}
 const carries = computed(() => ways.value.carries ?? [])
 const carry = (what: (typeof CARRIES)[number]) =>
   set(
@@ -71,36 +106,16 @@ const carried = computed(
       @update:model-value="$event !== null && (leadDays = $event)"
     />
     working days before its date, at
-    <TimeField id="sw-at" v-model="time" aria-label="Made at" />
+    <TimeField id="sw-at" v-model="time" label="Made at" />
   </p>
-  <p v-if="!after" class="line">
-    While the one before is still open,
+  <p v-for="c in choices" :key="c.label" class="line">
+    {{ c.says }}
     <TokenPick
-      :model-value="ways.overlap ?? 'make-anyway'"
-      :options="OVERLAP"
-      label="While the one before is open"
+      :model-value="c.value"
+      :options="c.options"
+      :label="c.label"
       tone="value"
-      @update:model-value="set({ overlap: $event }, { overlap: 'make-anyway' })"
-    />
-  </p>
-  <p v-if="!after" class="line">
-    Of what came due while nothing ran,
-    <TokenPick
-      :model-value="ways.catchUp ?? 'each'"
-      :options="CATCH_UP"
-      label="What is made up for"
-      tone="value"
-      @update:model-value="set({ catchUp: $event }, { catchUp: 'each' })"
-    />
-  </p>
-  <p v-if="!after && schedule.roll && schedule.roll !== 'none'" class="line">
-    Dates that move onto the same day are
-    <TokenPick
-      :model-value="ways.each ? 'each' : 'one'"
-      :options="EACH"
-      label="Dates on one day"
-      tone="value"
-      @update:model-value="set({ each: $event === 'each' }, { each: false })"
+      @update:model-value="c.put($event as never)"
     />
   </p>
   <template v-if="makes.kind === 'task'">
@@ -111,7 +126,7 @@ const carried = computed(
         :options="ROTA"
         label="Who gets it"
         tone="person"
-        @update:model-value="set({ rota: $event as 'turn' }, { rota: 'all' as 'turn' })"
+        @update:model-value="goTo"
       />
     </p>
     <p class="line">

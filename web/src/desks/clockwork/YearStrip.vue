@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { MONTH_NAMES } from '#core/text/names.ts'
-import type { PastDate } from '#contract/clockwork.ts'
+import type { PastDate } from '#contract/series.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'
 import StandMark from './StandMark.vue'

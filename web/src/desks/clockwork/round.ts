@@ -2,7 +2,7 @@ import type { IsoDate } from '#core/brands.ts'
 import { addDays, isoDate } from '#core/calendar/dates.ts'
 import { nextPeriod, periodStart, PERIODS } from '#core/recurrence/schedule.ts'
 import { formatPattern } from '#core/text/merge.ts'
-import type { Round, RoundDate } from '#contract/clockwork.ts'
+import type { Round, RoundDate } from '#contract/series.ts'
 
 /** The period that a round is over, and what is chosen in it. */
 

@@ -1,6 +1,7 @@
 import type { LocationQuery } from 'vue-router'
 import { plainText } from '#core/text/rich.ts'
-import type { Makes, ScheduleBody, SeriesBody, TemplateSummary } from '#contract/clockwork.ts'
+import type { TemplateSummary } from '#contract/clockwork.ts'
+import type { Makes, ScheduleBody, SeriesBody } from '#contract/series.ts'
 import type { TaskSheet } from '#contract/tasks.ts'
 import type { Directory } from '#contract/desks.ts'
 import { get } from '#web/api/client.ts'

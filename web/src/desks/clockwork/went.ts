@@ -1,4 +1,4 @@
-import type { PastDate, RoundDate, Went } from '#contract/clockwork.ts'
+import type { PastDate, RoundDate, Went } from '#contract/series.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
 
 /** How it went with a date of a series, in words. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { FEED_KINDS, type FeedKind } from '#contract/words.ts'
 import type { FeedRow, MadeFeed } from '#contract/feeds.ts'
 import { post, remove } from '#web/api/client.ts'
@@ -10,6 +11,7 @@ import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
+import ShownOnce from './ShownOnce.vue'
 
 /** Addresses that a calendar program subscribes to: made or reset, shown once, ended. */
 const session = useSession()
@@ -30,8 +32,10 @@ const kinds = computed(() =>
     name: NAMES[value],
   })),
 )
-const of = ref<FeedKind>('person')
-const item = ref<number | null>(null)
+/** A project’s or a client’s page leads here with what it is. */
+const { query } = useRoute()
+const of = ref<FeedKind>(FEED_KINDS.find((kind) => kind === query['feed']) ?? 'person')
+const item = ref<number | null>(Number(query['item']) || null)
 const items = computed(() => {
   const { projects, clients } = session.directory
   const all = of.value === 'project' ? projects : of.value === 'client' ? clients : []
@@ -44,11 +48,6 @@ const make = (kind: FeedKind, id: number | null) =>
   attempt(async () => {
     made.value = await post<MadeFeed>('/feeds', { of: kind, ...(id !== null && { item: id }) })
     await reload()
-  })
-const copy = () =>
-  attempt(async () => {
-    await navigator.clipboard.writeText(address.value!)
-    messages.say('The address is on the clipboard.')
   })
 const end = (feed: FeedRow) =>
   attempt(async () => {
@@ -67,17 +66,10 @@ const end = (feed: FeedRow) =>
     </h2>
     <LoadState v-if="!data" :error="error" @retry="reload" />
     <template v-else>
-      <div v-if="made" class="made">
-        <p>
-          A calendar program subscribes to this address of {{ made.name }}. It is shown this once;
-          whoever has it sees what you see of it.
-        </p>
-        <p class="secret">{{ address }}</p>
-        <p class="btns">
-          <v-btn @click="copy">Copy the address</v-btn>
-          <v-btn @click="made = null">Done, it is kept</v-btn>
-        </p>
-      </div>
+      <ShownOnce v-if="made" what="address" :secret="address!" @kept="made = null">
+        A calendar program subscribes to this address of {{ made.name }}. It is shown this once;
+        whoever has it sees what you see of it.
+      </ShownOnce>
       <p v-if="!data.length" class="small quiet">
         A calendar program shows open work with a date, and what series will make, as often as it
         asks. Its address is private: who has it needs no password.
@@ -114,12 +106,6 @@ const end = (feed: FeedRow) =>
 </template>
 
 <style scoped>
-.secret {
-  font-family: var(--mono, monospace);
-  font-size: 14px;
-  overflow-wrap: anywhere;
-}
-.btns,
 .feed,
 .line {
   display: flex;

@@ -8,6 +8,7 @@ import TokenRows from '#web/parts/TokenRows.vue'
 import { useAttempt } from '#web/state/attempt.ts'
 import { useMessages } from '#web/state/messages.ts'
 import { useResource } from '#web/state/resource.ts'
+import ShownOnce from './ShownOnce.vue'
 import TokenAdd from './TokenAdd.vue'
 
 /** Tokens by which programs ask in one's name: made, shown once, ended. */
@@ -25,11 +26,6 @@ async function added(token: MadeToken): Promise<void> {
   made.value = token
   await reload()
 }
-const copy = () =>
-  attempt(async () => {
-    await navigator.clipboard.writeText(made.value!.secret)
-    messages.say('The token is on the clipboard.')
-  })
 const end = (token: TokenRow) =>
   attempt(async () => {
     await remove(`/tokens/${token.id}`)
@@ -47,17 +43,10 @@ const end = (token: TokenRow) =>
     </h2>
     <LoadState v-if="!data" :error="error" @retry="reload" />
     <template v-else>
-      <div v-if="made" class="made">
-        <p>
-          This is the token of “{{ made.name }}”. It is shown this once: keep it where its program
-          finds it.
-        </p>
-        <p class="secret">{{ made.secret }}</p>
-        <p class="btns">
-          <v-btn @click="copy">Copy the token</v-btn>
-          <v-btn @click="made = null">Done, it is kept</v-btn>
-        </p>
-      </div>
+      <ShownOnce v-if="made" what="token" :secret="made.secret" @kept="made = null">
+        This is the token of “{{ made.name }}”. It is shown this once: keep it where its program
+        finds it.
+      </ShownOnce>
       <p v-if="!data.length" class="small quiet">
         By a token a program asks and changes in your name, as far as you let it. What it changes is
         named in the journal.
@@ -68,15 +57,3 @@ const end = (token: TokenRow) =>
     <TokenAdd v-if="adding" @close="adding = false" @done="added" />
   </section>
 </template>
-
-<style scoped>
-.secret {
-  font-family: var(--mono, monospace);
-  font-size: 14px;
-  overflow-wrap: anywhere;
-}
-.btns {
-  display: flex;
-  gap: 8px;
-}
-</style>

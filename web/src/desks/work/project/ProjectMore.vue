@@ -74,6 +74,7 @@ const lines = computed((): (MenuLine | false)[] => {
     may.edit && { name: 'Copy…', run: ask('copy') },
     { name: 'See who sees it', to: `/who-sees/project/${id}` },
     { name: 'Its runs', to: { path: '/clockwork/log', query: { project: id } } },
+    { name: 'Its calendar elsewhere', to: { path: '/me', query: { feed: 'project', item: id } } },
     { name: 'Its journal', to: { path: '/work/journal', query: { project: id } } },
     ...stateLines(),
     may.structure &&

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { ExpectedWork } from '#contract/clockwork.ts'
+import type { ExpectedWork } from '#contract/series.ts'
 import type { Holiday } from '#contract/desks.ts'
 import type { ViewDefinition } from '#contract/query.ts'
 import type { TaskRow } from '#contract/tasks.ts'

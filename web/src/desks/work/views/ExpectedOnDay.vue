@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { ExpectedWork } from '#contract/clockwork.ts'
+import type { ExpectedWork } from '#contract/series.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
 import { sayDate } from '#web/parts/say.ts'
 import { useSession } from '#web/state/session.ts'

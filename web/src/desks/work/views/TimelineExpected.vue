@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ExpectedWork } from '#contract/clockwork.ts'
+import type { ExpectedWork } from '#contract/series.ts'
 import { sayDate } from '#web/parts/say.ts'
 import { daysBetween } from './span.ts'
 

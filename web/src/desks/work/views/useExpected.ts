@@ -1,6 +1,6 @@
 import { computed } from 'vue'
 import type { Condition, Group } from '#core/conditions/condition.ts'
-import type { ExpectedWork } from '#contract/clockwork.ts'
+import type { ExpectedWork } from '#contract/series.ts'
 import type { Scope } from '#contract/query.ts'
 import { useResource } from '#web/state/resource.ts'
 import { plusDays } from './span.ts'
