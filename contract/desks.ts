@@ -153,6 +153,8 @@ export interface Directory {
     templateId: number | null
   }[]
   readonly templates: readonly { id: number; name: string }[]
+  /** Those that rules make the next of go by events. */
+  readonly series: readonly { id: number; name: string; byEvents: boolean }[]
   /** Where clients can stand, in the firm’s order. */
   readonly clientStates: readonly { id: number; name: string; colour: string }[]
   /** States of every set; set 1 is the firm’s own. */

@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import type { AfterSchedule } from '#core/recurrence/course.ts'
+import type { AfterSchedule, EventSchedule } from '#core/recurrence/course.ts'
 import {
   CATCH_UPS,
   OVERLAPS,
@@ -49,8 +49,8 @@ const period = Joi.object({
   which: Joi.valid('before', 'same', 'after').required(),
 })
 
-/** When a series has its dates: by the calendar, or so long after the last one was closed. */
-export type SeriesSchedule = Schedule | AfterSchedule
+/** When a series has its dates: by the calendar, after the last one was closed, or after events. */
+export type SeriesSchedule = Schedule | AfterSchedule | EventSchedule
 
 /** How a series goes about what it makes; what is left out is as usual. */
 export interface SeriesWays {
@@ -100,7 +100,7 @@ export const scheduleBody = shape<ScheduleBody>({
 })
 const afterBody = Joi.object({
   ...scheduled,
-  kind: Joi.valid('after-completion').required(),
+  kind: Joi.valid('after-completion', 'after-event').required(),
   wait: Joi.object({
     after: Joi.number().integer().min(0).max(10_000).required(),
     unit: Joi.valid('calendar', 'working', 'week', 'month').required(),
@@ -110,13 +110,13 @@ const afterBody = Joi.object({
   until: isoDay,
 }).oxor('count', 'until')
 const anySchedule = Joi.alternatives().conditional('.kind', {
-  is: 'after-completion',
+  is: Joi.exist(),
   then: afterBody,
   otherwise: scheduleBody,
 })
 type Asked<S> = Omit<S, 'zone' | 'start'> & { start: string; zone?: string }
 export type ScheduleBody = Asked<Schedule>
-export type AnyScheduleBody = ScheduleBody | Asked<AfterSchedule>
+export type AnyScheduleBody = ScheduleBody | Asked<AfterSchedule> | Asked<EventSchedule>
 const makes = Joi.alternatives().conditional('.kind', {
   is: 'project',
   then: Joi.object({
@@ -358,6 +358,8 @@ export interface SeriesSummary {
   readonly version: number
   readonly client: { id: number; name: string } | null
   readonly next: string | null
+  /** It comes when a rule says so. */
+  readonly byEvents: boolean
   /** Something stands in its way, such as a person who left. */
   readonly troubled: boolean
 }
@@ -403,5 +405,7 @@ export interface SeriesSheet {
   readonly ahead: readonly string[]
   /** What a person left out of what is to come. */
   readonly leftOut: readonly string[]
+  /** The rules that make the next of it, where it goes by events. */
+  readonly rules: readonly { readonly id: number; readonly name: string; readonly on: boolean }[]
   readonly warnings: readonly string[]
 }

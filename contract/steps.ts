@@ -25,6 +25,7 @@ const SHAPES: Shapes = {
   time: () => isoTime.required(),
   conditions: () => group.required(),
   one: () => id.required(),
+  series: () => id.required(),
   number: ({ least, most }) => Joi.number().integer().min(least).max(most).required(),
   chosen: () =>
     Joi.array().items(Joi.number(), Joi.string().max(200)).min(1).max(50).unique().required(),

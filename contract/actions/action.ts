@@ -81,6 +81,8 @@ export type Arg =
   | { readonly type: 'conditions'; readonly label: string }
   /** One of what a field chooses from, by the field's path. */
   | { readonly type: 'one'; readonly label: string; readonly path: string }
+  /** A series that goes by events. */
+  | { readonly type: 'series'; readonly label: string }
   /** Some of what a field chooses from, by the field's path; one at least. */
   | { readonly type: 'chosen'; readonly label: string; readonly path: string }
   /** Values of the field that another argument names; none for whichever. */

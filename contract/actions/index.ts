@@ -2,6 +2,7 @@ import { isWho, OF_TASKS, type About, type ActionKind, type Arg, type StepOf } f
 import { addPeople } from './add-people.ts'
 import { addStep } from './add-step.ts'
 import { assign } from './assign.ts'
+import { bringNext } from './bring-next.ts'
 import { comment } from './comment.ts'
 import { finishPhase } from './finish-phase.ts'
 import { finishProject } from './finish-project.ts'
@@ -33,7 +34,7 @@ const ALL = [
   ...([assign, addPeople, takeOff, follow] as const),
   ...([setState, setPriority, moveDue, setDate, setField, tag] as const),
   ...([addStep, tick, makeTask, makeSubtask] as const),
-  ...([finishPhase, finishProject, projectState, startProject] as const),
+  ...([finishPhase, finishProject, projectState, startProject, bringNext] as const),
   ...([share, unshare] as const),
   ...([wait, stop] as const),
 ] as const

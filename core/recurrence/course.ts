@@ -124,11 +124,22 @@ const MOST = 10_000
 
 /** What is counted from completions. */
 export type AfterSchedule = Extract<Recurrence, { kind: 'after-completion' }>
+/** What is counted from events that rules tell of; from the day of its start on. */
+export type EventSchedule = Omit<AfterSchedule, 'kind'> & { readonly kind: 'after-event' }
 /** Whether the dates of a schedule follow completions. */
 export const isAfter = <S extends object>(
   schedule: S,
 ): schedule is Extract<S, { kind: 'after-completion' }> =>
   'kind' in schedule && schedule.kind === 'after-completion'
+/** Whether they follow events. */
+export const isByEvents = <S extends object>(
+  schedule: S,
+): schedule is Extract<S, { kind: 'after-event' }> =>
+  'kind' in schedule && schedule.kind === 'after-event'
+/** Whether they stand in the calendar, whatever happens. */
+export const isByDates = <S extends object>(
+  schedule: S,
+): schedule is Exclude<S, { kind: 'after-completion' | 'after-event' }> => !('kind' in schedule)
 /**
  * The one after a completion: the first on the start, each further one counted from the day that the
  * last was closed on; null while that is open, or once its end is reached.
@@ -142,13 +153,31 @@ export function afterCompletion(
   if (last?.closedOn === null || (count !== undefined && made >= count)) return null
   const date = last ? waited(cal, last.closedOn, wait) : first.date
   if (until !== undefined && date > until) return null
+  return { scheduled: stamp(date, first.time), ...landed({ start, zone, roll }, cal, date) }
+}
+/** Where a date lands once it is rolled, at the time of day that its schedule has. */
+function landed(
+  { start, zone, roll }: Pick<AfterSchedule, 'start' | 'zone' | 'roll'>,
+  cal: Calendar,
+  date: IsoDate,
+): Omit<Occurrence, 'scheduled'> {
+  const { time } = localStamp(start, 'start')
   const rolled = rollDate(cal, date, roll)
   return {
-    scheduled: stamp(date, first.time),
-    date: stamp(rolled, first.time),
-    instant: toInstant(rolled, first.time, zone),
+    date: stamp(rolled, time),
+    instant: toInstant(rolled, time, zone),
     moved: rolled === date ? null : movedBecause(cal, toEpochDay(date), toEpochDay(rolled)),
   }
+}
+/** Where the one falls that an event brings on a day; null before the start, or beyond the end. */
+export function afterEvent(
+  { start, wait, count, until, ...schedule }: EventSchedule,
+  day: IsoDate,
+  { cal, made }: { cal: Calendar; made: number },
+): Omit<Occurrence, 'scheduled'> | null {
+  if (day < localStamp(start, 'start').date || (count !== undefined && made >= count)) return null
+  const date = waited(cal, day, wait)
+  return until !== undefined && date > until ? null : landed({ start, ...schedule }, cal, date)
 }
 /** What comes after those that were made, in order, lazily. */
 function comingOf(of: Recurrence, history: readonly Past[], cal: Calendar): Iterable<Due> {

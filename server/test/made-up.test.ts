@@ -100,7 +100,7 @@ function room() {
   return { l, ids: [make('A', 'road'), make('B'), make('C', 'desk')] as const }
 }
 const directory: Directory = {
-  ...{ people: [], teams: [], clients: [], projects: [], templates: [], states: [] },
+  ...{ people: [], teams: [], clients: [], projects: [], templates: [], series: [], states: [] },
   ...{ tags: [], fields: [], clientStates: [] },
 }
 const known: Known = {

@@ -97,6 +97,7 @@ const CHOICES = new Set([
   'shares',
   'phases',
   'templates',
+  'series',
   'stateSets',
   'clientStates',
   'states',

@@ -8,6 +8,7 @@ import { fieldsSeen, listTags } from '../fields/queries.ts'
 import { teamsFor } from '../access/queries.ts'
 import { unread } from '../notices/service.ts'
 import { projectChoices } from '../projects/queries.ts'
+import { seriesNames } from '../series/queries.ts'
 import { allStates } from '../states/queries.ts'
 import { lacksFactor } from './second-factor.ts'
 import { waysOf } from './ways.ts'
@@ -68,6 +69,7 @@ function guestDirectory({ reader }: Engine, viewer: Viewer): Directory {
     clients: [],
     projects: [],
     templates: [],
+    series: [],
     clientStates: [],
     states: allStates.all(reader),
     tags: [],
@@ -93,6 +95,7 @@ export function directory(engine: Engine, viewer: Viewer): Directory {
     clients: allClients.all(reader),
     projects: projectChoices.all(reader, { sight: sightOf(viewer) }),
     templates: templateNames.all(reader),
+    series: seriesNames.all(reader),
     clientStates: clientStateChoices.all(reader),
     states: allStates.all(reader),
     tags: listTags(reader),

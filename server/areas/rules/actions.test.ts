@@ -9,6 +9,7 @@ import { undoChange } from '../journal/undo.ts'
 import { listNotices } from '../notices/service.ts'
 import { shareProject } from '../access/service.ts'
 import { makeProject } from '../projects/service.ts'
+import { makeSeries } from '../series/service.ts'
 import { chooseSet, listSets, saveSet } from '../states/service.ts'
 import { makeTask, taskSheet } from '../tasks/service.ts'
 import { makeTemplate } from '../templates/service.ts'
@@ -154,6 +155,24 @@ const CASES: Readonly<Record<string, Case>> = {
       ),
     as: [{ name: 'Books of Mossgate', clientId: 1, anchor: '2026-12-21', tasks: 3 }],
     says: /^Started “Books of Mossgate”$/,
+  },
+  'bring-next': {
+    action: (l) => {
+      const makes = {
+        ...{ kind: 'task' as const, title: 'Call', description: '', clientId: l.client },
+        ...{ projectId: null, assignees: [], estimate: null, checklist: [] },
+        period: { of: 'month' as const, which: 'same' as const },
+      }
+      const wait = { after: 5, unit: 'working' as const }
+      const { id } = makeSeries(l.engine, l.imogen, {
+        ...{ name: 'Calls', makes, leadDays: 0 },
+        schedule: { kind: 'after-event', start: '2026-11-23', wait, roll: 'none' },
+      }).result
+      return { kind: 'bring-next', series: id }
+    },
+    // Five working days after Monday 23 November.
+    sees: (_, l) => l.rows('select title, due from tasks where seriesId is not null'),
+    ...{ as: [{ title: 'Call', due: '2026-11-30' }], says: /^Made the next of “Calls”$/ },
   },
   share: {
     action: (l) => ({ kind: 'share', who: person(l, 'corrie'), may: 'comment' }),

@@ -29,6 +29,7 @@ import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
 import { clientById, isActive, personName, teamById } from '../people/queries.ts'
 import { projectById } from '../projects/queries.ts'
+import { seriesNames } from '../series/queries.ts'
 import { templateById } from '../templates/queries.ts'
 import { faultsIn } from './run.ts'
 
@@ -137,6 +138,15 @@ const NAMES: Readonly<Record<FieldsOf, string>> = {
   dates: 'that is a date, other than its due',
   dated: 'of a task that is a date',
 }
+/** What a rule makes the next of goes by events. @throws Refusal `no-such-series` */
+function checkSeries(reader: Reader, id: unknown): void {
+  if (!seriesNames.all(reader).some((one) => one.byEvents && one.id === id))
+    refuse(
+      'no-such-series',
+      'Choose a series that comes when a rule says so; make one first where there is none.',
+      'definition',
+    )
+}
 function checkStep({ reader }: Engine, step: object, args: Readonly<Record<string, Arg>>): void {
   const values: Readonly<Record<string, unknown>> = { ...step }
   const lookup = taskFields(reader)
@@ -146,6 +156,7 @@ function checkStep({ reader }: Engine, step: object, args: Readonly<Record<strin
       if (!field || !isOffered(field, arg.of))
         refuse('bad-field', `Choose a field ${NAMES[arg.of]}.`, 'definition')
     }
+    if (arg.type === 'series') checkSeries(reader, values[name])
     if (arg.type === 'value') {
       const field = lookup(String(values[arg.of]))
       const value = values[name]

@@ -1,4 +1,4 @@
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import type { IsoDate } from '#core/brands.ts'
 import { addDays, stamp } from '#core/calendar/dates.ts'
 import { identityOf, type Coming } from '#core/recurrence/coming.ts'
@@ -96,7 +96,7 @@ function byAlarm(engine: Engine, { row, wrong }: Look): void {
 
 function look(engine: Engine, of: Look): void {
   const { schedule, id } = of.row
-  if (isAfter(schedule))
+  if (!isByDates(schedule))
     for (const { state, count } of countedStates.all(engine.reader, { id })) of.count(state, count)
   else byDates(engine, schedule, of)
   byAlarm(engine, of)

@@ -1,4 +1,4 @@
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import { localStamp, stamp, workDay, zoneName } from '#core/calendar/dates.ts'
 import { parseRRule, type RRule } from '#core/recurrence/rrule.ts'
 import { refuse } from '#core/refusal.ts'
@@ -58,7 +58,7 @@ export function checkedSchedule({ firm }: Engine, body: AnyScheduleBody): Series
   workDay(date, 'schedule.start')
   const zone = zoneName(body.zone ?? firm.zone(), 'schedule.zone')
   const start = stamp(date, time)
-  if (isAfter(body)) {
+  if (!isByDates(body)) {
     if (body.until !== undefined && body.until < date)
       refuse(
         'ends-before-start',

@@ -12,6 +12,7 @@ import { refuse } from '#core/refusal.ts'
 import { coming, type ByHand, type Coming, type Standing } from '#core/recurrence/coming.ts'
 import {
   isAfter,
+  isByEvents,
   afterCompletion,
   makeAt,
   type AfterSchedule,
@@ -133,6 +134,8 @@ export function comingOf(
 ): Iterable<Coming> {
   const { schedule, ways, reached } = row
   if (isAfter(schedule)) return following(engine, schedule, read)
+  // What events will bring is not known.
+  if (isByEvents(schedule)) return []
   const standing: Standing = {
     ...{ reached, settled: read.settled, byHand: read.byHand },
     each: ways.each ?? false,

@@ -1,7 +1,7 @@
 import type { LocalStamp, OccurrenceId } from '#core/brands.ts'
 import { localStamp } from '#core/calendar/dates.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
-import { isAfter, deedFor, type Deed } from '#core/recurrence/course.ts'
+import { deedFor, isAfter, isByEvents, type Deed } from '#core/recurrence/course.ts'
 import { plural, sayDate } from '#core/text/speak.ts'
 import type { Makes } from '#contract/series.ts'
 import type { Outcome, OccurrenceState } from '#contract/words.ts'
@@ -26,19 +26,21 @@ interface Became {
   readonly why?: string
   readonly made?: Pick<Made, 'taskId' | 'projectId'>
 }
+/** A date that is dealt with; what brought it, where that was an event. */
+export type Due = Coming & { readonly event?: string }
 /** Writes what became of a date; the unique key on it is what keeps it single. */
 export function settleAs(
   { reader }: Pick<Engine, 'reader'>,
   write: Writer,
   row: SeriesRecord,
-  { one, became }: { one: Coming; became: Became },
+  { one, became }: { one: Due; became: Became },
 ): void {
   const follows: OccurrenceId = isAfter(row.schedule)
     ? (lastDealt.get(reader, { id: row.id })?.occurrence.id ?? 0)
     : 0
   for (const scheduled of keysOf(one))
     write.insert('occurrences', {
-      ...{ seriesId: row.id, scheduled, date: one.date, follows },
+      ...{ seriesId: row.id, scheduled, date: one.date, follows, event: one.event ?? null },
       ...{ state: became.state, why: became.why ?? '', madeAt: write.at },
       ...{ taskId: became.made?.taskId ?? null, projectId: became.made?.projectId ?? null },
     })
@@ -93,18 +95,17 @@ function reasonsOf(row: SeriesRecord, one: Coming, made: Made): string[] {
   const others = joins.map((each) => sayDate(each)).join(', ')
   return [
     `For ${sayDate(date)}${from}${others && `; also for ${others}`}`,
-    row.leadDays ? `Made ${plural(row.leadDays, 'working day')} ahead` : 'Made on the day',
+    isByEvents(row.schedule)
+      ? 'A rule brought it'
+      : row.leadDays
+        ? `Made ${plural(row.leadDays, 'working day')} ahead`
+        : 'Made on the day',
     ...(made.why === undefined ? [] : [made.why]),
   ]
 }
 
 /** Makes a date, whatever the one before. */
-export function* makeOne(
-  engine: Engine,
-  write: Writer,
-  row: SeriesRecord,
-  one: Coming,
-): Steps<Made> {
+export function* makeOne(engine: Engine, write: Writer, row: SeriesRecord, one: Due): Steps<Made> {
   const made = yield* makeWork(engine, write, row, one)
   settleAs(engine, write, row, { one, became: { state: 'made', made } })
   tell(engine, write, row, {
@@ -139,7 +140,7 @@ export function passBy(
   engine: Engine,
   write: Writer,
   row: SeriesRecord,
-  { one, state = 'skipped', why }: { one: Coming; state?: 'skipped' | 'missed'; why: string },
+  { one, state = 'skipped', why }: { one: Due; state?: 'skipped' | 'missed'; why: string },
 ): void {
   settleAs(engine, write, row, { one, became: { state, why } })
   tell(engine, write, row, {
@@ -161,7 +162,7 @@ function deedOf(engine: Engine, row: SeriesRecord): Deed {
   return deedFor(overlap, openBefore(engine, row) !== null)
 }
 
-function hold(engine: Engine, write: Writer, row: SeriesRecord, one: Coming): void {
+function hold(engine: Engine, write: Writer, row: SeriesRecord, one: Due): void {
   const why = 'the one before is still open'
   settleAs(engine, write, row, { one, became: { state: 'held', why } })
   tell(engine, write, row, {
@@ -171,7 +172,7 @@ function hold(engine: Engine, write: Writer, row: SeriesRecord, one: Coming): vo
   })
 }
 
-function* leadOn(engine: Engine, write: Writer, row: SeriesRecord, one: Coming): Steps<void> {
+function* leadOn(engine: Engine, write: Writer, row: SeriesRecord, one: Due): Steps<void> {
   const before = openBefore(engine, row)!
   const moved = yield* moveBefore(engine, write, before, one.date)
   settleAs(engine, write, row, { one, became: { state: 'made', made: moved } })
@@ -183,7 +184,7 @@ function* leadOn(engine: Engine, write: Writer, row: SeriesRecord, one: Coming):
 }
 
 /** Deals with a date that is due, by how things stand. */
-export function* deal(engine: Engine, write: Writer, row: SeriesRecord, one: Coming): Steps<void> {
+export function* deal(engine: Engine, write: Writer, row: SeriesRecord, one: Due): Steps<void> {
   if (atRest(engine, row.makes)) {
     const why = 'Its project stands still: it is finished, archived, proposed or on hold'
     return passBy(engine, write, row, { one, why })

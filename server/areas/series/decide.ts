@@ -1,4 +1,4 @@
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import type { LocalStamp, SeriesId } from '#core/brands.ts'
 import { localStamp, stamp, toInstant, workDay } from '#core/calendar/dates.ts'
 import { hasDate, type Coming } from '#core/recurrence/coming.ts'
@@ -51,7 +51,7 @@ function toCome(engine: Engine, { row, scheduled }: About): Coming {
   const found = comingAt(engine, row, scheduled)
   if (found) return found
   const decided = dateByHand.get(engine.reader, { id: row.id, scheduled })
-  if (decided?.date !== null || isAfter(row.schedule)) return noDate({ row, scheduled })
+  if (decided?.date !== null || !isByDates(row.schedule)) return noDate({ row, scheduled })
   if (!hasDate(row.schedule, engine.firm.calendar(), scheduled)) return noDate({ row, scheduled })
   const { date, time } = localStamp(scheduled)
   const instant = toInstant(date, time, row.schedule.zone)

@@ -2,7 +2,7 @@ import type { LocalStamp } from '#core/brands.ts'
 import { addDays, localStamp, stamp } from '#core/calendar/dates.ts'
 import { recurring, type RecurringEntry } from '#core/formats/icalendar.ts'
 import { occurrencesFrom, type Schedule } from '#core/recurrence/schedule.ts'
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, type Viewer } from '../../engine/viewer.ts'
 import { readAll } from './coming.ts'
@@ -47,7 +47,8 @@ export function seriesCalendar(engine: Engine, viewer: Viewer): Buffer {
     .all(engine.reader)
     .flatMap(({ series: row, client }): RecurringEntry[] => {
       const { schedule, name } = row
-      if (!row.on || row.archivedAt !== null || row.endedAt !== null || isAfter(schedule)) return []
+      if (!row.on || row.archivedAt !== null || row.endedAt !== null || !isByDates(schedule))
+        return []
       const dates = datesOf(engine, schedule)
       if (!dates) return []
       return [

@@ -1,7 +1,7 @@
 import type { LocalStamp } from '#core/brands.ts'
 import { localStamp } from '#core/calendar/dates.ts'
 import { identityOf } from '#core/recurrence/coming.ts'
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import { occurrences } from '#core/recurrence/schedule.ts'
 import { Refusal } from '#core/refusal.ts'
 import type { DateOf, Decided, MovedDate } from '#contract/series.ts'
@@ -25,7 +25,7 @@ const LAST = '9999-12-31'
 /** Where a date of a schedule falls by the working days as they are now. */
 function fallsNow({ firm }: Engine, row: SeriesRecord, scheduled: LocalStamp): LocalStamp | null {
   const { schedule } = row
-  if (isAfter(schedule)) return null
+  if (!isByDates(schedule)) return null
   const identity = identityOf(schedule)
   const key = identity(scheduled)
   const from = typeof schedule.rule === 'string' ? scheduled : key

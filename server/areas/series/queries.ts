@@ -51,6 +51,18 @@ export const allSeries = ready((orm) =>
     .orderBy(asc(series.name)),
 )
 
+/** Those in use, as they are chosen from. */
+export const seriesNames = ready((orm) =>
+  orm
+    .select({
+      ...{ id: series.id, name: series.name },
+      byEvents: sql<boolean>`${series.schedule} ->> 'kind' is 'after-event'`.mapWith(Boolean),
+    })
+    .from(series)
+    .where(isNull(series.archivedAt))
+    .orderBy(asc(series.name)),
+)
+
 /** The series that made something, if any did. */
 export const seriesOfItem = {
   tasks: within((orm, a: { id: TaskId }) =>
@@ -166,6 +178,13 @@ export const occurrenceAt = within((orm, a: { id: SeriesId; scheduled: string })
   )
     .orderBy(desc(occurrences.id))
     .limit(most(1)),
+)
+/** What an event brought in a series, if it did already. */
+export const broughtBy = within((orm, a: { id: SeriesId; event: string }) =>
+  orm
+    .select({ id: occurrences.id })
+    .from(occurrences)
+    .where(and(eq(occurrences.seriesId, a.id), eq(occurrences.event, sql`${a.event}`))),
 )
 /** What became of the dates of a series that were scheduled on a day or later. */
 export const occurrencesFromOn = within((orm, a: { id: SeriesId; from: string }) =>

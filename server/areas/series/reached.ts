@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util'
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import type { LocalStamp } from '#core/brands.ts'
 import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
 import { servedUpTo } from '#core/recurrence/coming.ts'
@@ -48,7 +48,7 @@ export function reachedBy(
   row: SeriesRecord | undefined,
 ): LocalStamp | null | undefined {
   const last = row && (lastScheduled.get(engine.reader, { id: row.id })?.scheduled ?? null)
-  if (isAfter(schedule)) return last ?? null
+  if (!isByDates(schedule)) return last ?? null
   const past = behind(engine, schedule)
   if (past === undefined || !row || !last) return past
   // What stands due of one that runs is still made.
@@ -63,7 +63,7 @@ const pastOf = (engine: Pick<Engine, 'firm'>, schedule: Schedule, reached: Local
 }
 /** What fell into a pause is skipped, and known to be: the last so many of it. */
 export function passPause(engine: Readers, write: Writer, row: SeriesRecord): void {
-  if (isAfter(row.schedule)) return
+  if (!isByDates(row.schedule)) return
   const reached = pastOf(engine, row.schedule, row.reached)
   const passed: Coming[] = []
   for (const one of comingOf(engine, row)) {
@@ -87,7 +87,7 @@ export function passUndone(
   row: SeriesRecord,
   { anew }: { anew: boolean },
 ): void {
-  if (isAfter(row.schedule)) return
+  if (!isByDates(row.schedule)) return
   if (!anew) return passPause(engine, write, row)
   // What falls into a pause is told when that ends.
   const reached = row.on ? pastOf(engine, row.schedule, row.reached) : row.reached

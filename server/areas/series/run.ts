@@ -1,5 +1,5 @@
 import type { SeriesId } from '#core/brands.ts'
-import { isAfter, firstMadeUp } from '#core/recurrence/course.ts'
+import { firstMadeUp, isAfter, isByDates, isByEvents } from '#core/recurrence/course.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
 import { ENGINE, type Deriver, type Entry, type Writer } from '../../engine/journal.ts'
@@ -16,6 +16,7 @@ import { passUndone } from './reached.ts'
 import {
   allSeries,
   heldOf,
+  dealtCount,
   lastDealt,
   seriesById,
   seriesOfItem,
@@ -27,9 +28,14 @@ import {
 type Readers = Pick<Engine, 'reader' | 'firm'>
 
 /** Whether nothing is left of a series; one that waits for something to be closed goes on. */
-function isAtEnd({ reader }: Readers, row: SeriesRecord): boolean {
-  if (!isAfter(row.schedule)) return true
-  const last = lastDealt.get(reader, { id: row.id })
+function isAtEnd({ reader, firm }: Readers, { schedule, id }: SeriesRecord): boolean {
+  if (isByDates(schedule)) return true
+  if (isByEvents(schedule)) {
+    const { count = Infinity, until } = schedule
+    const many = dealtCount.get(reader, { id })?.count ?? 0
+    return many >= count || (until !== undefined && firm.today() > until)
+  }
+  const last = lastDealt.get(reader, { id })
   return last === undefined || isOver(last)
 }
 

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util'
-import { isAfter } from '#core/recurrence/course.ts'
+import { isByDates } from '#core/recurrence/course.ts'
 import type { IsoDate, LocalStamp, PersonId, SeriesId } from '#core/brands.ts'
 import { addDays, isoDate, localStamp, localTime, stamp } from '#core/calendar/dates.ts'
 import { hasDate } from '#core/recurrence/coming.ts'
@@ -56,9 +56,9 @@ export function passDue(engine: Engine, write: Writer, row: SeriesRecord): void 
   planSeries(engine, write, row.id)
 }
 
-/** What follows completions begins today at the earliest: nothing is late at birth. */
+/** What follows completions or events begins today at the earliest: nothing is late at birth. */
 const startedBy = ({ firm }: Engine, schedule: SeriesSchedule): SeriesSchedule =>
-  isAfter(schedule) && localStamp(schedule.start).date < firm.today()
+  !isByDates(schedule) && localStamp(schedule.start).date < firm.today()
     ? { ...schedule, start: begins(schedule.start, firm.today()) }
     : schedule
 const begins = (start: LocalStamp, day: string): LocalStamp =>
@@ -198,10 +198,10 @@ export function saveSeries(
 function splitAt(engine: Engine, row: SeriesRecord, text: string): LocalStamp | null {
   const { date, time } = localStamp(text, 'from')
   const from = stamp(date, time)
-  if (isAfter(row.schedule))
+  if (!isByDates(row.schedule))
     refuse(
       'not-by-dates',
-      'What follows completions has no later dates to change by themselves.',
+      'What follows completions or events has no later dates to change by themselves.',
       'from',
     )
   if (!hasDate(row.schedule, engine.firm.calendar(), from))
@@ -221,7 +221,7 @@ function splitSeries(
   { id, body, from }: { id: SeriesId; body: SeriesBody; from: LocalStamp },
 ): SeriesId {
   const row = needSeries(engine, id)
-  if (isAfter(row.schedule)) return id
+  if (!isByDates(row.schedule)) return id
   const { date } = localStamp(from)
   const asked = checkedSchedule(engine, body.schedule)
   checkMakes(engine, viewer, body.makes)
@@ -253,7 +253,7 @@ function splitOff(
   const { date } = localStamp(from)
   const { date: start, time } = localStamp(asked.start)
   const begins = start < date ? stamp(date, time) : asked.start
-  if (isAfter(asked)) return { ...asked, start: begins }
+  if (!isByDates(asked)) return { ...asked, start: begins }
   const end = endOf(asked.rule)
   const left = isDeepStrictEqual(end, endOf(before.rule))
     ? endLeft(before, firm.calendar(), from)

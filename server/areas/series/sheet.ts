@@ -3,15 +3,18 @@ import { plan } from '#core/templates/plan.ts'
 import { addDays, localStamp } from '#core/calendar/dates.ts'
 import { usualFor } from '#core/people/usual.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
+import { isByEvents } from '#core/recurrence/course.ts'
 import { refuse } from '#core/refusal.ts'
 import { sayDate } from '#core/text/speak.ts'
 import type { DatesBody, Makes, NextDate, SeriesSummary, SeriesSheet } from '#contract/series.ts'
+import { actionsOf } from '#contract/rules.ts'
 import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
 import { everyUsual } from '../clients/queries.ts'
 import { everybody, personName } from '../people/queries.ts'
 import { isAway } from '../people/who.ts'
+import { allRules } from '../rules/queries.ts'
 import { rolesIn, templateById } from '../templates/queries.ts'
 import { checkedSchedule } from './check.ts'
 import { comingOf, firstOf, madeFor, readAll, readOf } from './coming.ts'
@@ -145,6 +148,14 @@ function datesAhead({ firm }: Engine, all: Iterable<Coming>): string[] {
     if (localStamp(date).date > last || out.push(date) >= MOST_AHEAD) return out
   return out
 }
+/** The rules that make the next of a series. */
+const rulesBringing = ({ reader }: Engine, id: SeriesId): SeriesSheet['rules'] =>
+  allRules.all(reader).flatMap(({ rule: { definition, ...rule } }) => {
+    const brings = actionsOf(definition).some(
+      (one) => one.kind === 'bring-next' && one.series === id,
+    )
+    return brings ? [{ id: rule.id, name: rule.name, on: rule.on }] : []
+  })
 function view(
   engine: Engine,
   viewer: Viewer,
@@ -168,6 +179,7 @@ function view(
       .filter(({ date, scheduled }) => date === null && !read.settled.has(scheduled))
       .map(({ scheduled }) => scheduled)
       .sort(),
+    rules: isByEvents(schedule) ? rulesBringing(engine, id) : [],
     warnings: warner(engine)(makes),
   }
 }
@@ -187,6 +199,7 @@ export function listSeries(engine: Engine, viewer: Viewer, of?: ClientId): Serie
     archived: row.archivedAt !== null,
     version: row.version,
     client: client && { id: client.id, name: client.name },
+    byEvents: isByEvents(row.schedule),
     next: row.endedAt === null ? (firstOf(comingOf(engine, row, read(row)))?.date ?? null) : null,
     troubled: warn(row.makes).length > 0,
   }))

@@ -90,7 +90,8 @@ export const series = sqliteTable('series', {
 
 /**
  * What became of the dates of series: the unique key is why each is dealt with once. What follows a
- * completion is known by the occurrence that it follows (0: it follows none). `madeAt` is when that
+ * completion is known by the occurrence that it follows (0: it follows none), what an event brought by
+ * that. `madeAt` is when that
  * was settled, made or not; `why` says why it was not.
  */
 export const occurrences = sqliteTable(
@@ -106,6 +107,7 @@ export const occurrences = sqliteTable(
     state: text({ enum: OCCURRENCE_STATES }).notNull().default('made'),
     why: text().notNull().default(''),
     follows: integer().notNull().default(0).$type<OccurrenceId>(),
+    event: text(),
     projectId: integer().$type<ProjectId>(),
     taskId: integer().$type<TaskId>(),
     madeAt: instant().notNull(),
@@ -115,6 +117,9 @@ export const occurrences = sqliteTable(
     uniqueIndex('occurrences_follow_once')
       .on(t.seriesId, t.follows)
       .where(sql`follows <> 0`),
+    uniqueIndex('occurrences_event_once')
+      .on(t.seriesId, t.event)
+      .where(sql`event is not null`),
     index('occurrences_by_date').on(t.date),
     index('occurrences_of_series').on(t.seriesId, t.id),
     index('occurrences_held')

@@ -132,6 +132,7 @@ const THINGS: Readonly<
   client: ({ directory }) => named(directory.clients),
   project: ({ directory }) => named(directory.projects),
   template: ({ directory }) => named(directory.templates),
+  series: ({ directory }) => named(directory.series),
   'client-state': ({ directory }) => named(directory.clientStates),
   tag: ({ directory }) => named(directory.tags),
   phase: phasesOf,

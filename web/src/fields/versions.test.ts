@@ -10,7 +10,7 @@ const known: Known = {
   directory: {
     people: [person(1, 'Imogen'), person(2, 'Tobias')],
     clients: [{ id: 3, name: 'Mossgate Clinic', short: 'Mossgate', tier: 'gold' }],
-    ...{ teams: [], projects: [], templates: [], clientStates: [], states: [] },
+    ...{ teams: [], projects: [], templates: [], series: [], clientStates: [], states: [] },
     tags: [{ id: 4, name: 'records', colour: 'teal' }],
     fields: [
       {

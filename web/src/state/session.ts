@@ -20,6 +20,7 @@ const NOTHING: Directory = {
   clients: [],
   projects: [],
   templates: [],
+  series: [],
   clientStates: [],
   states: [],
   tags: [],

@@ -2,6 +2,7 @@ import type { Action } from '#contract/rules.ts'
 import { addPeople } from './add-people.ts'
 import { addStep } from './add-step.ts'
 import { assign } from './assign.ts'
+import { bringNext } from './bring-next.ts'
 import { comment } from './comment.ts'
 import type { Does, LiveRun } from './does.ts'
 import { finishPhase } from './finish-phase.ts'
@@ -36,6 +37,7 @@ const EVERY: Every = {
   ...{ 'set-field': setField, 'set-date': setDate, 'keep-reminding': keepReminding },
   ...{ 'finish-phase': finishPhase, 'finish-project': finishProject },
   ...{ 'project-state': projectState, 'start-project': startProject },
+  ...{ 'bring-next': bringNext },
 }
 
 const catalogue = new Map<string, Does<Action>>(Object.entries(EVERY))

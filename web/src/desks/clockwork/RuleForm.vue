@@ -74,14 +74,18 @@ const newRung = (days: number): Rung => ({
   delay: { days, unit: 'working', time: '09:00' },
   actions: [reminder(LATE)],
 })
+/** The series that a new one is to make the next of, where it is made for one. */
+const brings = Number(route.query['series']) || null
+const conditions: Group = { match: 'all', of: [] }
 const blank: RuleBody = {
   name: NEW_NAME,
   ownerId: session.me!.id,
-  definition: {
-    trigger: { kind: 'late' },
-    conditions: { match: 'all', of: [] },
-    rungs: [newRung(1)],
-  },
+  definition: brings
+    ? {
+        ...{ trigger: { kind: 'project-finished' }, conditions },
+        actions: [{ kind: 'bring-next', series: brings }],
+      }
+    : { trigger: { kind: 'late' }, conditions, rungs: [newRung(1)] },
 }
 const heldOf = ({ name, owner, definition, version }: RuleSheet) => ({
   value: { name, ownerId: owner?.id ?? null, definition },
@@ -89,7 +93,7 @@ const heldOf = ({ name, owner, definition, version }: RuleSheet) => ({
 })
 let saved: RuleSheet | undefined
 const form = useForm<RuleBody>({
-  key: () => `rule.${props.rule?.id ?? 'new'}`,
+  key: () => `rule.${props.rule?.id ?? (brings ? `new.${brings}` : 'new')}`,
   held: () => (props.rule ? heldOf(props.rule) : { value: blank, version: 0 }),
   async send(value, seen) {
     saved = props.rule

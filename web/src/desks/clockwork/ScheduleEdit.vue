@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { endOf, withEnd, type RuleEnd } from '#core/recurrence/ends.ts'
-import type { AfterCompletion } from '#core/recurrence/course.ts'
+import { isByEvents, type AfterCompletion } from '#core/recurrence/course.ts'
 import type { AnyScheduleBody, ScheduleBody } from '#contract/series.ts'
 import { ROLL_LIST } from '#web/parts/choices.ts'
 import DateField from '#web/parts/DateField.vue'
@@ -15,15 +15,16 @@ import { FIRST, phraseOf, type Phrase } from './rule-phrase.ts'
 /** A schedule as a sentence; the RFC 5545 rule it writes can be edited as it stands. */
 const schedule = defineModel<AnyScheduleBody>({ required: true })
 const set = (edit: object) => (schedule.value = { ...schedule.value, ...edit })
-/** By the calendar; null where dates follow completions. */
+/** By the calendar; null where dates follow completions or events. */
 const dated = computed(() => ('kind' in schedule.value ? null : schedule.value))
 const after = computed(() => ('kind' in schedule.value ? schedule.value : null))
 
 /** Whoever chose to write the rule in full goes on seeing it, whatever it says meanwhile. */
 const inFull = ref(false)
-type Kind = Phrase | 'after'
+type Kind = Phrase | 'after' | 'event'
 const kind = computed((): Kind => {
-  if (!dated.value) return 'after'
+  if (after.value) return isByEvents(after.value) ? 'event' : 'after'
+  if (!dated.value) return 'rule'
   return inFull.value ? 'rule' : phraseOf(dated.value.rule)
 })
 const KINDS = [
@@ -34,14 +35,21 @@ const KINDS = [
   { value: 'nth', name: 'on a weekday of the month' },
   { value: 'yearly', name: 'on a day of the year' },
   { value: 'after', name: 'so long after the last one was done' },
+  { value: 'event', name: 'whenever a rule says so, after' },
   { value: 'rule', name: 'by a rule of RFC 5545' },
 ] as const satisfies readonly { value: Kind; name: string }[]
+const FIRST_WAIT: AfterCompletion = { after: 28, unit: 'calendar' }
 function turn(to: Kind): void {
   const { start, roll = 'none' } = schedule.value
   inFull.value = to === 'rule'
-  if (to === 'after') {
-    const wait: AfterCompletion = { after: 28, unit: 'calendar' }
-    schedule.value = { kind: 'after-completion', start, wait, roll }
+  if (to === 'after' || to === 'event') {
+    const wait = after.value?.wait ?? FIRST_WAIT
+    schedule.value = {
+      kind: to === 'after' ? 'after-completion' : 'after-event',
+      start,
+      wait,
+      roll,
+    }
     return
   }
   const rule = FIRST[to](dated.value?.rule ?? FIRST.workday(''))
@@ -140,7 +148,7 @@ const time = computed({
     />
   </p>
   <p class="line flex">
-    <label for="se-from">{{ after ? 'The first' : 'From' }}</label>
+    <label for="se-from">{{ kind === 'after' ? 'The first' : 'From' }}</label>
     <DateField id="se-from" v-model="date" />
     <label for="se-time">at</label>
     <TimeField id="se-time" v-model="time" />

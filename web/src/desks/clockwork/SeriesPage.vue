@@ -2,6 +2,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { isByEvents } from '#core/recurrence/course.ts'
 import type { NextDate, SeriesBody, SeriesSummary, SeriesSheet } from '#contract/series.ts'
 import { post, put, sentence } from '#web/api/client.ts'
 import { plural, sayDate } from '#web/parts/say.ts'
@@ -21,6 +22,7 @@ import { draftSeries } from './series-draft.ts'
 import AlsoFor from './AlsoFor.vue'
 import ScheduleEdit from './ScheduleEdit.vue'
 import SeriesDates from './SeriesDates.vue'
+import SeriesRules from './SeriesRules.vue'
 import SeriesMakes from './SeriesMakes.vue'
 import SeriesWaysEdit from './SeriesWaysEdit.vue'
 import StandMark from './StandMark.vue'
@@ -147,7 +149,8 @@ const lay = useDebounceFn(async () => {
       },
       { asks: true },
     )
-    datesWrong.value = dates.value.length ? '' : 'This schedule has no date left.'
+    datesWrong.value =
+      dates.value.length || isByEvents(schedule) ? '' : 'This schedule has no date left.'
   } catch (problem) {
     dates.value = []
     datesWrong.value = sentence(problem)
@@ -188,9 +191,9 @@ async function save(): Promise<void> {
   also.value = []
   await Promise.all([reload(), reopen()])
   const [next] = saved.next
-  messages.say(
-    `“${saved.name}” is saved; next ${next ? sayDate(next.date, session.today) : 'never'}.`,
-  )
+  const comes = next ? sayDate(next.date, session.today) : 'never'
+  const said = isByEvents(saved.schedule) ? 'it comes when a rule says so' : `next ${comes}`
+  messages.say(`“${saved.name}” is saved; ${said}.`)
   if (isNew || split) await router.push(`/clockwork/series/${saved.id}`)
 }
 const turn = () =>
@@ -215,6 +218,10 @@ const aside = ref(false)
 const listed = computed(() =>
   (data.value ?? []).filter((s) => s.archived === aside.value || s.id === current.value?.id),
 )
+const comesNext = (s: SeriesSummary) => {
+  if (s.next) return `next ${sayDate(s.next, session.today)}`
+  return s.byEvents && !s.ended ? 'when a rule says so' : 'no date left'
+}
 const standing = (s: SeriesSummary) => (s.ended ? 'ended' : !s.on ? 'Paused' : 'On')
 useTitle(() => current.value?.name)
 </script>
@@ -243,7 +250,7 @@ useTitle(() => current.value?.name)
             {{ standing(s) }}
           </span>
           <small>
-            {{ s.next ? `next ${sayDate(s.next, session.today)}` : 'no date left' }}
+            {{ comesNext(s) }}
           </small>
         </v-list-item>
       </nav>
@@ -362,7 +369,13 @@ useTitle(() => current.value?.name)
         </template>
       </div>
       <MarginPane v-if="body" label="The next dates">
+        <SeriesRules
+          v-if="isByEvents(body.schedule)"
+          :series="current?.id ?? null"
+          :rules="current?.rules ?? []"
+        />
         <SeriesDates
+          v-else
           :dates="dates"
           :wrong="datesWrong"
           :series="may && current && !dirty ? current.id : null"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isAfter } from '#core/recurrence/course.ts'
+import { isAfter, isByEvents } from '#core/recurrence/course.ts'
 import { computed } from 'vue'
 import type { AnyScheduleBody, Makes, SeriesWays } from '#contract/series.ts'
 import { CARRIES, CARRY_NAMES } from '#contract/words.ts'
@@ -21,7 +21,8 @@ function set(edit: SeriesWays, usual: SeriesWays): void {
     ),
   )
 }
-const after = computed(() => isAfter(schedule))
+/** What an event brings is made with it. */
+const byEvents = computed(() => isByEvents(schedule))
 const time = computed({
   get: () => ways.value.makeTime ?? '06:00',
   set: (makeTime: string | null) => makeTime && set({ makeTime }, { makeTime: '06:00' }),
@@ -35,7 +36,7 @@ interface Choice {
   readonly put: (to: never) => void
 }
 const choices = computed((): Choice[] => {
-  if (after.value) return []
+  if (isAfter(schedule)) return []
   const { overlap = 'make-anyway', catchUp = 'each', each = false } = ways.value
   const rolls = schedule.roll !== undefined && schedule.roll !== 'none'
   const all: Choice[] = [
@@ -70,7 +71,7 @@ const choices = computed((): Choice[] => {
       put: (to: string) => set({ each: to === 'each' }, { each: false }),
     },
   ]
-  return rolls ? all : all.slice(0, 2)
+  return all.slice(0, byEvents.value ? 1 : rolls ? 3 : 2)
 })
 const ROTA = [
   { value: 'all', name: 'all of them' },
@@ -97,7 +98,7 @@ const carried = computed(
 </script>
 
 <template>
-  <p class="line">
+  <p v-if="!byEvents" class="line">
     Made
     <NumberField
       :model-value="leadDays"

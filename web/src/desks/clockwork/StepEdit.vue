@@ -38,11 +38,18 @@ const args = computed(() =>
   })),
 )
 const set = (edit: Readonly<Record<string, unknown>>) => (step.value = { ...step.value, ...edit })
+const brought = computed(() =>
+  props.known.directory.series
+    .filter(({ byEvents }) => byEvents)
+    .map(({ id, name }) => ({ value: id, name })),
+)
 /** An action begins with what fits what the rule is about; a trigger says itself what that is. */
 function blankFor(next: Step): object {
   const blank = 'needs' in next ? blankOf(next as ActionKind, props.about) : next.blank
   const [template] = props.known.directory.templates
-  return 'template' in blank && template ? { ...blank, template: template.id } : blank
+  const [series] = brought.value
+  if ('template' in blank && template) return { ...blank, template: template.id }
+  return 'series' in blank && series ? { ...blank, series: series.value } : blank
 }
 function turn(to: string): void {
   const next = props.kinds.find((each) => each.kind === to)
@@ -84,6 +91,8 @@ function tokenOf(name: string, arg: Arg): Token | null {
       const options = choicesFor(props.known, arg.path)
       return { value: value as number, options, tone: 'value', take }
     }
+    case 'series':
+      return { value: value as number, options: brought.value, tone: 'value', take }
     case 'either': {
       const options = [
         { value: 0, name: arg.no },

@@ -21,7 +21,7 @@ const fee = (more: object = {}): CustomField => ({
 const known = (scope: Known['scope'] = { of: 'firm' }, own = fee()): Known => ({
   directory: {
     ...{ people: [person(2, 'Tobias Okonjo')], teams: [], clients: [], projects: [] },
-    ...{ templates: [], clientStates: [], states: [], tags: [], fields: [own] },
+    ...{ templates: [], series: [], clientStates: [], states: [], tags: [], fields: [own] },
   },
   ...{ projects: [], phases: [], scope, today: '2026-11-24', zone: 'Europe/London', member: true },
 })

@@ -43,6 +43,7 @@ const directory: Directory = {
   clients: [{ id: 1, name: 'Mossgate Veterinary Clinic', short: 'Mossgate', tier: 'gold' }],
   projects: [{ id: 9, name: 'Books', clientId: 1, stateSetId: 2, templateId: 5 }],
   templates: [],
+  series: [],
   clientStates: [],
   states: [
     state(1, 1, 'Not started', 'not-started'),

@@ -1,0 +1,2 @@
+ALTER TABLE `occurrences` ADD `event` text;--> statement-breakpoint
+CREATE UNIQUE INDEX `occurrences_event_once` ON `occurrences` (`seriesId`,`event`) WHERE event is not null;
