@@ -14,7 +14,7 @@ import type { ServedPeriod } from '#core/text/merge.ts'
 import { fillings, type Filling } from './clockwork.ts'
 import { id, isoDay, isoTime, line, shape } from './common.ts'
 import { plannedReminders } from './reminders.ts'
-import { CARRIES, type Carries, type OccurrenceState } from './words.ts'
+import { CARRIES, PROJECT_CARRIES, type Carries, type OccurrenceState } from './words.ts'
 
 /** Series: what they make and when, what became of their dates, and what is decided about them. */
 
@@ -64,9 +64,12 @@ export interface SeriesWays {
   readonly each?: boolean
   /** Of those it is for, only one gets it: the next in turn, or whoever has the least to do. */
   readonly rota?: (typeof ROTAS)[number]
-  /** What a task takes from the one before, rather than from here. */
+  /** What is taken from the one before, rather than from here. */
   readonly carries?: readonly Carries[]
+  /** What is open in the project before goes into the next one, or is made there again. */
+  readonly openTasks?: (typeof OPEN_TASKS)[number]
 }
+export const OPEN_TASKS = ['move', 'copy'] as const
 export const ROTAS = ['turn', 'least'] as const
 const ways = Joi.object({
   overlap: Joi.valid(...OVERLAPS),
@@ -75,9 +78,9 @@ const ways = Joi.object({
   each: Joi.boolean(),
   rota: Joi.valid(...ROTAS),
   carries: Joi.array()
-    .items(Joi.valid(...CARRIES))
-    .unique()
-    .max(CARRIES.length),
+    .items(Joi.valid(...CARRIES, ...PROJECT_CARRIES))
+    .unique(),
+  openTasks: Joi.valid(...OPEN_TASKS),
 })
 
 const roll = Joi.valid(...ROLLS)
@@ -308,7 +311,8 @@ const someDates = Joi.array()
   .items(Joi.object({ series: id.required(), scheduled: Joi.string().max(19).required() }))
   .min(1)
   .max(1_000)
-  .unique((a, b) => a.series === b.series && a.scheduled === b.scheduled)
+  // What is no date is looked at as well, before it is refused.
+  .unique((a, b) => a?.series === b?.series && a?.scheduled === b?.scheduled)
   .required()
 export const datesOfBody = shape<{ dates: readonly DateOf[] }>({ dates: someDates })
 export const decideBody = shape<DecideBody>({

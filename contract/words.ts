@@ -37,9 +37,13 @@ export const CARRIES: readonly Carries[] = [
   'phase',
   ...COPIES.filter((what) => what !== 'dates'),
 ]
-export type Carries = Exclude<Copies, 'dates'> | 'title' | 'estimate' | 'phase'
+/** What a project of a series can take from the one before. */
+export const PROJECT_CARRIES = ['lead', 'roles', 'description', 'fields', 'files'] as const
+export type Carries =
+  Exclude<Copies, 'dates'> | 'title' | 'estimate' | 'phase' | (typeof PROJECT_CARRIES)[number]
 export const CARRY_NAMES: Readonly<Record<Carries, string>> = {
   ...{ title: 'Title', estimate: 'Estimate', phase: 'Phase it stands in' },
+  ...{ lead: 'Lead', roles: 'Who did what in the end' },
   ...COPY_NAMES,
 }
 

@@ -33,7 +33,7 @@ import { needProject, projectSheet } from './sheet.ts'
 type Shift = (date: IsoDate) => IsoDate
 
 /** How the dates of a copy move: what was on the old anchor falls on the new one. */
-function shiftTo(engine: Engine, id: ProjectId, to: IsoDate | null): Shift {
+export function shiftTo(engine: Engine, id: ProjectId, to: IsoDate | null): Shift {
   const from =
     needRecord(engine, id).anchor ?? lastDueIn.get(engine.reader, { project: id })?.due ?? null
   if (!to || !from) return (date) => date
@@ -120,7 +120,7 @@ export function cloneProject(
 }
 
 /** Puts tasks into another project, each in the phase of the same name there. */
-function* rehome(
+export function* rehome(
   engine: Engine,
   write: Writer,
   ids: readonly TaskId[],

@@ -273,7 +273,7 @@ export const tasksInPhase = within((orm, a: { id: PhaseId }) =>
 export const topTasksIn = within((orm, a: { project: ProjectId }) => {
   const up = alias(tasks, 'up')
   return orm
-    .select({ id: tasks.id, phaseId: tasks.phaseId })
+    .select({ id: tasks.id, phaseId: tasks.phaseId, closedAt: tasks.closedAt })
     .from(tasks)
     .leftJoin(up, and(eq(up.id, tasks.parentId), eq(up.projectId, tasks.projectId)))
     .where(and(eq(tasks.projectId, a.project), isNull(tasks.archivedAt), isNull(up.id)))

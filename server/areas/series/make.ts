@@ -5,7 +5,7 @@ import type { Coming } from '#core/recurrence/coming.ts'
 import { merge, servedPeriod } from '#core/text/merge.ts'
 import { richText } from '#core/text/rich.ts'
 import type { Makes } from '#contract/series.ts'
-import type { Carries, Copies } from '#contract/words.ts'
+import { COPIES, type Carries, type Copies } from '#contract/words.ts'
 import type { Item, Writer } from '../../engine/journal.ts'
 import type { Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -22,6 +22,7 @@ import { turnOf } from '../rules/queries.ts'
 import { insertTask, patchTask, type InsertTask } from '../tasks/write.ts'
 import { rolesIn } from '../templates/queries.ts'
 import { projectSteps } from '../templates/start.ts'
+import { handOn, leadAsEnded, rolesAsEnded } from './carry.ts'
 import { isOver } from './coming.ts'
 import { lastMade, lastProject, type Known, type SeriesRecord } from './queries.ts'
 
@@ -65,14 +66,18 @@ function* makeProject(
   // What comes by itself is seen by nobody who did not see the one before.
   const before = lastProject.get(engine.reader, { id: row.id })
   const seen = before && { audience: before.audience, teamId: before.teamId }
+  const roles = { ...what.roles, ...(before && rolesAsEnded(engine, row, before)) }
   const projectId = yield* projectSteps(engine, write, what.templateId, {
     ...{ ...what, name, anchor },
     ...{ creatorId: row.ownerId, seriesId: row.id, occurrence: scheduled },
-    roles: withUsual(engine, what.clientId, rolesIn(engine.reader, what.templateId), what.roles),
+    leadId: (before && leadAsEnded(engine, row, before)) ?? what.leadId,
+    roles: withUsual(engine, what.clientId, rolesIn(engine.reader, what.templateId), roles),
     ...(seen && { seen }),
   })
-  if (before) copyShares(engine, write, before.id, projectId)
-  return { projectId, taskId: null, name }
+  if (!before) return { projectId, taskId: null, name }
+  copyShares(engine, write, before.id, projectId)
+  const why = yield* handOn(engine, write, row, { before, projectId, anchor })
+  return { projectId, taskId: null, name, ...(why !== undefined && { why }) }
 }
 
 /** Who of those it is for gets it on a day, where they take turns. */
@@ -97,8 +102,8 @@ function turnTo(
   return { assignees: [chosen.id], why: chosen.why }
 }
 
-const isCopied = (what: Carries): what is Exclude<Copies, 'dates'> =>
-  what !== 'title' && what !== 'estimate' && what !== 'phase'
+const COPIED: ReadonlySet<string> = new Set(COPIES.filter((what) => what !== 'dates'))
+const isCopied = (what: Carries): what is Exclude<Copies, 'dates'> => COPIED.has(what)
 /** The task that the next one takes after: the last that was made, or the one it all began with. */
 function originalOf({ reader }: Engine, row: SeriesRecord) {
   const carries = row.ways.carries ?? []

@@ -8,6 +8,7 @@ import {
   gt,
   gte,
   inArray,
+  isNotNull,
   isNull,
   lt,
   max,
@@ -21,8 +22,11 @@ import { most, ready, within, type Orm, type Row } from '../../database/query.ts
 import { seesProject, seesTask } from '../../database/sees.ts'
 import type { Sight } from '../../database/sight.ts'
 import {
+  taskAssignees,
+  attachments,
   clients,
   occurrences,
+  people,
   projects,
   series,
   seriesAudits,
@@ -303,12 +307,49 @@ export const dealtCount = within((orm, a: { id: SeriesId }) =>
 /** The project that a series made last. */
 export const lastProject = within((orm, a: { id: SeriesId }) =>
   orm
-    .select({ id: projects.id, audience: projects.audience, teamId: projects.teamId })
+    .select({
+      ...{ id: projects.id, name: projects.name, leadId: projects.leadId },
+      ...{ audience: projects.audience, teamId: projects.teamId },
+      ...{ description: projects.description, archivedAt: projects.archivedAt },
+      closedAt: projects.closedAt,
+    })
     .from(occurrences)
     .innerJoin(projects, eq(projects.id, occurrences.projectId))
     .where(eq(occurrences.seriesId, a.id))
     .orderBy(desc(occurrences.scheduled))
     .limit(most(1)),
+)
+export type ProjectBefore = Row<typeof lastProject>
+/** Who is on the tasks of a project by their roles; whoever is on most of a role comes last. */
+export const roleHolders = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ role: sql<string>`${tasks.role}`, personId: taskAssignees.personId })
+    .from(tasks)
+    .innerJoin(taskAssignees, eq(taskAssignees.taskId, tasks.id))
+    .innerJoin(people, eq(people.id, taskAssignees.personId))
+    .where(
+      and(
+        eq(tasks.projectId, a.project),
+        isNotNull(tasks.role),
+        isNull(tasks.archivedAt),
+        eq(people.active, true),
+      ),
+    )
+    .groupBy(tasks.role, taskAssignees.personId)
+    .orderBy(asc(count()), asc(max(tasks.due)), desc(taskAssignees.personId)),
+)
+/** How much is open in a project, whatever it is under. */
+export const openCount = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select({ count: count() })
+    .from(tasks)
+    .where(and(eq(tasks.projectId, a.project), isNull(tasks.archivedAt), isNull(tasks.closedAt))),
+)
+export const projectFiles = within((orm, a: { project: ProjectId }) =>
+  orm
+    .select(getTableColumns(attachments))
+    .from(attachments)
+    .where(eq(attachments.projectId, a.project)),
 )
 export const lastScheduled = ready((orm, a: { id: SeriesId }) =>
   orm

@@ -3,6 +3,7 @@ import { lab, type Lab } from '../../test/lab.ts'
 import { setAudience } from '../access/service.ts'
 import { BOOKS } from '../../test/lab.ts'
 import { makeTemplate } from '../templates/service.ts'
+import { decideBody } from '#contract/series.ts'
 import { decideDates } from './decide.ts'
 import { round } from './round.ts'
 import { makeSeries } from './service.ts'
@@ -22,6 +23,11 @@ const body = (more: object, makes: object = {}) =>
   }) as never
 const NOVEMBER = { from: '2026-11-01', to: '2026-11-30' }
 const DECEMBER = { from: '2026-12-01', to: '2026-12-31' }
+
+it('what is no date at all is refused, and fails nothing', () => {
+  const dates = [null, 'x', { series: 5, scheduled: 'created' }]
+  expect(decideBody.validate({ deed: 'back', dates }).error?.message).toContain('dates[0]')
+})
 
 describe('the round', () => {
   it('shows clients by kinds of work, each date with how it stands', () => {

@@ -1,4 +1,4 @@
-import type { SeriesId } from '#core/brands.ts'
+import type { SeriesId, TemplateId } from '#core/brands.ts'
 import { firstMadeUp, isAfter, isByDates, isByEvents } from '#core/recurrence/course.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import type { AlarmKind } from '../../engine/handlers.ts'
@@ -18,6 +18,8 @@ import {
   heldOf,
   dealtCount,
   lastDealt,
+  lastProject,
+  openCount,
   seriesById,
   seriesOfItem,
   type SeriesRecord,
@@ -153,10 +155,20 @@ function* dealNext(engine: Engine, write: Writer, id: SeriesId, alarm: number): 
   yield* deal(engine, write, row, one)
   const now = reach(write, row, { one, next })
   if (held || isAfter(row.schedule)) return planSeries(engine, write, id)
-  // Mostly what comes next is known already.
+  goOn(engine, write, now, { alarm, next })
+}
+/** Goes on to what comes next, which mostly is known. */
+function goOn(
+  engine: Engine,
+  write: Writer,
+  row: SeriesRecord,
+  { alarm, next }: { alarm: number; next: Coming | null },
+): void {
+  const { reader } = engine
+  // Somebody may have changed the series meanwhile: then another alarm stands, or none.
+  if (!alarmById.get(reader, { id: alarm })) return planSeries(engine, write, row.id)
   write.remove('alarms', alarm)
-  const waits = next === null && heldOf.get(engine.reader, { id }) !== undefined
-  wake(engine, write, now, { next, waits })
+  wake(engine, write, row, { next, waits: !next && !!heldOf.get(reader, { id: row.id }) })
 }
 function firstTwo<T>(all: Iterable<T>): [T?, T?] {
   const found: [T?, T?] = []
@@ -164,13 +176,19 @@ function firstTwo<T>(all: Iterable<T>): [T?, T?] {
   return found
 }
 
+/** As many things as the next project of a series is made of, with what it takes over. */
+function projectSize(engine: Engine, { id, ways }: SeriesRecord, template: TemplateId): number {
+  const before = ways.openTasks && lastProject.get(engine.reader, { id })
+  const open = before && openCount.get(engine.reader, { project: before.id })?.count
+  return tasksIn(engine, template) + (open ?? 0)
+}
 /** As many things as an alarm of a series makes. */
 function sizeOf(engine: Engine, row: SeriesRecord | undefined, alarm: AlarmRow): number {
   if (!row) return 0
   const now = engine.clock.now()
   const missed = wasDown(row, alarm, now) ? dueBy(engine, row, now).length : 0
   const { makes } = row
-  return missed + (makes.kind === 'project' ? tasksIn(engine, makes.templateId) : 1)
+  return missed + (makes.kind === 'project' ? projectSize(engine, row, makes.templateId) : 1)
 }
 /** An alarm of a series: what is due dealt with, the next alarm put up. */
 function runSeries(engine: Engine, alarm: AlarmRow): Large<void> {

@@ -37,6 +37,8 @@ export interface CopyInto {
   readonly creatorId: PersonId | null
   /** How a date becomes the copy's. */
   readonly date?: (date: IsoDate) => IsoDate
+  /** What is closed below it is left. */
+  readonly openOnly?: boolean
 }
 
 /** The columns of a copy: where it goes, and what of the original it takes. */
@@ -110,7 +112,7 @@ export function* takeAlong(
   yield
   if (has('subtasks'))
     for (const child of childrenOf.all(reader, { id })) {
-      if (child.archivedAt !== null) continue
+      if (child.archivedAt !== null || (into.openOnly && child.closedAt !== null)) continue
       yield* copyTask(engine, write, { id: child.id, take }, into)
     }
 }

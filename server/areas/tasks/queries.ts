@@ -158,6 +158,7 @@ export const childrenOf = within((orm, a: { id: TaskId }) =>
       due: tasks.due,
       state: tasks.state,
       archivedAt: tasks.archivedAt,
+      closedAt: tasks.closedAt,
     })
     .from(tasks)
     .where(eq(tasks.parentId, a.id))

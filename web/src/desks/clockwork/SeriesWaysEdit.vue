@@ -2,7 +2,7 @@
 import { isAfter, isByEvents } from '#core/recurrence/course.ts'
 import { computed } from 'vue'
 import type { AnyScheduleBody, Makes, SeriesWays } from '#contract/series.ts'
-import { CARRIES, CARRY_NAMES } from '#contract/words.ts'
+import { CARRIES, CARRY_NAMES, PROJECT_CARRIES, type Carries } from '#contract/words.ts'
 import LineMenu from '#web/parts/LineMenu.vue'
 import NumberField from '#web/parts/NumberField.vue'
 import TimeField from '#web/parts/TimeField.vue'
@@ -83,18 +83,34 @@ function goTo(rota: (typeof ROTA)[number]['value']): void {
   ways.value = rota === 'all' ? rest : { ...rest, rota }
 }
 const carries = computed(() => ways.value.carries ?? [])
-const carry = (what: (typeof CARRIES)[number]) =>
+const offered = computed((): readonly Carries[] =>
+  makes.kind === 'task' ? CARRIES : PROJECT_CARRIES,
+)
+const carry = (what: Carries) =>
   set(
     {
       carries: carries.value.includes(what)
         ? carries.value.filter((one) => one !== what)
-        : CARRIES.filter((one) => one === what || carries.value.includes(one)),
+        : offered.value.filter((one) => one === what || carries.value.includes(one)),
     },
     { carries: [] },
   )
 const carried = computed(
-  () => carries.value.map((what) => CARRY_NAMES[what].toLowerCase()).join(', ') || 'nothing',
+  () =>
+    offered.value
+      .filter((what) => carries.value.includes(what))
+      .map((what) => CARRY_NAMES[what].toLowerCase())
+      .join(', ') || 'nothing',
 )
+const OPEN = [
+  { value: 'stay', name: 'stay where they are' },
+  { value: 'move', name: 'move into the next one' },
+  { value: 'copy', name: 'are made again in the next one' },
+] as const
+function leave(to: (typeof OPEN)[number]['value']): void {
+  const { openTasks: _, ...rest } = ways.value
+  ways.value = to === 'stay' ? rest : { ...rest, openTasks: to }
+}
 </script>
 
 <template>
@@ -119,37 +135,45 @@ const carried = computed(
       @update:model-value="c.put($event as never)"
     />
   </p>
-  <template v-if="makes.kind === 'task'">
-    <p v-if="makes.assignees.length > 1" class="line">
-      It goes to
-      <TokenPick
-        :model-value="ways.rota ?? 'all'"
-        :options="ROTA"
-        label="Who gets it"
-        tone="person"
-        @update:model-value="goTo"
-      />
-    </p>
-    <p class="line">
-      From the one before it takes
-      <LineMenu
-        label="What it takes from the one before"
-        several
-        :lines="
-          CARRIES.map((what) => ({
-            name: CARRY_NAMES[what],
-            on: carries.includes(what),
-            run: () => carry(what),
-          }))
-        "
-      >
-        <template #default="{ props }">
-          <v-btn v-bind="props">{{ carried }}</v-btn>
-        </template>
-      </LineMenu>
-      <span class="small quiet">never comments, time or ticks</span>
-    </p>
-  </template>
+  <p v-if="makes.kind === 'task' && makes.assignees.length > 1" class="line">
+    It goes to
+    <TokenPick
+      :model-value="ways.rota ?? 'all'"
+      :options="ROTA"
+      label="Who gets it"
+      tone="person"
+      @update:model-value="goTo"
+    />
+  </p>
+  <p class="line">
+    From the one before it takes
+    <LineMenu
+      label="What it takes from the one before"
+      several
+      :lines="
+        offered.map((what) => ({
+          name: CARRY_NAMES[what],
+          on: carries.includes(what),
+          run: () => carry(what),
+        }))
+      "
+    >
+      <template #default="{ props }">
+        <v-btn v-bind="props">{{ carried }}</v-btn>
+      </template>
+    </LineMenu>
+    <span class="small quiet">never comments, time or ticks</span>
+  </p>
+  <p v-if="makes.kind === 'project'" class="line">
+    Tasks that are open in the one before
+    <TokenPick
+      :model-value="ways.openTasks ?? 'stay'"
+      :options="OPEN"
+      label="Open tasks of the one before"
+      tone="value"
+      @update:model-value="leave"
+    />
+  </p>
 </template>
 
 <style scoped>
