@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { WEEKDAYS, type Weekday } from '#core/calendar/calendar.ts'
-import { line, shape } from './common.ts'
+import { isoDay, line, shape } from './common.ts'
 import { MAIL_SECURITY, type MailSecurity, type ProjectNames } from './words.ts'
 
 /** Minutes of work on each weekday; a day that is left out is free. */
@@ -161,6 +161,35 @@ export const placeBody = shape<{ country: string; region: string | null }>({
     .required(),
   region: Joi.string().max(10).allow(null).required(),
 })
+/** A day that the firm does not work on, or half of it; `own`: entered here, not of its place. */
+export interface HolidayRow {
+  readonly id: number
+  readonly date: string
+  readonly name: string
+  readonly half: boolean
+  readonly own: boolean
+}
+export interface HolidaysBody {
+  days: readonly { date: string; name: string; half: boolean }[]
+}
+export const holidaysBody = shape<HolidaysBody>({
+  days: Joi.array()
+    .items(
+      Joi.object({
+        date: isoDay.required(),
+        name: line(80).required(),
+        half: Joi.boolean().required(),
+      }),
+    )
+    .min(1)
+    .max(1_000)
+    .required(),
+})
+/** Holidays of a file; `there`: something stands on that day already. */
+export interface HolidaysFound {
+  readonly days: readonly { date: string; name: string; half: boolean; there: boolean }[]
+  readonly notes: readonly string[]
+}
 /** A mail server; a password that is left out stays as it is. */
 export const mailBody = shape<MailBody>({
   host: Joi.string()

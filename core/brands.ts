@@ -38,6 +38,7 @@ export type ClientStateId = Id<'client state'>
 export type ViewId = Id<'view'>
 export type TemplateId = Id<'template'>
 export type SeriesId = Id<'series'>
+export type HolidayId = Id<'holiday'>
 export type OccurrenceId = Id<'occurrence'>
 export type RuleId = Id<'rule'>
 export type RunId = Id<'run'>

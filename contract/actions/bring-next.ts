@@ -1,6 +1,6 @@
 import { action } from './action.ts'
 
-/** The next of a series that goes by events; what that is, and for whom, the series says. */
+/** The next of a series that goes by events; what that is, the series says; for whom, it or the event. */
 export const bringNext = action<'bring-next', { readonly series: number }>({
   kind: 'bring-next',
   name: 'Make the next of a series',

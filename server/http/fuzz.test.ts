@@ -327,12 +327,13 @@ async function furnished(kind: Kind) {
 }
 
 /** What only tells leaves everything as it was: the same room serves again. */
+const EVENT = Buffer.from(
+  'BEGIN:VCALENDAR\nBEGIN:VEVENT\nUID:1\nDTSTART:20261201\nEND:VEVENT\nEND:VCALENDAR\n',
+)
 /** Bytes of a kind that alone is taken there. */
 const BYTES: Readonly<Record<string, Uint8Array>> = {
   'post /me/photo': PIXEL,
-  'post /series/read': Buffer.from(
-    'BEGIN:VCALENDAR\nBEGIN:VEVENT\nUID:1\nDTSTART:20261201\nEND:VEVENT\nEND:VCALENDAR\n',
-  ),
+  ...{ 'post /series/read': EVENT, 'post /firm/holidays/read': EVENT },
 }
 const rooms = new Map<Kind, Awaited<ReturnType<typeof furnished>>>()
 async function roomFor(kind: Kind, { method }: Operation) {

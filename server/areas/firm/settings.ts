@@ -1,22 +1,16 @@
-import { gte } from 'drizzle-orm'
-import type { IsoDate } from '#core/brands.ts'
 import { WEEKDAYS } from '#core/calendar/calendar.ts'
 import { refuse } from '#core/refusal.ts'
 import type { FirmPatch, FirmSheet, MailBody } from '#contract/firm.ts'
-import { ready } from '../../database/query.ts'
-import { holidays } from '../../database/tables/index.ts'
 import type { Changed } from '../../engine/journal.ts'
 import { firmRow, mailRow } from '../../engine/queries.ts'
 import type { Engine } from '../../engine/services.ts'
 import { actorOf, needStructure, type Viewer } from '../../engine/viewer.ts'
 import { yearsAhead } from './begin.ts'
+import { holidaysFrom } from './days-off.ts'
 import { publicHolidays, type Place } from './holidays.ts'
 
 /** What a firm says of itself: asked as it began, and changed here. */
 
-const holidaysFrom = ready((orm, a: { date: IsoDate }) =>
-  orm.select({ id: holidays.id }).from(holidays).where(gte(holidays.date, a.date)),
-)
 const needFirm = ({ reader }: Engine) =>
   firmRow.get(reader) ?? refuse('not-found', 'There is no firm here yet.')
 function needOwner({ access }: Viewer, what: string): void {
@@ -59,7 +53,10 @@ export function editFirm(engine: Engine, viewer: Viewer, patch: FirmPatch): Chan
   return { result: firmSheet(engine, viewer), change }
 }
 
-/** Says where the firm is: its holidays from today on become those of the place. @throws Refusal */
+/**
+ * Says where the firm is: its holidays from today on become those of the place, but for what was
+ * entered here. @throws Refusal
+ */
 export async function moveFirm(
   engine: Engine,
   viewer: Viewer,
@@ -71,9 +68,12 @@ export async function moveFirm(
   const days = await publicHolidays(place, yearsAhead(today))
   const { change } = engine.journal.change(actorOf(viewer), (write) => {
     write.update('firm', 1, { country: place.country, region: place.region })
-    for (const { id } of holidaysFrom.all(engine.reader, { date: today }))
-      write.remove('holidays', id)
-    for (const day of days) if (day.date >= today) write.insert('holidays', day)
+    const own = new Set<string>()
+    for (const { id, date, own: isOwn } of holidaysFrom.all(engine.reader, { date: today }))
+      if (isOwn) own.add(date)
+      else write.remove('holidays', id)
+    for (const day of days)
+      if (day.date >= today && !own.has(day.date)) write.insert('holidays', day)
   })
   return { result: firmSheet(engine, viewer), change }
 }

@@ -45,7 +45,7 @@ const ENTITIES: Readonly<Record<JournalKind, readonly string[]>> = {
   'set-up': [
     ...['states', 'stateSets', 'fields', 'hiddenFields', 'tags', 'views', 'firm', 'people'],
     ...['clients', 'clientRoles', 'clientStates', 'clientTags', 'clientValues'],
-    ...['timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
+    ...['holidays', 'timeOff', 'teams', 'teamMembers', 'teamAsks', 'shares'],
   ],
 }
 

@@ -265,6 +265,11 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   teamAsks: (saying, { action }, was, is) =>
     action === 'made' ? `asked to join “${teamOf(saying, was, is)}”` : null,
   shares: sayShare,
+  holidays: (_, { action }, was, is) => {
+    const name = String(is['name'] ?? was['name'] ?? 'a day')
+    if (action === 'changed') return 'changed a holiday'
+    return action === 'made' ? `entered the holiday ${name}` : `took out the holiday ${name}`
+  },
   timeOff: (saying, { action }, was, is) =>
     `${action === 'made' ? 'entered' : 'took out'} time off of ${personOf(saying, was, is)}`,
   people: sayNamed('brought in', 'took out', 'changed a person'),

@@ -3,10 +3,11 @@ import type { LocalStamp } from '#core/brands.ts'
 import { isoDate, localTime, stamp, toInstant, toLocal, zoneName } from '#core/calendar/dates.ts'
 import type { ByHand } from '#core/recurrence/coming.ts'
 import type { Schedule } from '#core/recurrence/schedule.ts'
-import { Refusal, refuse } from '#core/refusal.ts'
+import { Refusal } from '#core/refusal.ts'
 import type { FoundSeries, SeriesFound } from '#contract/series.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
+import { entriesIn, isCancelled, startOf, textOf, timesOf } from '../imports/icalendar.ts'
 import { checkedSchedule } from './check.ts'
 
 /**
@@ -45,30 +46,13 @@ function clockOf(engine: Engine, event: ICAL.Component, notes: Set<string>): Clo
   return { zone, local }
 }
 
-const timesOf = (event: ICAL.Component, name: string): ICAL.Time[] =>
-  event
-    .getAllProperties(name)
-    .flatMap((property) => property.getValues())
-    .flatMap((value: unknown) =>
-      value instanceof ICAL.Time ? [value] : value instanceof ICAL.Period ? [value.start] : [],
-    )
-const textOf = (event: ICAL.Component, name: string): string =>
-  String(event.getFirstPropertyValue(name) ?? '')
-
-const startOf = (event: ICAL.Component): ICAL.Time | null => {
-  const found: unknown =
-    event.getFirstPropertyValue('dtstart') ?? event.getFirstPropertyValue('due')
-  return found instanceof ICAL.Time ? found : null
-}
-
 /** Where single dates of an event were put, by the RECURRENCE-ID of those that say so. */
 function movedIn(all: readonly ICAL.Component[], uid: string, clock: Clock): ByHand[] {
   return all.flatMap((event): ByHand[] => {
     const id: unknown = event.getFirstPropertyValue('recurrence-id')
     const to = startOf(event)
     if (textOf(event, 'uid') !== uid || !(id instanceof ICAL.Time) || !to) return []
-    const cancelled = textOf(event, 'status').toUpperCase() === 'CANCELLED'
-    return [{ scheduled: clock.local(id), date: cancelled ? null : clock.local(to) }]
+    return [{ scheduled: clock.local(id), date: isCancelled(event) ? null : clock.local(to) }]
   })
 }
 
@@ -107,30 +91,11 @@ function seriesOf(
 const comesAgain = (event: ICAL.Component): boolean =>
   !event.hasProperty('recurrence-id') && (event.hasProperty('rrule') || event.hasProperty('rdate'))
 
-/** The events and tasks of a file. @throws Refusal `bad-calendar` */
-function entriesIn(text: string): ICAL.Component[] {
-  try {
-    const found: unknown[] = ICAL.parse(text)
-    const roots = Array.isArray(found[0]) ? found : [found]
-    return roots
-      .filter((root) => Array.isArray(root))
-      .map((root) => new ICAL.Component(root))
-      .flatMap((root) => [
-        ...root.getAllSubcomponents('vevent'),
-        ...root.getAllSubcomponents('vtodo'),
-      ])
-  } catch (error) {
-    const why = error instanceof Error ? error.message : 'it cannot be read'
-    return refuse('bad-calendar', `This is no iCalendar file: ${why.slice(0, 200)}.`)
-  }
-}
-
 /** The recurring events of an iCalendar file, to be looked at. @throws Refusal `bad-calendar` */
 export function readSeries(engine: Engine, viewer: Viewer, bytes: Buffer): SeriesFound {
   needStructure(viewer, 'bring in series')
-  const all = entriesIn(bytes.toString('utf8').replace(/^\uFEFF/, ''))
+  const all = entriesIn(bytes)
   const repeating = all.filter(comesAgain)
-  if (all.length === 0) refuse('bad-calendar', 'This file holds no event and no task.')
   const notes = new Set<string>()
   const series = repeating.slice(0, MOST).map((event) => seriesOf(engine, event, { all, notes }))
   if (repeating.length > MOST) notes.add(`Only the first ${MOST} of ${repeating.length} are shown.`)

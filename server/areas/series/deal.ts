@@ -1,4 +1,4 @@
-import type { LocalStamp, OccurrenceId } from '#core/brands.ts'
+import type { ClientId, LocalStamp, OccurrenceId } from '#core/brands.ts'
 import { localStamp } from '#core/calendar/dates.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
 import { deedFor, isAfter, isByEvents, type Deed } from '#core/recurrence/course.ts'
@@ -27,7 +27,7 @@ interface Became {
   readonly made?: Pick<Made, 'taskId' | 'projectId'>
 }
 /** A date that is dealt with; what brought it, where that was an event. */
-export type Due = Coming & { readonly event?: string }
+export type Due = Coming & { readonly event?: string; readonly clientId?: ClientId | null }
 /** Writes what became of a date; the unique key on it is what keeps it single. */
 export function settleAs(
   { reader }: Pick<Engine, 'reader'>,
@@ -40,7 +40,8 @@ export function settleAs(
     : 0
   for (const scheduled of keysOf(one))
     write.insert('occurrences', {
-      ...{ seriesId: row.id, scheduled, date: one.date, follows, event: one.event ?? null },
+      ...{ seriesId: row.id, scheduled, date: one.date, follows },
+      ...{ event: one.event ?? null, clientId: one.clientId ?? null },
       ...{ state: became.state, why: became.why ?? '', madeAt: write.at },
       ...{ taskId: became.made?.taskId ?? null, projectId: became.made?.projectId ?? null },
     })

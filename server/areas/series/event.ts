@@ -1,4 +1,4 @@
-import type { LocalStamp, SeriesId } from '#core/brands.ts'
+import type { ClientId, LocalStamp, SeriesId } from '#core/brands.ts'
 import { localStamp, stamp, toInstant, toLocal } from '#core/calendar/dates.ts'
 import { afterEvent, isByEvents } from '#core/recurrence/course.ts'
 import { plural } from '#core/text/speak.ts'
@@ -35,8 +35,13 @@ function momentOf({ reader, firm }: Engine, write: Writer, id: SeriesId): LocalS
   return written(toInstant(date, time, firm.zone()) + 1_000)
 }
 
+/** What an event is known by, and whose it is: for them is what it brings, where a series says nobody. */
+interface Event {
+  readonly event: string
+  readonly clientId: ClientId | null
+}
 /** What an event brings in a series; why it brings nothing, where it does not. */
-function brought(engine: Engine, write: Writer, row: SeriesRecord, event: string): Due | string {
+function brought(engine: Engine, write: Writer, row: SeriesRecord, by: Event): Due | string {
   const { schedule, id, makes } = row
   const { reader, firm } = engine
   if (!isByEvents(schedule)) return `“${row.name}” goes by dates, and is not brought by rules`
@@ -45,7 +50,7 @@ function brought(engine: Engine, write: Writer, row: SeriesRecord, event: string
   const made = dealtCount.get(reader, { id })?.count ?? 0
   const found = afterEvent(schedule, firm.today(), { cal: firm.calendar(), made })
   if (!found) return `“${row.name}” has not begun, or is at its end`
-  return { scheduled: momentOf(engine, write, id), ...found, byHand: false, joins: [], event }
+  return { scheduled: momentOf(engine, write, id), ...found, byHand: false, joins: [], ...by }
 }
 
 /** What an event did with a series, and what it left, as the run log tells it. */
@@ -54,16 +59,12 @@ interface Brought {
   readonly left?: string
 }
 /** Deals with the next of a series, once for an event by its key; inside a change of a rule. */
-export function bringNext(
-  engine: Engine,
-  write: Writer,
-  { series: id, event }: { readonly series: SeriesId; readonly event: string },
-): Brought {
+export function bringNext(engine: Engine, write: Writer, id: SeriesId, by: Event): Brought {
   const { reader } = engine
   const row = seriesById.get(reader, { id })?.series
   if (!row || row.archivedAt !== null) return { left: 'The series that it brings is gone' }
-  if (broughtBy.get(reader, { id, event })) return {}
-  const one = brought(engine, write, row, event)
+  if (broughtBy.get(reader, { id, event: by.event })) return {}
+  const one = brought(engine, write, row, by)
   if (typeof one === 'string') return { left: one }
   if (row.on) drained(deal(engine, write, row, one))
   else settleAs(engine, write, row, { one, became: { state: 'skipped', why: 'It was paused' } })

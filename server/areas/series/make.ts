@@ -1,4 +1,4 @@
-import type { IsoDate, LocalStamp, PersonId, ProjectId, TaskId } from '#core/brands.ts'
+import type { ClientId, IsoDate, LocalStamp, PersonId, ProjectId, TaskId } from '#core/brands.ts'
 import { addWorkingDays, workingDaysBetween } from '#core/calendar/calendar.ts'
 import { localStamp } from '#core/calendar/dates.ts'
 import type { Coming } from '#core/recurrence/coming.ts'
@@ -53,7 +53,8 @@ export interface Made {
   readonly name: string
   readonly why?: string
 }
-type Date = Pick<Coming, 'scheduled' | 'date'>
+/** A date, and for whom it is where the series does not say. */
+type Date = Pick<Coming, 'scheduled' | 'date'> & { readonly clientId?: ClientId | null }
 
 function* makeProject(
   engine: Engine,
@@ -179,10 +180,12 @@ function* makeTask(
 export function* makeWork(
   engine: Engine,
   write: Writer,
-  row: SeriesRecord,
-  { scheduled, date }: Date,
+  series: SeriesRecord,
+  { scheduled, date, clientId }: Date,
 ): Steps<Made> {
   const { date: day } = localStamp(date)
+  const makes = { ...series.makes, clientId: series.makes.clientId ?? clientId ?? null }
+  const row = { ...series, makes }
   const name = naming(row.makes, clientOf(engine, row.makes))(day)
   const what = { row, name, scheduled }
   return row.makes.kind === 'project'

@@ -91,7 +91,7 @@ export const series = sqliteTable('series', {
 /**
  * What became of the dates of series: the unique key is why each is dealt with once. What follows a
  * completion is known by the occurrence that it follows (0: it follows none), what an event brought by
- * that. `madeAt` is when that
+ * that; `clientId` is for whom, where that comes of the event. `madeAt` is when that
  * was settled, made or not; `why` says why it was not.
  */
 export const occurrences = sqliteTable(
@@ -108,6 +108,7 @@ export const occurrences = sqliteTable(
     why: text().notNull().default(''),
     follows: integer().notNull().default(0).$type<OccurrenceId>(),
     event: text(),
+    clientId: integer().$type<ClientId>(),
     projectId: integer().$type<ProjectId>(),
     taskId: integer().$type<TaskId>(),
     madeAt: instant().notNull(),

@@ -76,6 +76,8 @@ export const holidays = sqliteTable('holidays', {
   date: text().notNull().$type<IsoDate>(),
   name: text().notNull(),
   half: flag().notNull().default(false),
+  /** Entered in the firm: it stays when the firm goes by the holidays of another place. */
+  own: flag().notNull().default(false),
 })
 
 /** Members and guests. `hours` are those of the firm where they are null. */

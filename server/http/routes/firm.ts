@@ -13,6 +13,8 @@ import { mergeClient } from '../../areas/clients/merge.ts'
 import { clientPage } from '../../areas/clients/page.ts'
 import { editClient, makeClients } from '../../areas/clients/service.ts'
 import { listClients, saveClientStates } from '../../areas/clients/states.ts'
+import { readHolidays } from '../../areas/firm/days-file.ts'
+import { enterHolidays, listHolidays, removeHoliday } from '../../areas/firm/days-off.ts'
 import { dropMail, editFirm, firmSheet, moveFirm, setMail } from '../../areas/firm/settings.ts'
 import { invite, inviteAgain } from '../../areas/people/invite.ts'
 import { dropFactorOf } from '../../areas/people/second-factor.ts'
@@ -44,6 +46,34 @@ export const FIRM: readonly Route[] = [
     about: 'Say where the firm is; its holidays come with it',
     body: firm.placeBody,
     handle: ({ engine, viewer, body }) => moveFirm(engine, viewer, body),
+  }),
+  read({
+    path: '/firm/holidays',
+    who: 'managers',
+    about: 'The firm’s holidays from this year on',
+    handle: ({ engine, viewer }) => listHolidays(engine, viewer),
+  }),
+  write('post', {
+    path: '/firm/holidays',
+    who: 'managers',
+    about: 'Enter holidays, whole days or halves; what stood on those days gives way',
+    body: firm.holidaysBody,
+    status: 201,
+    handle: ({ engine, viewer, body }) => enterHolidays(engine, viewer, body),
+  }),
+  write('delete', {
+    path: '/firm/holidays/:id',
+    who: 'managers',
+    about: 'Take a holiday out: the firm works on it',
+    handle: ({ engine, viewer, param }) => removeHoliday(engine, viewer, param('id')),
+  }),
+  upload({
+    path: '/firm/holidays/read',
+    who: 'managers',
+    about: 'Read holidays out of an iCalendar file, to look at before they are entered',
+    raw: { limit: 4 * 1024 * 1024 },
+    apart: 'work',
+    handle: ({ engine, viewer, body }) => unchanged(readHolidays(engine, viewer, body)),
   }),
   write('put', {
     path: '/firm/mail',

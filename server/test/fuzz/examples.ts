@@ -123,6 +123,7 @@ export const EXAMPLES: Readonly<Record<string, unknown>> = {
     ...{ name: 'Quillhaven', currency: 'GBP', hours: { MO: 450, TU: 450 } },
     projectNames: { proposed: 'Offered', running: 'Live', hold: 'Parked', finished: 'Over' },
   },
+  'post /firm/holidays': { days: [{ date: '2026-12-31', name: 'Closed', half: true }] },
   'put /firm/place': { country: 'GB', region: 'ENG' },
   'put /firm/mail': {
     ...{ host: 'mail.example.org', port: 587, security: 'starttls', user: 'quill' },

@@ -34,7 +34,7 @@ const KINDS = [
   { value: 'monthly', name: 'on a day of the month' },
   { value: 'nth', name: 'on a weekday of the month' },
   { value: 'yearly', name: 'on a day of the year' },
-  { value: 'after', name: 'so long after the last one was done' },
+  { value: 'after', name: 'after the last one was done, by' },
   { value: 'event', name: 'whenever a rule says so, after' },
   { value: 'rule', name: 'by a rule of RFC 5545' },
 ] as const satisfies readonly { value: Kind; name: string }[]
@@ -110,7 +110,6 @@ const time = computed({
       @update:model-value="set({ rule: $event })"
     />
     <template v-if="after">
-      :
       <NumberField
         :model-value="after.wait.after"
         label="So many"

@@ -20,6 +20,9 @@ const session = useSession()
         : 'None yet: nothing is made until a rule says so.'
     }}
   </p>
+  <p class="quiet small">
+    A series with no client makes each for the client of what the rule is about.
+  </p>
   <div v-if="series !== null && session.me?.may.structure" class="btns">
     <v-btn :to="`/clockwork/rules/new?series=${series}`">Make a rule for it</v-btn>
   </div>

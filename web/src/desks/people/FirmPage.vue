@@ -5,6 +5,7 @@ import LoadState from '#web/parts/LoadState.vue'
 import { useResource } from '#web/state/resource.ts'
 import { useSession } from '#web/state/session.ts'
 import RecordsKept from '#web/desks/work/RecordsKept.vue'
+import FirmHolidays from './FirmHolidays.vue'
 import FirmFacts from './FirmFacts.vue'
 import FirmMail from './FirmMail.vue'
 import FirmPlace from './FirmPlace.vue'
@@ -37,6 +38,7 @@ async function changed(): Promise<void> {
         <div>
           <FirmFacts :firm="data" @changed="changed" />
           <FirmPlace :firm="data" @changed="changed" />
+          <FirmHolidays />
         </div>
         <div>
           <FirmReach :firm="data" :owner="owner" @changed="changed" />

@@ -1,0 +1,1 @@
+ALTER TABLE `holidays` ADD `own` integer DEFAULT false NOT NULL;
