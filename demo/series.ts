@@ -69,6 +69,7 @@ const forClinics = (scene: Scene, first: IsoDate): SeriesBody[] => [
   ...BOOKS.map(([client, keeper, reviewer]): SeriesBody => ({
     name: `Books, ${client}`,
     leadDays: 13,
+    ways: { carries: ['description', 'fields', 'files'] },
     schedule: { start: addDays(first, -5), rule: { workday: 5, of: 'month' } },
     makes: project(
       scene,
@@ -132,12 +133,16 @@ const everyWeek = (scene: Scene, first: IsoDate): SeriesBody[] => [
   {
     name: 'Weekly rota, Larkmoor',
     leadDays: 4,
+    // A rota of a week that is over helps nobody.
+    ways: { catchUp: 'latest' },
     schedule: { start: `${first}T12:00`, rule: 'FREQ=WEEKLY;BYDAY=TU' },
     makes: task(scene, 'Publish rota for week {period: ww}', 'Larkmoor', ['Runa'], 45),
   },
   {
     name: 'Weekly rota, Mossgate',
     leadDays: 4,
+    // A rota of a week that is over helps nobody.
+    ways: { catchUp: 'latest' },
     schedule: { start: `${first}T12:00`, rule: 'FREQ=WEEKLY;BYDAY=TU' },
     makes: task(scene, 'Publish rota for week {period: ww}', 'Mossgate', ['Joss'], 45),
   },

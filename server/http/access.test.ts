@@ -183,7 +183,7 @@ const MANAGERS: Readonly<Record<string, unknown>> = {
   'patch /firm': { name: 'Ours' },
   'post /firm/holidays': { days: [{ date: '2026-12-31', name: 'Closed', half: true }] },
   'get /firm/holidays': undefined,
-  'delete /firm/holidays/:id': undefined,
+  'delete /firm/holidays/:holiday': undefined,
   'put /firm/place': { country: 'GB', region: null },
   'put /firm/mail': {
     ...{ host: 'mail.example.org', port: 25, security: 'none', user: '', from: 'a@example.org' },

@@ -266,6 +266,7 @@ async function furnished(kind: Kind) {
     runs: Number(ran),
     ...{ tasks: id, projects: own, changes: change, 'state-sets': sets.at(-1)!.id },
     comment: (said['discussion'] as { id: number }[]).at(-1)!.id,
+    holiday: last(await several('/firm/holidays', name('post /firm/holidays'))),
     reminder: (reminders['reminders'] as { id: number }[]).at(-1)!.id,
     item: (steps['checklist'] as { id: number }[]).at(-1)!.id,
     files: (await by(kind, `/tasks/${id}/files?name=plan.txt`, FILE))['id'],

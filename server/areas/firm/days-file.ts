@@ -8,7 +8,7 @@ import { plural } from '#core/text/speak.ts'
 import type { HolidaysFound } from '#contract/firm.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
-import { entriesIn, isCancelled, startOf, textOf, timesOf } from '../imports/icalendar.ts'
+import { entriesIn, faultOf, isCancelled, startOf, textOf, timesOf } from '../imports/icalendar.ts'
 import { checkedSchedule } from '../series/check.ts'
 import { yearsAhead } from './begin.ts'
 import { listHolidays } from './days-off.ts'
@@ -88,7 +88,11 @@ export function readHolidays(engine: Engine, viewer: Viewer, bytes: Buffer): Hol
     last: isoDate(`${yearsAhead(today).at(-1)}-12-31`),
   }
   const notes: string[] = []
-  const events = entriesIn(bytes).filter((event) => startOf(event) && !isCancelled(event))
+  const found = entriesIn(bytes)
+  const sound = found.filter((event) => faultOf(event) === null)
+  if (sound.length < found.length)
+    notes.push(`${plural(found.length - sound.length, 'event')} that cannot be read left out.`)
+  const events = sound.filter((event) => startOf(event) && !isCancelled(event))
   const whole = events.filter((event) => startOf(event)?.isDate)
   const timed = events.length - whole.length
   if (timed)

@@ -131,12 +131,15 @@ describe('holidays out of an iCalendar file (RFC 5545)', () => {
     const { days, notes } = read(
       lab(),
       'DTSTART:20261231T120000Z\nSUMMARY:Lunch',
+      // A date that does not say it is none (RFC 5545, section 3.3.4).
+      'DTSTART:20261229\nSUMMARY:Bare',
       'DTSTART;VALUE=DATE:20261230\nSTATUS:CANCELLED\nSUMMARY:Not',
       'DTSTART;VALUE=DATE:19990101\nSUMMARY:Then',
       'DTSTART;VALUE=DATE:20260101\nRRULE:FREQ=WEEKLY;BYDAY=1MO\nSUMMARY:Never',
     )
     expect(days).toEqual([])
     expect(notes.join('\n')).toMatch(/1 event with a time of day left out/)
+    expect(notes.join('\n')).toMatch(/1 event that cannot be read left out/)
     expect(notes.join('\n')).toMatch(/1 day before this year/)
     expect(notes.join('\n')).toMatch(/Never: .*BYDAY/)
   })

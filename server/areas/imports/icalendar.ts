@@ -25,6 +25,18 @@ function parsed(text: string): ICAL.Component[] {
   }
 }
 
+/** Why an event cannot be read, where it cannot: its values are read one by one, as they are asked for. */
+export function faultOf(event: ICAL.Component): string | null {
+  try {
+    for (const property of event.getAllProperties()) property.getValues()
+    return null
+  } catch (error) {
+    return error instanceof Error
+      ? `It cannot be read: ${error.message.slice(0, 200)}.`
+      : 'It cannot be read.'
+  }
+}
+
 export const textOf = (event: ICAL.Component, name: string): string =>
   String(event.getFirstPropertyValue(name) ?? '')
 

@@ -1,35 +1,11 @@
 import { expect, it } from 'vitest'
 import type { RuleDefinition } from '#contract/rules.ts'
 import { isoDate } from '#core/calendar/dates.ts'
-import { assemble } from '../../assembly.ts'
-import type { Database } from '../../database/open.ts'
 import { chance } from '#core/test/chance.ts'
 import { ENGINE, lab, london } from '../../test/lab.ts'
+import { killedTimes } from '../../test/mortal.ts'
 import { lateAudit } from './audit.ts'
 import { insertRule } from './service.ts'
-
-/** What a kill is to the database: the outermost transaction is not committed. */
-class Killed extends Error {}
-function mortal(db: Database) {
-  let depth = 0
-  let left = Infinity
-  const twin: Database = {
-    ...db,
-    transact(work) {
-      depth++
-      try {
-        return db.transact(() => {
-          const result = work()
-          if (depth === 1 && --left <= 0) throw new Killed()
-          return result
-        })
-      } finally {
-        depth--
-      }
-    },
-  }
-  return { twin, in: (commits: number) => (left = commits) }
-}
 
 it('killed at any commit in the midst of 1,000 runs, each is made once', () => {
   const TASKS = 1_000
@@ -55,22 +31,10 @@ it('killed at any commit in the midst of 1,000 runs, each is made once', () => {
   })
   l.runner.tick()
   const { below } = chance(13)
-  const { twin, in: killIn } = mortal(l.db)
-  let kills = 0
-  for (let quiet = false; !quiet;) {
-    // A new start: nothing is remembered but what was committed.
-    const { runner } = assemble(twin, l.clock)
-    if (kills < 40) killIn(1 + below(4))
-    else killIn(Infinity)
-    try {
-      runner.runUntil(london('2026-11-25T10:00'))
-      quiet = true
-    } catch (error) {
-      if (!(error instanceof Killed)) throw error
-      kills++
-    }
-  }
-  expect(kills).toBe(40)
+  killedTimes(l, 40, {
+    commits: () => 1 + below(4),
+    run: (runner) => runner.runUntil(london('2026-11-25T10:00')),
+  })
   const count = (sql: string) => l.rows<{ n: number }>(sql)[0]!.n
   expect(count("select count(*) n from runs where outcome = 'done'")).toBe(TASKS)
   expect(count('select count(distinct itemId) n from runs')).toBe(TASKS)

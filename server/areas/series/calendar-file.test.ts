@@ -91,6 +91,8 @@ describe('recurring events of a file', () => {
     [['UID:6', 'DTSTART:20261201T080000Z', 'RRULE:FREQ=MINUTELY'], /daily at the most/],
     [['UID:7', 'DTSTART:20261201T080000Z', 'RRULE:FREQ=DAILY;COUNT=999999'], /10,000 dates/],
     [['UID:8', 'RRULE:FREQ=DAILY'], /no start/],
+    // A date that does not say it is none (RFC 5545, section 3.3.4).
+    [['UID:10', 'DTSTART:20261201', 'RRULE:FREQ=DAILY'], /cannot be read/],
     [['UID:9', 'DTSTART;VALUE=DATE:10000101', 'RRULE:FREQ=DAILY'], /slip of the keyboard/],
   ])('what cannot be is said beside it: %j', (lines, says) => {
     expect(read(event(...lines)).series).toEqual([

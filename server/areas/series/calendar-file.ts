@@ -7,7 +7,7 @@ import { Refusal } from '#core/refusal.ts'
 import type { FoundSeries, SeriesFound } from '#contract/series.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needStructure, type Viewer } from '../../engine/viewer.ts'
-import { entriesIn, isCancelled, startOf, textOf, timesOf } from '../imports/icalendar.ts'
+import { entriesIn, faultOf, isCancelled, startOf, textOf, timesOf } from '../imports/icalendar.ts'
 import { checkedSchedule } from './check.ts'
 
 /**
@@ -62,6 +62,8 @@ function seriesOf(
   event: ICAL.Component,
   { all, notes }: { all: readonly ICAL.Component[]; notes: Set<string> },
 ): FoundSeries {
+  const fault = faultOf(event)
+  if (fault !== null) return { name: 'Unreadable', description: '', problem: fault }
   const name = textOf(event, 'summary').trim().slice(0, 120) || 'Untitled'
   const description = textOf(event, 'description').slice(0, 20_000)
   const bad = (problem: string): FoundSeries => ({ name, description, problem })
@@ -97,7 +99,10 @@ export function readSeries(engine: Engine, viewer: Viewer, bytes: Buffer): Serie
   const all = entriesIn(bytes)
   const repeating = all.filter(comesAgain)
   const notes = new Set<string>()
-  const series = repeating.slice(0, MOST).map((event) => seriesOf(engine, event, { all, notes }))
+  const sound = all.filter((event) => faultOf(event) === null)
+  const series = repeating
+    .slice(0, MOST)
+    .map((event) => seriesOf(engine, event, { all: sound, notes }))
   if (repeating.length > MOST) notes.add(`Only the first ${MOST} of ${repeating.length} are shown.`)
   const whole = all.filter((event) => !event.hasProperty('recurrence-id')).length
   return { series, notes: [...notes], single: whole - repeating.length }

@@ -62,10 +62,10 @@ export const FIRM: readonly Route[] = [
     handle: ({ engine, viewer, body }) => enterHolidays(engine, viewer, body),
   }),
   write('delete', {
-    path: '/firm/holidays/:id',
+    path: '/firm/holidays/:holiday',
     who: 'managers',
     about: 'Take a holiday out: the firm works on it',
-    handle: ({ engine, viewer, param }) => removeHoliday(engine, viewer, param('id')),
+    handle: ({ engine, viewer, param }) => removeHoliday(engine, viewer, param('holiday')),
   }),
   upload({
     path: '/firm/holidays/read',
