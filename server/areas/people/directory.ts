@@ -95,7 +95,7 @@ export function directory(engine: Engine, viewer: Viewer): Directory {
     clients: allClients.all(reader),
     projects: projectChoices.all(reader, { sight: sightOf(viewer) }),
     templates: templateNames.all(reader),
-    series: seriesNames.all(reader),
+    series: seriesNames.all(reader).map(({ on: _, ...one }) => one),
     clientStates: clientStateChoices.all(reader),
     states: allStates.all(reader),
     tags: listTags(reader),

@@ -6,6 +6,7 @@ import { actionsOf, conditionsOf, type RuleDefinition, type Who } from '#contrac
 import type { Engine } from '../../engine/services.ts'
 import { taskFields } from '../fields/queries.ts'
 import { activeMember, everybody } from '../people/queries.ts'
+import { seriesNames } from '../series/queries.ts'
 import { whoIn } from './check.ts'
 import { allRules, type RuleRecord } from './queries.ts'
 import { sayAlone } from './say.ts'
@@ -82,6 +83,18 @@ function ofOthers({ reader }: Engine): Warn {
     return [...rings, ...clashes]
   }
 }
+/** Series that it makes the next of, which are gone, put away or paused. */
+function ofSeries({ reader }: Engine): Warn {
+  const known = new Map(seriesNames.all(reader).map((one) => [Number(one.id), one]))
+  return ({ definition }) =>
+    actionsOf(definition).flatMap((action): string[] => {
+      if (action.kind !== 'bring-next') return []
+      const series = known.get(action.series)
+      if (!series) return ['The series that it makes the next of is archived or gone.']
+      if (!series.byEvents) return [`“${series.name}” goes by dates now; it makes nothing of it.`]
+      return series.on ? [] : [`“${series.name}” is paused; what comes meanwhile is skipped.`]
+    })
+}
 /** Conditions that can never hold. */
 function ofConditions(engine: Engine): Warn {
   const lookup = taskFields(engine.reader)
@@ -97,6 +110,6 @@ function ofConditions(engine: Engine): Warn {
 
 /** What stands in the way of rules; people and rules are looked up once for many. */
 export function warner(engine: Engine): Warn {
-  const all = [ofPeople(engine), ofOthers(engine), ofConditions(engine)]
+  const all = [ofPeople(engine), ofOthers(engine), ofSeries(engine), ofConditions(engine)]
   return (rule) => [...new Set(all.flatMap((warn) => warn(rule)))]
 }

@@ -5,11 +5,11 @@ import { drained } from '../../engine/portions.ts'
 import { lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { listRuns } from '../rules/log.ts'
-import { makeRule, switchRule } from '../rules/service.ts'
+import { makeRule, ruleSheet, switchRule } from '../rules/service.ts'
 import { bulkEdit } from '../tasks/bulk.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { audit } from './audit.ts'
-import { archiveSeries, makeSeries, switchSeries } from './service.ts'
+import { archiveSeries, makeSeries, saveSeries, switchSeries } from './service.ts'
 import { listSeries, seriesSheet } from './sheet.ts'
 
 /**
@@ -147,6 +147,18 @@ describe('a series that goes by events', () => {
     expect(made(l)).toEqual([])
     expect(sheet().made.map(({ went }) => went)).toEqual(['taken-back'])
     sound(l)
+  })
+  it('a rule warns while the series that it brings is paused, by dates now, or put away', () => {
+    const { l, id, rule } = begun()
+    const warned = () => ruleSheet(l.engine, l.imogen, rule.id).warnings
+    expect(warned()).toEqual([])
+    switchSeries(l.engine, l.imogen, id, false)
+    expect(warned()).toEqual(['“Calls” is paused; what comes meanwhile is skipped.'])
+    const dated = { ...(calls() as object), schedule: { start: '2026-11-25', rule: 'FREQ=DAILY' } }
+    saveSeries(l.engine, l.imogen, id, { body: dated as never, seen: null })
+    expect(warned()).toEqual(['“Calls” goes by dates now; it makes nothing of it.'])
+    archiveSeries(l.engine, l.imogen, id, true)
+    expect(warned()).toEqual(['The series that it makes the next of is archived or gone.'])
   })
   it('a rule is refused that would bring a series which goes by dates, or none', () => {
     const { l } = begun()

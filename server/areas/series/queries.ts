@@ -59,7 +59,7 @@ export const allSeries = ready((orm) =>
 export const seriesNames = ready((orm) =>
   orm
     .select({
-      ...{ id: series.id, name: series.name },
+      ...{ id: series.id, name: series.name, on: series.on },
       byEvents: sql<boolean>`${series.schedule} ->> 'kind' is 'after-event'`.mapWith(Boolean),
     })
     .from(series)

@@ -162,7 +162,7 @@ function leave(to: (typeof OPEN)[number]['value']): void {
         <v-btn v-bind="props">{{ carried }}</v-btn>
       </template>
     </LineMenu>
-    <span class="small quiet">never comments, time or ticks</span>
+    <span class="small quiet never">never comments, time or ticks</span>
   </p>
   <p v-if="makes.kind === 'project'" class="line">
     Tasks that are open in the one before
@@ -177,6 +177,9 @@ function leave(to: (typeof OPEN)[number]['value']): void {
 </template>
 
 <style scoped>
+.never {
+  margin-left: 8px;
+}
 .line {
   margin: 10px 0;
 }

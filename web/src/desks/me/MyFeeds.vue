@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { FEED_KINDS, type FeedKind } from '#contract/words.ts'
 import type { FeedRow, MadeFeed } from '#contract/feeds.ts'
@@ -41,6 +41,19 @@ const items = computed(() => {
   const all = of.value === 'project' ? projects : of.value === 'client' ? clients : []
   return all.map(({ id, name }) => ({ value: id, title: name }))
 })
+const section = ref<HTMLElement | null>(null)
+watch(
+  () => query['feed'] && data.value,
+  async (shown) => {
+    await nextTick()
+    if (shown) section.value?.scrollIntoView()
+  },
+  { once: true },
+)
+/** Whether there is an address of it, which a new one would take the place of. */
+const isThere = computed(() =>
+  data.value?.some((feed) => feed.of === of.value && (feed.item ?? null) === item.value),
+)
 const made = ref<MadeFeed | null>(null)
 const address = computed(() => made.value && new URL(made.value.path, window.location.href).href)
 
@@ -59,7 +72,7 @@ const end = (feed: FeedRow) =>
 </script>
 
 <template>
-  <section aria-labelledby="me-feeds">
+  <section ref="section" aria-labelledby="me-feeds">
     <h2 id="me-feeds" class="section">
       Calendars elsewhere
       <span>{{ data?.length ? plural(data.length, 'address', 'addresses') : 'none' }}</span>
@@ -98,8 +111,9 @@ const end = (feed: FeedRow) =>
           :aria-label="of === 'project' ? 'Which project' : 'Which client'"
         />
         <v-btn :disabled="of !== 'person' && item === null" @click="make(of, item)">
-          Make an address
+          {{ isThere ? 'Make its address anew' : 'Make an address' }}
         </v-btn>
+        <span v-if="isThere" class="small quiet">the one there is opens nothing then</span>
       </p>
     </template>
   </section>
