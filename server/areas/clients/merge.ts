@@ -3,7 +3,14 @@ import type { ClientId, TaskId } from '#core/brands.ts'
 import { refuse } from '#core/refusal.ts'
 import type { ClientPage } from '#contract/clients.ts'
 import { within, type Reader } from '../../database/query.ts'
-import { people, projects, series, shares, tasks } from '../../database/tables/index.ts'
+import {
+  occurrences,
+  people,
+  projects,
+  series,
+  shares,
+  tasks,
+} from '../../database/tables/index.ts'
 import type { Writer } from '../../engine/journal.ts'
 import type { Large } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -46,6 +53,10 @@ const seriesOf = within((orm, a: { client: ClientId }) =>
         sql`json_extract(${series.makes}, '$.clientId') = ${a.client}`,
       ),
     ),
+)
+/** What events brought in series for it. */
+const broughtFor = within((orm, a: { client: ClientId }) =>
+  orm.select({ id: occurrences.id }).from(occurrences).where(eq(occurrences.clientId, a.client)),
 )
 const peopleOf = within((orm, a: { client: ClientId }) =>
   orm.select({ id: people.id }).from(people).where(eq(people.clientId, a.client)),
@@ -135,6 +146,8 @@ export function mergeClient(
           },
           version: row.version + 1,
         })
+      for (const row of broughtFor.all(reader, { client: id }))
+        write.update('occurrences', row.id, { clientId })
       for (const row of peopleOf.all(reader, { client: id }))
         write.update('people', row.id, { clientId })
       giveParts(reader, write, id, into)

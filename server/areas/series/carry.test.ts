@@ -1,14 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import type { SeriesWays } from '#contract/series.ts'
 import { drained } from '../../engine/portions.ts'
-import { BOOKS, lab, type Lab } from '../../test/lab.ts'
+import { BOOKS, ENGINE, lab, type Lab } from '../../test/lab.ts'
+import { shareProject } from '../access/service.ts'
 import { makeField } from '../fields/service.ts'
 import { undoChange } from '../journal/undo.ts'
 import { editProject } from '../projects/service.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { makeTemplate } from '../templates/service.ts'
 import { audit } from './audit.ts'
-import { makeSeries } from './service.ts'
+import { makeSeries, saveSeries } from './service.ts'
 import { seriesSheet } from './sheet.ts'
 
 /**
@@ -78,7 +79,7 @@ describe('what the next project of a series takes from the one before', () => {
       } as never,
       seen: null,
     })
-    l.engine.journal.change({ kind: 'engine' } as never, (write) => {
+    l.engine.journal.change(ENGINE, (write) => {
       const file = { name: 'terms', url: 'https://mossgate.example', at: write.at }
       write.insert('attachments', { ...file, projectId: before as never })
     })
@@ -138,9 +139,30 @@ describe('what the next project of a series takes from the one before', () => {
     )
     sound(l)
   })
+  it('nothing goes from one client to another', () => {
+    const carries = ['lead', 'roles', 'description', 'fields', 'files'] as const
+    const { l, id, before, next } = books({ carries, openTasks: 'move' })
+    editProject(l.engine, l.imogen, before, { patch: { description: 'Secret' }, seen: null })
+    shareProject(l.engine, l.imogen, before, { people: [l.corrie.id], may: 'view' })
+    const other = l.engine.journal.change(ENGINE, (write) =>
+      write.insert('clients', {
+        name: 'Larkmoor',
+        short: 'Larkmoor',
+        createdAt: write.at,
+      } as never),
+    ).result
+    const { makes, ...sheet } = seriesSheet(l.engine, l.imogen, id)
+    const { name, schedule, ways, leadDays } = sheet
+    const body = { name, schedule, ways, leadDays, makes: { ...makes, clientId: Number(other) } }
+    saveSeries(l.engine, l.imogen, id, { body, seen: null })
+    const made = next()
+    expect(project(l, made)).toMatchObject({ clientId: other, description: '' })
+    expect([titles(l, before), titles(l, made)].map(({ length }) => length)).toEqual([3, 3])
+    expect(l.rows(`select 1 from shares where projectId = ${made}`)).toEqual([])
+  })
   it('nothing of what was finished or put away is touched', () => {
     const { l, before, next } = books({ openTasks: 'move' })
-    l.engine.journal.change({ kind: 'engine' } as never, (write) =>
+    l.engine.journal.change(ENGINE, (write) =>
       write.update('projects', before as never, { closedAt: write.at }),
     )
     const made = next()

@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest'
 import type { RuleBody } from '#contract/rules.ts'
 import type { SeriesWays } from '#contract/series.ts'
 import { drained } from '../../engine/portions.ts'
-import { lab, type Lab } from '../../test/lab.ts'
+import { ENGINE, lab, type Lab } from '../../test/lab.ts'
 import { undoChange } from '../journal/undo.ts'
 import { listRuns } from '../rules/log.ts'
 import { makeRule, ruleSheet, switchRule } from '../rules/service.ts'
 import { bulkEdit } from '../tasks/bulk.ts'
 import { editTask, makeTask } from '../tasks/service.ts'
 import { audit } from './audit.ts'
+import { round } from './round.ts'
 import { archiveSeries, makeSeries, saveSeries, switchSeries } from './service.ts'
 import { listSeries, seriesSheet } from './sheet.ts'
 
@@ -75,6 +76,40 @@ describe('a series that goes by events', () => {
     ])
     expect(listSeries(l.engine, l.imogen)[0]).toMatchObject({ next: null, byEvents: true })
     sound(l)
+  })
+  it('stands in the round with the client of its event', () => {
+    const { l, close } = begun()
+    close('A')
+    const { rows } = round(l.engine, l.imogen, { from: '2026-11-01', to: '2026-12-31' })
+    const said = rows.map(({ client, cells }) => [client?.name ?? null, cells[0]?.dates.length])
+    expect(said).toEqual([
+      ['Mossgate Veterinary Clinic', 1],
+      [null, 0],
+    ])
+  })
+  it('hands on nothing from one client to another', () => {
+    const { l, close } = begun({}, { carries: ['description'] })
+    close('A')
+    const [first] = l.rows<{ id: number }>('select id from tasks where seriesId is not null')
+    const patch = { description: '<p>Secret</p>' }
+    editTask(l.engine, l.imogen, first!.id, { patch, seen: null })
+    const other = l.engine.journal.change(ENGINE, (write) =>
+      write.insert('clients', {
+        name: 'Larkmoor',
+        short: 'Larkmoor',
+        createdAt: write.at,
+      } as never),
+    ).result
+    for (const clientId of [other, l.client]) {
+      const { id } = makeTask(l.engine, l.imogen, { title: 'X', clientId }).result
+      editTask(l.engine, l.imogen, id, { patch: { state: 'done' }, seen: null })
+      l.runner.tick()
+    }
+    const all = l.rows<{ clientId: number; description: string }>(
+      'select clientId, description from tasks where seriesId is not null order by id',
+    )
+    // The last one before was for the other client, so that nothing is handed on to the third.
+    expect(all.map(({ description }) => description)).toEqual(['<p>Secret</p>', '', ''])
   })
   it('makes one for each of many events of one moment, each known by its own', () => {
     const { l } = begun()

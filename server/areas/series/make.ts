@@ -6,6 +6,7 @@ import { merge, servedPeriod } from '#core/text/merge.ts'
 import { richText } from '#core/text/rich.ts'
 import type { Makes } from '#contract/series.ts'
 import { COPIES, type Carries, type Copies } from '#contract/words.ts'
+import type { Reader } from '../../database/query.ts'
 import type { Item, Writer } from '../../engine/journal.ts'
 import type { Steps } from '../../engine/portions.ts'
 import type { Engine } from '../../engine/services.ts'
@@ -17,14 +18,14 @@ import { shiftProject } from '../projects/resume.ts'
 import { needRecord } from '../projects/service.ts'
 import { setPlanned } from '../reminders/planned.ts'
 import { takeAlong, takenFrom } from '../tasks/copy.ts'
-import { contextOf } from '../tasks/queries.ts'
+import { contextOf, homeOf } from '../tasks/queries.ts'
 import { turnOf } from '../rules/queries.ts'
 import { insertTask, patchTask, type InsertTask } from '../tasks/write.ts'
 import { rolesIn } from '../templates/queries.ts'
 import { projectSteps } from '../templates/start.ts'
 import { handOn, leadAsEnded, rolesAsEnded } from './carry.ts'
 import { isOver } from './coming.ts'
-import { lastMade, lastProject, type Known, type SeriesRecord } from './queries.ts'
+import { lastMade, lastProject, lastProjectFor, type Known, type SeriesRecord } from './queries.ts'
 
 /** What a series makes of a date: a task or a project, or the one before led on. */
 
@@ -64,9 +65,11 @@ function* makeProject(
 ): Steps<Made> {
   const what = row.makes
   if (what.kind !== 'project') throw new Error('This series makes tasks.')
+  // What was for another client hands on nothing.
+  const before = lastProjectFor.get(engine.reader, { id: row.id, client: what.clientId })
   // What comes by itself is seen by nobody who did not see the one before.
-  const before = lastProject.get(engine.reader, { id: row.id })
-  const seen = before && { audience: before.audience, teamId: before.teamId }
+  const seenLike = before ?? lastProject.get(engine.reader, { id: row.id })
+  const seen = seenLike && { audience: seenLike.audience, teamId: seenLike.teamId }
   const roles = { ...what.roles, ...(before && rolesAsEnded(engine, row, before)) }
   const projectId = yield* projectSteps(engine, write, what.templateId, {
     ...{ ...what, name, anchor },
@@ -105,13 +108,28 @@ function turnTo(
 
 const COPIED: ReadonlySet<string> = new Set(COPIES.filter((what) => what !== 'dates'))
 const isCopied = (what: Carries): what is Exclude<Copies, 'dates'> => COPIED.has(what)
-/** The task that the next one takes after: the last that was made, or the one it all began with. */
+/**
+ * The task that the next one takes after: the last that was made, or the one it all began with. What
+ * was for another client hands on nothing.
+ */
 function originalOf({ reader }: Engine, row: SeriesRecord) {
   const carries = row.ways.carries ?? []
-  if (row.makes.kind !== 'task' || carries.length === 0) return undefined
-  const last = lastMade.get(reader, { id: row.id })?.task?.id ?? row.makes.like
-  const task = last === undefined ? undefined : contextOf.get(reader, { id: last })?.task
-  return task && { task, carries, take: carries.filter(isCopied) }
+  const { makes } = row
+  if (makes.kind !== 'task' || carries.length === 0) return undefined
+  const last = lastMade.get(reader, { id: row.id })?.task?.id ?? makes.like
+  const found = last === undefined ? undefined : contextOf.get(reader, { id: last })
+  if (!found) return undefined
+  const theirs = (found.project ?? found.task).clientId
+  if (theirs !== clientFor(reader, makes)) return undefined
+  return { task: found.task, carries, take: carries.filter(isCopied) }
+}
+/** Whom a task is for: its project’s client, where it is in one. */
+function clientFor(
+  reader: Reader,
+  { projectId, clientId }: Extract<Makes, { kind: 'task' }>,
+): ClientId | null {
+  const home = projectId === null ? undefined : homeOf.get(reader, { id: projectId })
+  return home ? home.clientId : clientId
 }
 type Original = NonNullable<ReturnType<typeof originalOf>>
 /** What stands in the row of the next one that is as the one before had it. */
@@ -184,7 +202,9 @@ export function* makeWork(
   { scheduled, date, clientId }: Date,
 ): Steps<Made> {
   const { date: day } = localStamp(date)
-  const makes = { ...series.makes, clientId: series.makes.clientId ?? clientId ?? null }
+  // Whom an event was about may be gone since.
+  const isHere = clientId && clientById.get(engine.reader, { id: clientId })
+  const makes = { ...series.makes, clientId: series.makes.clientId ?? (isHere ? clientId : null) }
   const row = { ...series, makes }
   const name = naming(row.makes, clientOf(engine, row.makes))(day)
   const what = { row, name, scheduled }

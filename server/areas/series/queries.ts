@@ -304,8 +304,8 @@ export const everyDealtCount = ready((orm) =>
 export const dealtCount = within((orm, a: { id: SeriesId }) =>
   orm.select({ count: count() }).from(occurrences).where(eq(occurrences.seriesId, a.id)),
 )
-/** The project that a series made last. */
-export const lastProject = within((orm, a: { id: SeriesId }) =>
+/** The newest project that a series made, of some. */
+const projectMade = (orm: Orm, some: SQL | undefined) =>
   orm
     .select({
       ...{ id: projects.id, name: projects.name, leadId: projects.leadId },
@@ -315,9 +315,15 @@ export const lastProject = within((orm, a: { id: SeriesId }) =>
     })
     .from(occurrences)
     .innerJoin(projects, eq(projects.id, occurrences.projectId))
-    .where(eq(occurrences.seriesId, a.id))
+    .where(some)
     .orderBy(desc(occurrences.scheduled))
-    .limit(most(1)),
+    .limit(most(1))
+export const lastProject = within((orm, a: { id: SeriesId }) =>
+  projectMade(orm, eq(occurrences.seriesId, a.id)),
+)
+/** The same of those for a client; null: for nobody. */
+export const lastProjectFor = within((orm, a: { id: SeriesId; client: ClientId | null }) =>
+  projectMade(orm, and(eq(occurrences.seriesId, a.id), sql`${projects.clientId} is ${a.client}`)),
 )
 export type ProjectBefore = Row<typeof lastProject>
 /** Who is on the tasks of a project by their roles; whoever is on most of a role comes last. */

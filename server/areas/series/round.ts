@@ -1,8 +1,9 @@
+import type { ClientId } from '#core/brands.ts'
 import { addDays, localStamp } from '#core/calendar/dates.ts'
 import type { Makes, Round, RoundCell, RoundDate } from '#contract/series.ts'
-import type { Row } from '../../database/query.ts'
 import type { Engine } from '../../engine/services.ts'
 import { needMember, sightOf, type Viewer } from '../../engine/viewer.ts'
+import { allClients } from '../people/queries.ts'
 import { templateNames } from '../templates/queries.ts'
 import { askedDays, comingOf, firstOf, grouped, readAll, type Read } from './coming.ts'
 import { allSeries, dealtBetween, type Dealt, type SeriesRecord } from './queries.ts'
@@ -52,7 +53,11 @@ function* expected(
   }
 }
 
-type Listed = Row<typeof allSeries>
+type Named = { readonly id: number; readonly name: string } | null
+interface Shown {
+  readonly client: Named
+  readonly cells: Map<string, Filled>
+}
 type Filled = RoundCell & { readonly dates: RoundDate[] }
 
 /** Two cells of one client and kind of work, as one. */
@@ -90,6 +95,18 @@ const dealtIn = (engine: Engine, viewer: Viewer, { from, to }: Days) =>
       .map((one) => ({ ...one, seriesId: one.occurrence.seriesId })),
   )
 
+/** What became of the dates of a series, by whom it was for: its own client, or those of events. */
+function byClient(client: ClientId | null, dealt: readonly Dealt[]): Map<number, Dealt[]> {
+  const found = new Map<number, Dealt[]>([[client ?? 0, []]])
+  for (const one of dealt) {
+    const id = client ?? one.occurrence.clientId ?? 0
+    const own = found.get(id)
+    if (own) own.push(one)
+    else found.set(id, [one])
+  }
+  return found
+}
+
 /** How every client's repeated work stands over some days. Its cost is that of what is shown. */
 export function round(engine: Engine, viewer: Viewer, asked: { from: string; to: string }): Round {
   needMember(viewer, 'see the round')
@@ -99,16 +116,19 @@ export function round(engine: Engine, viewer: Viewer, asked: { from: string; to:
   const names = templateNames.all(engine.reader)
   const templates = new Map(names.map(({ id, name }) => [Number(id), name]))
   const columns = new Map<string, { key: string; name: string; count: number }>()
-  const rows = new Map<number, { client: Listed['client']; cells: Map<string, Filled> }>()
+  const rows = new Map<number, Shown>()
+  const clients = new Map(allClients.all(engine.reader).map((one) => [Number(one.id), one]))
   for (const { series: row, client } of allSeries.all(engine.reader)) {
     if (row.archivedAt !== null) continue
     const column = columnOf(row.makes, templates)
     columns.set(column.key, { ...column, count: (columns.get(column.key)?.count ?? 0) + 1 })
-    const own = rows.get(client?.id ?? 0) ?? { client, cells: new Map<string, Filled>() }
-    rows.set(client?.id ?? 0, own)
-    const of = { ...days, read: read(row), dealt: dealt.get(row.id) ?? [], column: column.key }
-    const cell = cellOf(engine, row, of)
-    own.cells.set(column.key, together(own.cells.get(column.key), cell))
+    for (const [id, own] of byClient(client?.id ?? null, dealt.get(row.id) ?? [])) {
+      const of = { ...days, read: read(row), dealt: own, column: column.key }
+      const cell = cellOf(engine, row, of)
+      const shown = rows.get(id) ?? { client: clients.get(id) ?? null, cells: new Map() }
+      rows.set(id, shown)
+      shown.cells.set(column.key, together(shown.cells.get(column.key), cell))
+    }
   }
   return {
     columns: [...columns.values()]
@@ -125,5 +145,5 @@ export function round(engine: Engine, viewer: Viewer, asked: { from: string; to:
 const byDate = (a: RoundDate, b: RoundDate): number =>
   a.date < b.date ? -1 : a.date > b.date ? 1 : 0
 /** What is done for nobody stands last. */
-const byName = (a: Listed['client'], b: Listed['client']): number =>
+const byName = (a: Named, b: Named): number =>
   a && b ? a.name.localeCompare(b.name) : a ? -1 : b ? 1 : 0
