@@ -3,6 +3,7 @@ import { isWorkingDay, workingMinutes } from '#core/calendar/calendar.ts'
 import { isoDate } from '#core/calendar/dates.ts'
 import { holidaysBody } from '#contract/firm.ts'
 import { lab, type Lab } from '../../test/lab.ts'
+import { listChanges } from '../journal/changes.ts'
 import { undoChange } from '../journal/undo.ts'
 import { movedDates } from '../series/moved.ts'
 import { makeSeries } from '../series/service.ts'
@@ -37,6 +38,8 @@ describe('holidays of the firm, by hand', () => {
     const half = enter(l, '2026-12-24', true)
     expect(works(l, '2026-12-24')).toBe(true)
     expect(minutes(l, '2026-12-24') * 2).toBe(minutes(l, '2026-12-23'))
+    const lines = () => listChanges(l.engine, l.imogen, {}).changes[0]!.lines
+    expect(lines()).toEqual(['entered the holiday “Closed”'])
     undoChange(l.engine, l.imogen, whole.change!).whole()
     expect(works(l, '2026-12-31')).toBe(true)
     const row = half.result.find(({ date }) => date === '2026-12-24')!

@@ -265,10 +265,12 @@ const SAY: Readonly<Partial<Record<Entry['entity'], Say>>> = {
   teamAsks: (saying, { action }, was, is) =>
     action === 'made' ? `asked to join “${teamOf(saying, was, is)}”` : null,
   shares: sayShare,
+  // Those of a place come many at once, with the firm that goes by them.
   holidays: (_, { action }, was, is) => {
-    const name = String(is['name'] ?? was['name'] ?? 'a day')
     if (action === 'changed') return 'changed a holiday'
-    return action === 'made' ? `entered the holiday ${name}` : `took out the holiday ${name}`
+    const name = String(is['name'] ?? was['name'])
+    if (action === 'removed') return `took out the holiday “${name}”`
+    return is['own'] ? `entered the holiday “${name}”` : null
   },
   timeOff: (saying, { action }, was, is) =>
     `${action === 'made' ? 'entered' : 'took out'} time off of ${personOf(saying, was, is)}`,

@@ -141,9 +141,8 @@ function* missBacklog(engine: Engine, write: Writer, row: SeriesRecord): Steps<v
 }
 
 /** Does the next thing that is to be done, and plans what comes after it. */
-function* dealNext(engine: Engine, write: Writer, id: SeriesId, alarm: number): Steps<void> {
-  const row = seriesById.get(engine.reader, { id })?.series
-  if (!row?.on) return write.remove('alarms', alarm)
+function* dealNext(engine: Engine, write: Writer, row: SeriesRecord, alarm: number): Steps<void> {
+  const { id } = row
   const held = heldOf.get(engine.reader, { id })
   if (held && !openBefore(engine, row)) {
     const because = 'It was held until the one before was closed'
@@ -201,9 +200,13 @@ function runSeries(engine: Engine, alarm: AlarmRow): Large<void> {
     *work(write) {
       // Somebody may have changed the series since: then another alarm stands.
       if (!alarmById.get(reader, { id: key })) return
-      const row = rowNow()
-      if (row && wasDown(row, alarm, write.at)) yield* missBacklog(engine, write, row)
-      yield* dealNext(engine, write, id, key)
+      let row = rowNow()
+      if (row && wasDown(row, alarm, write.at)) {
+        yield* missBacklog(engine, write, row)
+        row = rowNow()
+      }
+      if (row?.on) yield* dealNext(engine, write, row, key)
+      else write.remove('alarms', key)
     },
   })
 }
