@@ -15,8 +15,8 @@ import { listHolidays } from './days-off.ts'
 
 /** Holidays out of an iCalendar file (RFC 5545): its events of whole days, with those that come again. */
 
-/** As many days as one event takes, and as one file brings. */
-const [LONGEST, MOST] = [62, 1_000]
+/** As many days as one event takes, as one file brings, and as many events as are read of it. */
+const [LONGEST, MOST, MOST_EVENTS] = [62, 1_000, 1_000]
 
 interface Span {
   readonly first: IsoDate
@@ -60,6 +60,7 @@ function daysOf(engine: Engine, events: readonly ICAL.Component[], span: Span, n
   let elsewhere = 0
   for (const event of events) {
     const start = startOf(event)
+    if (days.size >= MOST) break
     if (!start) continue
     const name = textOf(event, 'summary').trim().slice(0, 80) || 'Holiday'
     const long = Array.from({ length: lengthOf(event, start) }, (_, i) => i)
@@ -88,7 +89,10 @@ export function readHolidays(engine: Engine, viewer: Viewer, bytes: Buffer): Hol
     last: isoDate(`${yearsAhead(today).at(-1)}-12-31`),
   }
   const notes: string[] = []
-  const found = entriesIn(bytes)
+  const all = entriesIn(bytes)
+  const found = all.slice(0, MOST_EVENTS)
+  if (all.length > found.length)
+    notes.push(`Only the first ${MOST_EVENTS} of ${all.length} events were read.`)
   const sound = found.filter((event) => faultOf(event) === null)
   if (sound.length < found.length)
     notes.push(`${plural(found.length - sound.length, 'event')} that cannot be read left out.`)
@@ -98,7 +102,7 @@ export function readHolidays(engine: Engine, viewer: Viewer, bytes: Buffer): Hol
   if (timed)
     notes.push(`${plural(timed, 'event')} with a time of day left out: a holiday is a day.`)
   const days = daysOf(engine, whole, span, notes)
-  if (days.length > MOST) notes.push(`Only the first ${MOST} of ${days.length} days are shown.`)
+  if (days.length >= MOST) notes.push(`Only ${MOST} days of the file are read.`)
   const there = new Set<string>(listHolidays(engine, viewer).map(({ date }) => date))
   return {
     days: days

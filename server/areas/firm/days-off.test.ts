@@ -166,4 +166,14 @@ describe('holidays out of an iCalendar file (RFC 5545)', () => {
     expect(days.length).toBeLessThanOrEqual(1_000)
     expect(days.filter(({ name }) => name === 'Ever')).toHaveLength(62)
   })
+  it('a file of more than anybody enters is read as far as that, and says so', () => {
+    const l = lab()
+    const daily = 'DTSTART;VALUE=DATE:20261201\nRRULE:FREQ=DAILY\nSUMMARY:Daily'
+    const { days, notes } = read(l, ...Array.from({ length: 1_001 }, () => daily))
+    expect(days).toHaveLength(1_000)
+    expect(notes).toEqual([
+      'Only the first 1000 of 1001 events were read.',
+      'Only 1000 days of the file are read.',
+    ])
+  })
 })

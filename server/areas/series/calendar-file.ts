@@ -47,20 +47,33 @@ function clockOf(engine: Engine, event: ICAL.Component, notes: Set<string>): Clo
 }
 
 /** Where single dates of an event were put, by the RECURRENCE-ID of those that say so. */
-function movedIn(all: readonly ICAL.Component[], uid: string, clock: Clock): ByHand[] {
-  return all.flatMap((event): ByHand[] => {
+function movedIn(own: readonly ICAL.Component[], clock: Clock): ByHand[] {
+  return own.flatMap((event): ByHand[] => {
     const id: unknown = event.getFirstPropertyValue('recurrence-id')
     const to = startOf(event)
-    if (textOf(event, 'uid') !== uid || !(id instanceof ICAL.Time) || !to) return []
+    if (!(id instanceof ICAL.Time) || !to) return []
     return [{ scheduled: clock.local(id), date: isCancelled(event) ? null : clock.local(to) }]
   })
+}
+
+/** The events that say where one date of another was put, by the other's name. */
+function movesIn(all: readonly ICAL.Component[]): ReadonlyMap<string, ICAL.Component[]> {
+  const moved = new Map<string, ICAL.Component[]>()
+  for (const event of all) {
+    if (!event.hasProperty('recurrence-id') || faultOf(event) !== null) continue
+    const uid = textOf(event, 'uid')
+    const own = moved.get(uid)
+    if (own) own.push(event)
+    else moved.set(uid, [event])
+  }
+  return moved
 }
 
 /** One recurring event as a series; what of it cannot be is said in its place. */
 function seriesOf(
   engine: Engine,
   event: ICAL.Component,
-  { all, notes }: { all: readonly ICAL.Component[]; notes: Set<string> },
+  { moved, notes }: { moved: ReadonlyMap<string, ICAL.Component[]>; notes: Set<string> },
 ): FoundSeries {
   const fault = faultOf(event)
   if (fault !== null) return { name: 'Unreadable', description: '', problem: fault }
@@ -86,7 +99,12 @@ function seriesOf(
     if (error instanceof Refusal) return bad(error.message)
     throw error
   }
-  return { name, description, schedule, byHand: movedIn(all, textOf(event, 'uid'), clock) }
+  return {
+    name,
+    description,
+    schedule,
+    byHand: movedIn(moved.get(textOf(event, 'uid')) ?? [], clock),
+  }
 }
 
 /** Whether an event comes again; one that only says where one date was put is a part of another. */
@@ -99,10 +117,8 @@ export function readSeries(engine: Engine, viewer: Viewer, bytes: Buffer): Serie
   const all = entriesIn(bytes)
   const repeating = all.filter(comesAgain)
   const notes = new Set<string>()
-  const sound = all.filter((event) => faultOf(event) === null)
-  const series = repeating
-    .slice(0, MOST)
-    .map((event) => seriesOf(engine, event, { all: sound, notes }))
+  const moved = movesIn(all)
+  const series = repeating.slice(0, MOST).map((event) => seriesOf(engine, event, { moved, notes }))
   if (repeating.length > MOST) notes.add(`Only the first ${MOST} of ${repeating.length} are shown.`)
   const whole = all.filter((event) => !event.hasProperty('recurrence-id')).length
   return { series, notes: [...notes], single: whole - repeating.length }
