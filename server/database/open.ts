@@ -17,6 +17,12 @@ export interface Database {
   readonly hand: (table: SQLiteTable) => Hand
   /** Runs work in a transaction; inside another one, in a savepoint. */
   readonly transact: <T>(work: () => T) => T
+  /**
+   * The same, with no savepoint for what is nested in it: one keeps every page written after it once
+   * more (SQLite, “Savepoints”), which costs as much as a small change does. Where any part fails,
+   * whoever catches that, nothing of all is kept and there is no answer.
+   */
+  readonly lightly: <T>(work: () => T) => { readonly result: T } | undefined
   /** Runs questions that all see the firm at one moment. */
   readonly snapshot: <T>(work: () => T) => T
   /**
@@ -112,23 +118,63 @@ function strip(sqlite: Sqlite.Database): void {
   for (const name of triggers.all()) sqlite.exec(`drop trigger "${String(name)}"`)
 }
 
+/** Transactions over a connection. */
+function transactionsOn(
+  sqlite: Sqlite.Database,
+): Pick<Database, 'transact' | 'lightly' | 'snapshot'> {
+  const run = sqlite.transaction((work: () => unknown) => work())
+  /** What is done lightly just now, and why none of it is to be kept. */
+  let light: { broken?: { readonly by: unknown } } | undefined
+  function partOf(all: NonNullable<typeof light>, work: () => unknown): unknown {
+    if (all.broken) throw all.broken.by
+    try {
+      return work()
+    } catch (error) {
+      all.broken ??= { by: error }
+      throw error
+    }
+  }
+  const transact = <T>(work: () => T) => (light ? partOf(light, work) : run.immediate(work)) as T
+  return {
+    transact,
+    lightly<T>(work: () => T) {
+      // What it is a part of may have savepoints.
+      if (sqlite.inTransaction) return { result: transact(work) }
+      const mine: NonNullable<typeof light> = (light = {})
+      const whole = () => {
+        const done = work()
+        if (mine.broken) throw mine.broken.by
+        return done
+      }
+      try {
+        return { result: run.immediate(() => partOf(mine, whole)) as T }
+      } catch (error) {
+        // Else it could not begin, or not be committed.
+        if (!mine.broken) throw error
+        return undefined
+      } finally {
+        light = undefined
+      }
+    },
+    // What is asked before the first wait; a promise of the rest may come out of it.
+    snapshot: <T>(work: () => T) => (run.deferred(() => [work()]) as [T])[0],
+  }
+}
+
 function databaseOn(sqlite: Sqlite.Database): Database {
   sqlite.pragma('foreign_keys = ON')
   const orm = drizzle(sqlite)
   const optimize = () => void sqlite.pragma('optimize')
   const hands = new WeakMap<SQLiteTable, Hand>()
-  const run = sqlite.transaction((work: () => unknown) => work())
   return {
     sqlite,
+    ...transactionsOn(sqlite),
     reader: readerOn(sqlite),
     hand(table) {
       let hand = hands.get(table)
       if (!hand) hands.set(table, (hand = handOn(sqlite, orm, table)))
       return hand
     },
-    transact: <T>(work: () => T) => run.immediate(work) as T,
-    // What is asked before the first wait; a promise of the rest may come out of it.
-    snapshot: <T>(work: () => T) => (run.deferred(() => [work()]) as [T])[0],
     copy({ bare } = { bare: false }) {
       const image = sqlite.serialize()
       // In a file, these two say that changes are kept in a second one beside it (the SQLite file

@@ -48,12 +48,10 @@ export function createEngine(db: Database, clock: Clock, parts: Parts): Engine {
     for (const one of each) one(changed)
   }
   const forgetting: Deriver = (_, entries) => forget(new Set(entries.map((entry) => entry.entity)))
-  const journal = createJournal(
-    db,
-    clock,
-    [forgetting, ...derive({ reader, clock, firm })],
-    (error) => log.error({ err: error }, 'a change could not be taken back; trying again'),
-  )
+  const journal = createJournal(db, clock, [forgetting, ...derive({ reader, clock, firm })], {
+    forget,
+    failed: (error) => log.error({ err: error }, 'a change could not be taken back; trying again'),
+  })
   const rebuild: Rebuilding = (copy, time) => {
     // What a rule does there is not done: nothing else follows from it.
     const engine = createEngine(copy, time, { ...parts, derive: () => [] })

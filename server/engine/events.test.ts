@@ -6,16 +6,13 @@ import { addComment } from '../areas/tasks/comments.ts'
 import { bulkEdit } from '../areas/tasks/bulk.ts'
 import { editTask, makeTask } from '../areas/tasks/service.ts'
 import { lab } from '../test/lab.ts'
-import type { Database } from '../database/open.ts'
+import { Killed, mortal } from '../test/mortal.ts'
 import { createEngine } from './engine.ts'
 import { memoryFiles } from './files.ts'
 import type { Listener } from './handlers.ts'
 import { byChange, ENGINE, type Entry } from './journal.ts'
 import { createRunner } from './runner.ts'
 import type { Engine } from './services.ts'
-
-/** The process dies here: nothing that was not committed has been. */
-class Killed extends Error {}
 
 /** A listener that writes down every event it hears, in the transaction it hears it in. */
 const scribe = (name: string, apart = false): Listener => {
@@ -37,25 +34,10 @@ const scribe = (name: string, apart = false): Listener => {
   }
 }
 
-/** A firm whose process can be killed in the middle of any transaction, and started again. */
-function mortal() {
+/** A firm whose process can be killed at any commit, and started again. */
+function mortalFirm() {
   const l = lab()
-  const dying = { in: -1, depth: 0 }
-  const db: Database = {
-    ...l.db,
-    transact<T>(work: () => T): T {
-      dying.depth++
-      try {
-        return l.db.transact(() => {
-          const result = work()
-          if (dying.depth === 1 && dying.in >= 0 && dying.in-- === 0) throw new Killed()
-          return result
-        })
-      } finally {
-        dying.depth--
-      }
-    },
-  }
+  const { db, dieAt } = mortal(l.db)
   const start = () => {
     const none = {
       address: null,
@@ -68,7 +50,7 @@ function mortal() {
     const listeners = [scribe('first'), scribe('second', true)]
     return { engine, runner: createRunner(engine, { listeners, alarms: [] }) }
   }
-  return { l, dying, start }
+  return { l, dieAt, start }
 }
 
 /** What happens to a firm: work, a few steps of the engine, a kill at its next commits, a start. */
@@ -82,7 +64,7 @@ it('each event comes to each listener once, in order, whatever is changed, kille
   let killed = 0
   fc.assert(
     fc.property(fc.array(deed, { minLength: 10, maxLength: 30 }), (deeds) => {
-      const { l, dying, start } = mortal()
+      const { l, dieAt, start } = mortalFirm()
       let now = start()
       const alive = (work: () => void) => {
         try {
@@ -90,6 +72,7 @@ it('each event comes to each listener once, in order, whatever is changed, kille
         } catch (error) {
           if (!(error instanceof Killed)) throw error
           killed++
+          dieAt(Infinity)
           now = start()
         }
       }
@@ -104,14 +87,14 @@ it('each event comes to each listener once, in order, whatever is changed, kille
       for (const { do: what, n } of deeds)
         alive(() => {
           if (what === 'work') work[n]!()
-          else if (what === 'kill') dying.in = n % 2
+          else if (what === 'kill') dieAt(1 + (n % 2))
           else if (what === 'start') now = start()
           else {
             const steps = now.runner.steps()
             for (let i = 0; i <= n && !steps.next().done; i++);
           }
         })
-      dying.in = -1
+      dieAt(Infinity)
       now.runner.tick()
       const entries = l
         .rows<Record<string, string>>('select * from journal order by id')
@@ -136,7 +119,7 @@ it('each event comes to each listener once, in order, whatever is changed, kille
 })
 
 it('a change of more rows than are read at once is heard whole; one that is not heard holds up none', () => {
-  const { l, start } = mortal()
+  const { l, start } = mortalFirm()
   const { engine } = start()
   const heard: string[] = []
   const faulty: Listener = {
@@ -167,8 +150,34 @@ it('a change of more rows than are read at once is heard whole; one that is not 
   expect(heard).toEqual(['task.made'])
 })
 
+it('one of many that fails in a share is told once, and all others are heard once', () => {
+  const { l, start } = mortalFirm()
+  const { engine } = start()
+  const errors: unknown[] = []
+  const log = pino({ level: 'error' }, { write: (line: string) => void errors.push(line) })
+  const noting: Listener = {
+    name: 'noting',
+    hear({ journal }, { id }) {
+      journal.change(ENGINE, (write) => {
+        write.insert('turns', { id: `heard:${id}`, personId: l.imogen.id })
+        if (id % 5 === 0) throw new Error('a fifth')
+      })
+    },
+  }
+  const runner = createRunner({ ...engine, log }, { listeners: [noting], alarms: [] })
+  runner.tick()
+  errors.length = 0
+  const count = () => l.rows("select 1 from turns where id like 'heard:%'").length
+  const stood = count()
+  engine.journal.change(ENGINE, (write) => {
+    for (let i = 0; i < 20; i++) write.insert('tags', { name: `t${i}`, colour: 'teal' })
+  })
+  runner.tick()
+  expect([count() - stood, errors.length]).toEqual([16, 4])
+})
+
 it('a change of very many is heard in portions by who hears each event by itself, and goes on after a stop', () => {
-  const { l, start } = mortal()
+  const { l, start } = mortalFirm()
   const { engine } = start()
   const heard: number[] = []
   const slow: Listener = {

@@ -46,6 +46,65 @@ describe('the journal', () => {
     )
     expect(heard).toEqual([1])
   })
+  it('what is done lightly is all kept, or none of it, whoever caught what failed in it', () => {
+    const l = lab()
+    const { journal } = l.engine
+    const heard: number[] = []
+    journal.subscribe((entries) => heard.push(entries.length))
+    const client = (name: string, then = () => {}) =>
+      journal.change(ENGINE, (write) => {
+        write.insert('clients', { name, short: name })
+        then()
+      })
+    const names = () =>
+      l.rows<{ name: string }>("select name from clients where name like 'L%'").map((r) => r.name)
+    const later: string[] = []
+    const caught = journal.lightly(() => {
+      client('L1')
+      try {
+        client('L2', () => {
+          throw new Error('no')
+        })
+      } catch (error) {
+        later.push(String(error))
+      }
+      // Nothing more is begun of what is not kept.
+      expect(() => client('L3')).toThrow('no')
+      return 'end'
+    })
+    expect([caught, later, names(), heard]).toEqual([undefined, ['Error: no'], [], []])
+    expect(journal.lightly(() => Number.parseInt('x').toFixed(101))).toBeUndefined()
+    expect(journal.lightly(() => [client('L4'), client('L5')].length)).toEqual({ result: 2 })
+    expect([names(), heard]).toEqual([['L4', 'L5'], [2]])
+    // As a part of another, it has a savepoint of its own.
+    journal.together(() => {
+      client('L6')
+      expect(() =>
+        journal.lightly(() => {
+          client('L7')
+          throw new Error('no')
+        }),
+      ).toThrow('no')
+      client('L8')
+    })
+    expect(names()).toEqual(['L4', 'L5', 'L6', 'L8'])
+  })
+  it('remembers nothing of what was taken back', () => {
+    const l = lab()
+    const { firm, journal } = l.engine
+    const zone = (work: (end: () => never) => void) => {
+      const end = (): never => {
+        journal.change(ENGINE, (write) => write.update('firm', 1, { zone: 'Asia/Tokyo' }))
+        expect(firm.zone()).toBe('Asia/Tokyo')
+        throw new Error('no')
+      }
+      work(end)
+      return firm.zone()
+    }
+    const before = firm.zone()
+    expect(zone((end) => expect(() => journal.together(end)).toThrow('no'))).toBe(before)
+    expect(zone((end) => expect(journal.lightly(end)).toBeUndefined())).toBe(before)
+  })
   it('keeps no password in its record', () => {
     const l = lab()
     l.engine.journal.change(ENGINE, (write) =>

@@ -7,7 +7,7 @@ import type { Hand } from '../database/hand.ts'
 import type { Database } from '../database/open.ts'
 import { within } from '../database/query.ts'
 import * as tables from '../database/tables/index.ts'
-import type { ACTORS, Entity, Stored } from '../database/tables/engine.ts'
+import { ENTITIES, type ACTORS, type Entity, type Stored } from '../database/tables/engine.ts'
 import type { Clock } from './clock.ts'
 import {
   drained,
@@ -130,6 +130,11 @@ export interface Journal {
   readonly told: number
   /** Several changes in one transaction: all of them, or none and nobody hears of any. */
   together<T>(work: () => T): T
+  /**
+   * The same at half the cost, for whoever can do the work again: where any part of it fails, whoever
+   * catches that, none is kept and there is no answer.
+   */
+  lightly<T>(work: () => T): { readonly result: T } | undefined
 }
 
 const newest = within((orm) =>
@@ -200,18 +205,78 @@ function largeBy(
   }
 }
 
+/** What the engine is told while changes are made. */
+interface Hearing {
+  /** A change could not be taken back; it is tried again. */
+  readonly failed?: (error: unknown) => void
+  /** What is remembered of some tables does not hold. */
+  readonly forget?: (tables: ReadonlySet<string>) => void
+}
+
+/** Transactions of changes, of which others are told, or what is remembered forgotten, at the end. */
+function createCommits(
+  db: Database,
+  { tell, forget }: Pick<Door, 'tell'> & Required<Pick<Hearing, 'forget'>>,
+): Pick<Journal, 'together' | 'lightly'> & { note: (entries: readonly Entry[]) => void } {
+  /** Written, and not committed yet. */
+  let pending: Entry[] = []
+  function committed(): void {
+    if (db.sqlite.inTransaction) return
+    const entries = pending
+    pending = []
+    if (entries.length) tell(() => byChange(entries).flatMap(eventsOf))
+  }
+  /** What was written is taken back: what was remembered of it meanwhile is no longer so. */
+  function undone(
+    held: number,
+    tables: readonly Entity[] = pending.slice(held).map(({ entity }) => entity),
+  ): void {
+    pending.length = held
+    forget(new Set(tables))
+  }
+  function together<T>(work: () => T): T {
+    const held = pending.length
+    try {
+      const result = db.transact(work)
+      committed()
+      return result
+    } catch (error) {
+      undone(held)
+      throw error
+    }
+  }
+  const lightly: Journal['lightly'] = (work) => {
+    const held = pending.length
+    let done
+    try {
+      done = db.lightly(work)
+    } finally {
+      // What failed within it and was caught there is not among what waits.
+      if (!done) undone(held, ENTITIES)
+    }
+    committed()
+    return done
+  }
+  return {
+    ...{ together, lightly },
+    note(entries) {
+      for (const entry of entries) pending.push(entry)
+    },
+  }
+}
+
 export function createJournal(
   db: Database,
   clock: Clock,
   derivers: readonly Deriver[] = [],
-  failed: (error: unknown) => void = () => {},
+  { failed = () => {}, forget = () => {} }: Hearing = {},
 ): Journal {
   const hand = (table: TableName): Hand => db.hand(tables[table])
   let nextChange = 1 + (newest.get(db.reader)?.change ?? 0)
   let hold: Hold | null = null
-  let pending: Entry[] = []
   const { told, tell, subscribe } = createTelling(() => nextChange - 1)
   const watchers = new Set<(progress: Progress) => void>()
+  const { note, together, lightly } = createCommits(db, { tell, forget })
 
   const begin: Door['openLog'] = (opening) =>
     openLog(hand, () => nextChange++, {
@@ -221,29 +286,17 @@ export function createJournal(
     })
   // Derivers may write in turn; nothing is derived from what they write.
   const derive: Deriver = (...what) => derivers.forEach((each) => each(...what))
-  function together<T>(work: () => T): T {
-    const held = pending.length
-    try {
-      const result = db.transact(work)
-      if (!db.sqlite.inTransaction) {
-        const entries = pending
-        pending = []
-        if (entries.length) tell(() => byChange(entries).flatMap(eventsOf))
-      }
-      return result
-    } catch (error) {
-      pending.length = held
-      throw error
-    }
-  }
   const change: Journal['change'] = (actor, work, cause) =>
     together(() => {
       const log = begin({ actor, cause })
       const writer = writerOn(log)
-      const result = work(writer)
-      if (log.entries.length) derive(writer, log.entries.slice())
-      for (const entry of log.entries) pending.push(entry)
-      return { result, change: log.change }
+      try {
+        const result = work(writer)
+        if (log.entries.length) derive(writer, log.entries.slice())
+        return { result, change: log.change }
+      } finally {
+        note(log.entries)
+      }
     })
   const door: Door = {
     ...{ db, openLog: begin, derive, tell, failed },
@@ -252,7 +305,7 @@ export function createJournal(
   }
   const inTurn = createTurns()
   return {
-    ...{ change, together, inTurn, subscribe },
+    ...{ change, together, lightly, inTurn, subscribe },
     large: largeBy(door, { change, together, inTurn }),
     recover: () => takeBackOpen(door),
     watch: (watcher) => void watchers.add(watcher),

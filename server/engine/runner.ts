@@ -166,21 +166,36 @@ function* weighed(engine: Engine, listener: Listener, { events }: Piece): Steps<
   return () => event && listener.hear(engine, event)
 }
 
-/** Lets a listener hear one piece; what it fails at is undone and told, and it goes on. */
-function* hearOne(engine: Engine, listener: Listener, piece: Piece): Steps<() => void> {
+/** Does one part of a share of work; what it fails at is undone and told, and it answers nothing. */
+type Part = <R>(act: () => R, failed: (error: unknown) => void) => R | undefined
+/**
+ * Does a share of work in one commit: lightly, as mostly nothing fails; where something does, once
+ * more with each part apart, so that all else stands.
+ */
+function share<T>({ journal }: Engine, work: (part: Part) => T): T {
+  const done = journal.lightly(() => work((act) => act()))
+  if (done) return done.result
+  return journal.together(() =>
+    work((act, failed) => {
+      try {
+        return journal.together(act)
+      } catch (error) {
+        failed(error)
+        return undefined
+      }
+    }),
+  )
+}
+
+/** Weighs one piece in steps, and answers how a listener hears it: what it fails at is told. */
+function* hearOne(engine: Engine, listener: Listener, piece: Piece): Steps<(part: Part) => void> {
   const failed = (error: unknown) => {
     const { change } = piece
     engine.log.error({ err: error, listener: listener.name, change }, 'a change was not heard')
   }
   try {
     const act = yield* weighed(engine, listener, piece)
-    return () => {
-      try {
-        engine.journal.together(act)
-      } catch (error) {
-        failed(error)
-      }
-    }
+    return (part) => part(act, failed)
   } catch (error) {
     failed(error)
     return () => {}
@@ -202,19 +217,21 @@ function* hearOut(engine: Engine, listener: Listener): Steps<number> {
     for (let next = 0; next < pieces.length;) {
       // Very much is weighed in steps between two commits; what is little, within the one it shares.
       const first = yield* hearOne(engine, listener, pieces[next]!)
-      engine.journal.together(() => {
+      const begun = next
+      next = share(engine, (part) => {
         const until = performance.now() + SHARE
-        let act = first
+        let [heard, act] = [begun, first]
         for (;;) {
-          act()
-          entries += pieces[next]!.entries
-          const piece = pieces[++next]
+          act(part)
+          const piece = pieces[++heard]
           if (!piece || performance.now() >= until || piece.events.length > PORTION) break
           act = drained(hearOne(engine, listener, piece))
         }
-        const { after } = pieces[next - 1]!
+        const { after } = pieces[heard - 1]!
         engine.journal.change(ENGINE, (write) => write.update('positions', at.id, after))
+        return heard
       })
+      for (const piece of pieces.slice(begun, next)) entries += piece.entries
       yield
     }
   }
@@ -235,24 +252,24 @@ function* hearing(engine: Engine, { listeners }: Handlers): Steps<number> {
 }
 
 /** Acts on an alarm; answers what is too much to be done with others. */
-function runAlarm(engine: Engine, { alarms }: Handlers, alarm: AlarmRow): Handed | undefined {
+function runAlarm(
+  engine: Engine,
+  { alarms }: Handlers,
+  alarm: AlarmRow,
+  part: Part,
+): Handed | undefined {
   const kind = alarms.find((each) => each.kind === alarm.kind)
   if (!kind) throw new Error(`Nothing knows what an alarm of the kind “${alarm.kind}” does.`)
   const failed = (error: unknown): void => {
     engine.log.error({ err: error, alarm }, 'an alarm could not be acted on')
     kind.failed(engine, alarm, error instanceof Error ? error.message : String(error))
   }
-  try {
-    return engine.journal.together((): Handed | undefined => {
-      const change = kind.run(engine, alarm)
-      if (change && !change.small) return handed(change, failed)
-      change?.whole()
-      return undefined
-    })
-  } catch (error) {
-    failed(error)
+  return part((): Handed | undefined => {
+    const change = kind.run(engine, alarm)
+    if (change && !change.small) return handed(change, failed)
+    change?.whole()
     return undefined
-  }
+  }, failed)
 }
 const handed = (change: Large<void>, failed: (error: unknown) => void): Handed => ({
   whole() {
@@ -288,18 +305,23 @@ export function createRunner(engine: Engine, handlers: Handlers): Runner {
   const goes = () => engine.firm.stoppedAt() === null
   const due = () => (goes() ? dueAlarm.get(reader, { now: clock.now() }) : undefined)
 
+  /** Acts on as many alarms as fit in a share, and on none after what is too much for it. */
+  const actOn = (part: Part): { large?: Handed; acted: number } => {
+    const until = performance.now() + SHARE
+    let acted = 0
+    for (let alarm = due(); alarm && performance.now() < until; alarm = due()) {
+      acted++
+      const large = runAlarm(engine, handlers, alarm, part)
+      if (large) return { large, acted }
+    }
+    return { acted }
+  }
   function* steps(): Generator<Handed | undefined, Done> {
     const done: Done = { entries: yield* hearing(engine, handlers), alarms: 0 }
-    for (let alarm = due(); alarm && done.alarms < MOST_ALARMS; alarm = due()) {
-      const until = performance.now() + SHARE
-      yield engine.journal.together((): Handed | undefined => {
-        for (; alarm && performance.now() < until; alarm = due()) {
-          done.alarms++
-          const large = runAlarm(engine, handlers, alarm)
-          if (large) return large
-        }
-        return undefined
-      })
+    while (done.alarms < MOST_ALARMS && due()) {
+      const { large, acted } = share(engine, actOn)
+      done.alarms += acted
+      yield large
       done.entries += yield* hearing(engine, handlers)
     }
     return done

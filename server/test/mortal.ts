@@ -6,26 +6,35 @@ import type { Lab } from './lab.ts'
 /** Servers that are killed at a commit, and started again over what was committed. */
 
 /** What a kill is to the database: the outermost transaction is not committed. */
-class Killed extends Error {}
-function mortal(db: Database) {
+export class Killed extends Error {}
+/** A database whose process may be told to die at the commit that comes after so many others. */
+export function mortal(db: Database): { db: Database; dieAt: (commit: number) => void } {
   let depth = 0
   let left = Infinity
-  const twin: Database = {
-    ...db,
-    transact(work) {
+  const mayDie =
+    <T>(work: () => T) =>
+    (): T => {
       depth++
       try {
-        return db.transact(() => {
-          const result = work()
-          if (depth === 1 && --left <= 0) throw new Killed()
-          return result
-        })
+        const result = work()
+        if (depth === 1 && --left <= 0) throw new Killed()
+        return result
       } finally {
         depth--
       }
+    }
+  return {
+    db: {
+      ...db,
+      transact: (work) => db.transact(mayDie(work)),
+      lightly(work) {
+        const done = db.lightly(mayDie(work))
+        if (left <= 0) throw new Killed()
+        return done
+      },
     },
+    dieAt: (commit) => (left = commit),
   }
-  return { twin, in: (commits: number) => (left = commits) }
 }
 
 /**
@@ -37,10 +46,10 @@ export function killedTimes(
   times: number,
   { commits, run }: { commits: () => number; run: (runner: Runner) => void },
 ): void {
-  const { twin, in: killIn } = mortal(db)
+  const { db: twin, dieAt } = mortal(db)
   for (let kills = 0; ;) {
     const { runner } = assemble(twin, clock)
-    killIn(kills < times ? commits() : Infinity)
+    dieAt(kills < times ? commits() : Infinity)
     try {
       run(runner)
       if (kills === times) return

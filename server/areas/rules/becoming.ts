@@ -139,13 +139,13 @@ function become(engine: Engine, rule: RuleRecord, id: TaskId): void {
       }),
     )
   } catch (error) {
-    engine.log.error({ err: error, rule: rule.id, task: id }, 'a rule failed')
     const reason = error instanceof Error ? error.message : String(error)
     const now = ruleById.get(reader, { id: rule.id }) ?? rule
     journal.change(ENGINE, (write) => {
       remember(write, rule.id, id)
       fail(engine, write, { ...planned, rule: now, key: `failed:${key}` }, reason)
     })
+    engine.log.error({ err: error, rule: rule.id, task: id }, 'a rule failed')
   }
 }
 

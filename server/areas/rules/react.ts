@@ -198,7 +198,6 @@ function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): L
     else if (!hasRun(engine.reader, planned.key))
       engine.journal.together(() => runOne(engine, awake, event, planned))
   } catch (error) {
-    engine.log.error({ err: error, rule: awake.rule.id, event: event.id }, 'a rule failed')
     const rule = ruleById.get(engine.reader, { id: awake.rule.id })
     const key = `failed:${awake.rule.id}:${eventKey(event)}:${tail(planned)}`
     const reason = error instanceof Error ? error.message : String(error)
@@ -206,6 +205,8 @@ function tryOne(engine: Engine, awake: Awake, event: Event, planned: Planned): L
       engine.journal.change(ENGINE, (write) =>
         fail(engine, write, { ...planned, rule, key }, reason),
       )
+    // Told last: what fails in a share of work is done again, and told then.
+    engine.log.error({ err: error, rule: awake.rule.id, event: event.id }, 'a rule failed')
   }
   return null
 }
