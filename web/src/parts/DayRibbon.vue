@@ -293,7 +293,8 @@ const landing = (date: string): Landing => ({
   height: 3px;
   border-radius: 0;
 }
-@media (max-width: 1180px) {
+/* On the line there is room for the word only where days are wide. */
+@media (max-width: 1500px) {
   .folded .late {
     display: none;
   }
@@ -301,6 +302,8 @@ const landing = (date: string): Landing => ({
     color: var(--alarm);
     text-decoration: underline;
   }
+}
+@media (max-width: 1180px) {
   .ribbon:not(.folded) .late {
     right: auto;
     left: 7px;

@@ -64,6 +64,11 @@ const chosen = computed(() =>
   (data.value ? datesOf(data.value) : []).filter((date) => marked.value.has(keyOf(date))),
 )
 const moving = ref<RoundDate[] | null>(null)
+function moved(): void {
+  moving.value = null
+  marked.value = new Set()
+  void reload()
+}
 const decide = (deed: DecideBody['deed'], dates: readonly RoundDate[]) =>
   attempt(async () => {
     const decided = await post<Decided>('/series/decide', {
@@ -132,7 +137,7 @@ const decide = (deed: DecideBody['deed'], dates: readonly RoundDate[]) =>
       <v-btn variant="outlined" @click="moving = chosen">Move them</v-btn>
       <v-btn variant="text" @click="marked = new Set()">Unmark</v-btn>
     </div>
-    <MoveDates v-model="moving" @moved="((marked = new Set()), reload())" />
+    <MoveDates v-if="moving" :dates="moving" @close="moving = null" @moved="moved" />
   </main>
 </template>
 

@@ -32,6 +32,10 @@ const run = (deed: DecideBody['deed'], scheduled: string) =>
     messages.did(`${day(scheduled)} is ${DID[deed]}.`, decided)
     emit('decided')
   })
+function moved(): void {
+  moving.value = null
+  emit('decided')
+}
 const move = ({ scheduled, date }: NextDate) =>
   (moving.value = [{ series: series!, scheduled, date }])
 const lines = (date: NextDate) => [
@@ -60,7 +64,7 @@ const lines = (date: NextDate) => [
       <v-btn variant="text" @click="run('back', scheduled)">Bring it back</v-btn>
     </div>
   </template>
-  <MoveDates v-model="moving" @moved="emit('decided')" />
+  <MoveDates v-if="moving" :dates="moving" @close="moving = null" @moved="moved" />
 </template>
 
 <style scoped>

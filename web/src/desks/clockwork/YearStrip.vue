@@ -38,7 +38,9 @@ const months = computed(() => {
   return Array.from({ length: 12 }, (_, i) => {
     const day = Date.UTC(first.getUTCFullYear(), first.getUTCMonth() + 1 + i, 1)
     const name = MONTH_NAMES[new Date(day).getUTCMonth()]!.slice(0, 3)
-    return { name, at: ((day - from.value) / (366 * DAY)) * 100 }
+    const begins = ((day - from.value) / (366 * DAY)) * 100
+    // At the very end there is no room for a name.
+    return { name: begins > 96 ? '' : name, at: begins }
   })
 })
 const used = computed(() => WENT_LIST.filter((s) => marks.value.some((mark) => mark.stand === s)))
@@ -82,8 +84,8 @@ const label = computed(
   bottom: 0;
   border-left: 1px solid var(--rule);
   padding-left: 4px;
-  font: normal 11px/1.2 var(--text, inherit);
-  color: var(--quiet);
+  font: normal 11px/1.2 var(--sans);
+  color: var(--ink-3);
 }
 .now {
   position: absolute;

@@ -81,7 +81,7 @@ async function entered(dates: readonly string[]): Promise<void> {
       <v-btn @click="asking = 'add'">Add a holiday</v-btn>
       <v-btn variant="text" @click="asking = 'bring'">Bring in a calendar file</v-btn>
     </div>
-    <p class="small quiet">
+    <p class="small quiet under">
       What was made for days that they would move stands under
       <v-btn variant="plain" class="auto" to="/clockwork/round">the round</v-btn>
     </p>
@@ -101,7 +101,9 @@ li {
   grid-template-columns: 104px minmax(0, 1fr) auto auto;
   gap: 8px;
   align-items: center;
-  border-top: 1px solid var(--rule);
   min-height: 36px;
+}
+.under {
+  margin-top: 8px;
 }
 </style>
