@@ -58,10 +58,10 @@ test('the firm’s page: its facts saved, its place brought, its mail server tri
 }) => {
   const page = await as('manager')
   await page.goto('/people/firm')
-  await page.getByLabel('Friday').fill('much')
+  await page.getByLabel('Friday', { exact: true }).fill('much')
   await page.getByRole('button', { name: 'Save' }).first().click()
   await expect(page.getByText('Hours of a day, such as 7h 30m')).toBeVisible()
-  await page.getByLabel('Friday').fill('4h')
+  await page.getByLabel('Friday', { exact: true }).fill('4h')
   await page.getByLabel('Name of the firm').fill('Quillhaven and Daughters')
   await page.getByRole('button', { name: 'Save' }).first().click()
   await expect(page.getByText('The firm is saved')).toBeVisible()
