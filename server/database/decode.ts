@@ -30,6 +30,8 @@ interface Part {
   readonly key: string
   readonly columns: readonly { name: string; index: number; decode: Decode | undefined }[]
   readonly own: boolean
+  /** The object with nothing in it yet. */
+  readonly blank: Row
   /** The column that is null where a left join found nothing; -1 where the object is always there. */
   readonly absent: number
 }
@@ -38,7 +40,7 @@ function partsOf(
   fields: readonly Selected[],
   found: Readonly<Record<string, boolean>> | undefined,
 ): Part[] {
-  const parts = new Map<string, { -readonly [K in keyof Part]: Part[K] }>()
+  const parts = new Map<string, { -readonly [K in keyof Omit<Part, 'blank'>]: Part[K] }>()
   const tables = new Map<string, Set<string>>()
   fields.forEach(({ path, field }, index) => {
     const [key = '', name] = path
@@ -57,7 +59,10 @@ function partsOf(
   })
   // Columns of two tables in one object: it is there whatever either join found.
   for (const [key, of] of tables) if (of.size > 1) parts.get(key)!.absent = -1
-  return [...parts.values()]
+  return [...parts.values()].map((part) => ({
+    ...part,
+    blank: blankOf(part.columns.map(({ name }) => name)),
+  }))
 }
 
 const valueAt = (row: readonly unknown[], { index, decode }: Part['columns'][number]): unknown => {
@@ -84,15 +89,15 @@ export function decoder(
   found: Readonly<Record<string, boolean>> | undefined,
 ): (rows: readonly (readonly unknown[])[]) => Row[] {
   const parts = partsOf(fields, found)
-  const blank = blankOf(parts.map((part) => part.key))
+  const empty = blankOf(parts.map((part) => part.key))
   return (rows) =>
     rows.map((raw) => {
-      const row: Row = { ...blank }
-      for (const { key, columns, own, absent } of parts) {
+      const row: Row = { ...empty }
+      for (const { key, columns, own, absent, blank } of parts) {
         if (own) row[key] = valueAt(raw, columns[0]!)
         else if (absent >= 0 && raw[absent] === null) row[key] = null
         else {
-          const object: Row = {}
+          const object: Row = { ...blank }
           for (const column of columns) object[column.name] = valueAt(raw, column)
           row[key] = object
         }

@@ -99,6 +99,8 @@ class Mark extends Placeholder {
     throw new Error(`${this.name} has no value while a question is made.`)
   }
 }
+/** What a sight is made of. */
+const SIGHTS = ['all', 'inside', 'me'] as const
 const marks = new Proxy(
   {},
   {
@@ -113,29 +115,30 @@ const marks = new Proxy(
   },
 )
 
+/** Yes and no are stored as 1 and 0. */
+const storedOf = (value: unknown): unknown => (typeof value === 'boolean' ? Number(value) : value)
 /** Arguments as SQLite takes them. */
 function bound(args: Args): Record<string, unknown> {
   const values: Record<string, unknown> = {}
   for (const [name, value] of Object.entries(args))
-    if (typeof value === 'boolean') values[name] = value ? 1 : 0
-    else if (value === null || typeof value !== 'object') values[name] = value
-    else {
-      values['sight.all'] = value.all ? 1 : 0
-      values['sight.inside'] = value.inside ? 1 : 0
-      values['sight.me'] = value.me
-    }
+    if (value === null || typeof value !== 'object') values[name] = storedOf(value)
+    else for (const part of SIGHTS) values[`${name}.${part}`] = storedOf(value[part])
   return values
 }
-
-/** How each value of a statement comes from the arguments, looked at once. */
-function takers(params: readonly unknown[]): ((values: Record<string, unknown>) => unknown)[] {
+type Take = (args: Args) => unknown
+/** How an argument is found by the name of its mark, looked at once. */
+function namedBy(name: string): Take {
+  const [whole, part] = name.split('.')
+  if (part === undefined) return (args) => storedOf(args[name])
+  return (args) => storedOf((args[whole!] as Sight | undefined)?.[part as keyof Sight])
+}
+/** How each value of a statement comes from the arguments. */
+function takers(params: readonly unknown[]): Take[] {
   return params.map((param) => {
     const mark = is(param, Param) ? param.value : param
     if (!is(mark, Placeholder)) return () => param
-    const { name } = mark
-    return is(param, Param)
-      ? (values) => param.encoder.mapToDriverValue(values[name])
-      : (values) => values[name]
+    const take = namedBy(mark.name)
+    return is(param, Param) ? (args) => param.encoder.mapToDriverValue(take(args)) : take
   })
 }
 
@@ -152,8 +155,7 @@ function answering(prepared: Prepared, { statement }: Connection): Answer {
   const decode = decoder(fields, joinsNotNullableMap)
   const made = statement(text)
   return (args, one) => {
-    const values = bound(args)
-    const given = takes.map((take) => take(values))
+    const given = takes.map((take) => take(args))
     if (!one) return decode(made.all(...given))
     const row = made.get(...given)
     return row ? decode([row]) : []

@@ -30,7 +30,10 @@ interface ByChange {
 /** A kind of alarm: what is done when one is due. */
 export interface AlarmKind {
   readonly kind: AlarmRow['kind']
-  /** Acts on it, and again where that is taken back; what may be too much to be done at once it answers, ready to be made. */
+  /**
+   * Acts on it, and again where that is taken back; what may be too much to be done at once it
+   * answers, ready to be made.
+   */
   run(engine: Engine, alarm: AlarmRow): Large<void> | void
   /** Says that it failed, and puts the alarm off: one that stays due would be tried for ever. */
   failed(engine: Engine, alarm: AlarmRow, reason: string): void

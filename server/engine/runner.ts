@@ -45,6 +45,18 @@ export interface Handed {
 
 /** As long as what shares one commit may take, in milliseconds. */
 const SHARE = 25
+/** Room in a share for what goes on while others wait. */
+function forSoLong(): () => boolean {
+  const until = performance.now() + SHARE
+  return () => performance.now() < until
+}
+/** As many alarms as share one commit where nobody waits. */
+const SO_MANY = 50
+/** The same where the clock is led through time: what happens is the same on every machine. */
+function forSoMany(): () => boolean {
+  let left = SO_MANY
+  return () => left-- > 0
+}
 /** As many alarms as one tick acts on. */
 const MOST_ALARMS = 100_000
 
@@ -219,12 +231,12 @@ function* hearOut(engine: Engine, listener: Listener): Steps<number> {
       const first = yield* hearOne(engine, listener, pieces[next]!)
       const begun = next
       next = share(engine, (part) => {
-        const until = performance.now() + SHARE
+        const room = forSoLong()
         let [heard, act] = [begun, first]
         for (;;) {
           act(part)
           const piece = pieces[++heard]
-          if (!piece || performance.now() >= until || piece.events.length > PORTION) break
+          if (!piece || !room() || piece.events.length > PORTION) break
           act = drained(hearOne(engine, listener, piece))
         }
         const { after } = pieces[heard - 1]!
@@ -305,36 +317,36 @@ export function createRunner(engine: Engine, handlers: Handlers): Runner {
   const goes = () => engine.firm.stoppedAt() === null
   const due = () => (goes() ? dueAlarm.get(reader, { now: clock.now() }) : undefined)
 
-  /** Acts on as many alarms as fit in a share, and on none after what is too much for it. */
-  const actOn = (part: Part): { large?: Handed; acted: number } => {
-    const until = performance.now() + SHARE
+  /** Acts on as many alarms as there is room for, and on none after what is too much for a share. */
+  const actOn = (part: Part, room: () => boolean): { large?: Handed; acted: number } => {
     let acted = 0
-    for (let alarm = due(); alarm && performance.now() < until; alarm = due()) {
+    for (let alarm = due(); alarm && room(); alarm = due()) {
       acted++
       const large = runAlarm(engine, handlers, alarm, part)
       if (large) return { large, acted }
     }
     return { acted }
   }
-  function* steps(): Generator<Handed | undefined, Done> {
+  function* stepsBy(rooms: () => () => boolean): Generator<Handed | undefined, Done> {
     const done: Done = { entries: yield* hearing(engine, handlers), alarms: 0 }
     while (done.alarms < MOST_ALARMS && due()) {
-      const { large, acted } = share(engine, actOn)
+      const { large, acted } = share(engine, (part) => actOn(part, rooms()))
       done.alarms += acted
       yield large
       done.entries += yield* hearing(engine, handlers)
     }
     return done
   }
+  const steps = () => stepsBy(forSoLong)
   const nextAt = () => (goes() ? (nextAlarm.get(reader)?.at ?? null) : null)
   function* stepsUntil(instant: number): Generator<Handed | undefined, void> {
     if (!isByHand(clock)) throw new Error('Only a clock that is set by hand can be moved on.')
     for (let next = nextAt(); next !== null && next <= instant; next = nextAt()) {
       clock.set(Math.max(next, clock.now()))
-      yield* steps()
+      yield* stepsBy(forSoMany)
     }
     clock.set(Math.max(instant, clock.now()))
-    yield* steps()
+    yield* stepsBy(forSoMany)
   }
   return {
     steps,

@@ -12,6 +12,7 @@ import type { Engine } from '../../engine/services.ts'
 import { mayHear, notify, type News } from '../notices/notify.ts'
 import { personById } from '../people/queries.ts'
 import { actingOn } from '../people/who.ts'
+import { justMade } from '../tasks/derived.ts'
 import { rests } from '../tasks/rest.ts'
 import {
   onTask,
@@ -111,7 +112,9 @@ export function reminderAlarms(reader: Reader, clock: Clock, firm: Firm): Derive
     const own = entries
       .filter(({ entity }) => entity === 'reminders')
       .map((entry) => entry.entityId)
-    const moved = [...new Set(entries.flatMap(movedBy))]
+    // Those of a task that was just made are among what was written with it.
+    const made = justMade(entries)
+    const moved = [...new Set(entries.flatMap(movedBy))].filter((task) => !made.has(task))
     const theirs = moved.flatMap((task) => remindersOf.all(reader, { task }).map(({ id }) => id))
     for (const id of new Set([...own, ...theirs])) plan(placing, write, id, clock.now())
   }

@@ -8,6 +8,7 @@ import type { Firm } from '../../engine/firm.ts'
 import type { Stored } from '../../database/tables/engine.ts'
 import type { Deriver, Entry, Writer } from '../../engine/journal.ts'
 import { alarmByKey, alarmsOfItem, type AlarmRow } from '../../engine/queries.ts'
+import { justMade } from '../tasks/derived.ts'
 import { rests } from '../tasks/rest.ts'
 import { moveDated } from './dated.ts'
 import { rulesInside } from './at-work.ts'
@@ -100,9 +101,15 @@ export function ladderOf(rule: RuleRecord | undefined): LadderRule | undefined {
   return delays.length ? { id: rule.id, delays, since: rule.since ?? 0 } : undefined
 }
 
+/** Takes a task off its ladders. */
+function takeOff({ reader }: Placing, write: Writer, id: TaskId): void {
+  const of = JSON.stringify(OF_LADDERS)
+  for (const alarm of alarmsOfItem.all(reader, { kind: 'task', id, of }))
+    write.remove('alarms', alarm.id)
+}
 /**
- * Takes a task off its ladders and puts it on those of the active rules. A due that was set counts
- * from its own time; what is opened again, from now.
+ * Puts a task on the ladders of the active rules. A due that was set counts from its own time; what
+ * is opened again, from now.
  */
 function placeTask(
   placing: Placing,
@@ -111,12 +118,6 @@ function placeTask(
   rules: () => LadderRule[],
 ): void {
   const { reader } = placing
-  for (const alarm of alarmsOfItem.all(reader, {
-    kind: 'task',
-    id,
-    of: JSON.stringify(OF_LADDERS),
-  }))
-    write.remove('alarms', alarm.id)
   const active = rules()
   if (active.length === 0) return
   const task = dueOf.get(reader, { id })
@@ -169,7 +170,10 @@ export function ladderAlarms(reader: Reader, clock: Clock, firm: Firm): Deriver 
       for (const { id, definition } of rules())
         if (COUNT_DAYS.has(definition.trigger.kind)) putUp(reader, write, id)
     moveDated(placing, write, entries, rules)
-    for (const [id, from] of movedBy(placing, entries))
+    const made = justMade(entries)
+    for (const [id, from] of movedBy(placing, entries)) {
+      if (!made.has(id)) takeOff(placing, write, id)
       placeTask(placing, write, { id, from }, active)
+    }
   }
 }

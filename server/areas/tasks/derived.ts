@@ -161,13 +161,19 @@ function placeWork(reader: Reader, write: Writer, id: TaskId): void {
   else write.insert('openUnassigned', { id, ...open })
 }
 
+/** The tasks that were just made: nothing is kept of them yet. */
+export function justMade(entries: readonly Entry[]): ReadonlySet<TaskId> {
+  const made = new Set<TaskId>()
+  for (const { entity, action, entityId } of entries)
+    if (entity === 'tasks' && action === 'made') made.add(entityId)
+  return made
+}
+
 /** Keeps the open work of each person, and what nobody is on: what is neither closed nor archived. */
 export const openWork =
   (reader: Reader): Deriver =>
   (write, entries) => {
-    const made = new Set<TaskId>()
-    for (const { entity, action, entityId } of entries)
-      if (entity === 'tasks' && action === 'made') made.add(entityId)
+    const made = justMade(entries)
     for (const id of new Set(entries.flatMap(placed)))
       (made.has(id) ? placeNew : placeWork)(reader, write, id)
   }
