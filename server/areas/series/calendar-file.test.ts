@@ -74,6 +74,13 @@ describe('recurring events of a file', () => {
     undoChange(l.engine, l.imogen, change!).whole()
     expect(l.rows('select 1 from series')).toEqual([])
   })
+  it('what was moved of a name is the first event’s by it, however many there are', () => {
+    const twice = read(WEEKLY, WEEKLY, MOVED).series
+    expect(twice.map((one) => 'byHand' in one && one.byHand.length)).toEqual([1, 0])
+    const masters = Array.from({ length: 500 }, () => WEEKLY)
+    const { series } = read(...masters, ...Array.from({ length: 5_000 }, () => MOVED))
+    expect(series.flatMap((one) => ('byHand' in one ? one.byHand : []))).toHaveLength(5_000)
+  })
   it('times in UTC and days alone are the firm’s; zones that are not known are said', () => {
     const found = read(
       event('UID:2', 'SUMMARY:A', 'DTSTART:20260701T080000Z', 'RRULE:FREQ=DAILY'),

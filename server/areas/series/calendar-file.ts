@@ -56,9 +56,10 @@ function movedIn(own: readonly ICAL.Component[], clock: Clock): ByHand[] {
   })
 }
 
-/** The events that say where one date of another was put, by the other's name. */
-function movesIn(all: readonly ICAL.Component[]): ReadonlyMap<string, ICAL.Component[]> {
-  const moved = new Map<string, ICAL.Component[]>()
+/** Events that say where one date of another was put, by the other's name. */
+type Moves = Map<string, ICAL.Component[]>
+function movesIn(all: readonly ICAL.Component[]): Moves {
+  const moved: Moves = new Map()
   for (const event of all) {
     if (!event.hasProperty('recurrence-id') || faultOf(event) !== null) continue
     const uid = textOf(event, 'uid')
@@ -73,7 +74,7 @@ function movesIn(all: readonly ICAL.Component[]): ReadonlyMap<string, ICAL.Compo
 function seriesOf(
   engine: Engine,
   event: ICAL.Component,
-  { moved, notes }: { moved: ReadonlyMap<string, ICAL.Component[]>; notes: Set<string> },
+  { moved, notes }: { moved: Moves; notes: Set<string> },
 ): FoundSeries {
   const fault = faultOf(event)
   if (fault !== null) return { name: 'Unreadable', description: '', problem: fault }
@@ -99,12 +100,11 @@ function seriesOf(
     if (error instanceof Refusal) return bad(error.message)
     throw error
   }
-  return {
-    name,
-    description,
-    schedule,
-    byHand: movedIn(moved.get(textOf(event, 'uid')) ?? [], clock),
-  }
+  // A name is one event's (RFC 5545, section 3.8.4.7): a second one by it has nothing moved.
+  const uid = textOf(event, 'uid')
+  const own = moved.get(uid) ?? []
+  moved.delete(uid)
+  return { name, description, schedule, byHand: movedIn(own, clock) }
 }
 
 /** Whether an event comes again; one that only says where one date was put is a part of another. */
