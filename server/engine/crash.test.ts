@@ -16,9 +16,9 @@ it('killed twenty times under load: nothing is lost, nothing happens twice', asy
     { data, command, cwd },
     random(20),
   )
-  expect(faults).toEqual([])
+  expect(faults, faults.slice(0, 8).join('\n')).toEqual([])
   expect(kills).toBe(20)
   expect(acknowledged).toBeGreaterThanOrEqual(20 * 6)
   for (const [what, count] of Object.entries(counts)) expect(count, what).toBeGreaterThan(0)
   rmSync(data, { recursive: true })
-}, 360_000)
+}, 900_000)

@@ -144,6 +144,7 @@ function position({ reader, journal }: Engine, name: string) {
 }
 
 type Place = Pick<typeof positions.$inferSelect, 'journalId' | 'heard'>
+const isSame = (a: Place, b: Place) => a.journalId === b.journalId && a.heard === b.heard
 /** What a listener hears at once, and where it stands afterwards. */
 interface Piece {
   readonly change: number
@@ -230,7 +231,10 @@ function* hearOut(engine: Engine, listener: Listener): Steps<number> {
       // Very much is weighed in steps between two commits; what is little, within the one it shares.
       const first = yield* hearOne(engine, listener, pieces[next]!)
       const begun = next
+      const before = pieces[begun - 1]?.after ?? at
       next = share(engine, (part) => {
+        // Whoever else walks through what is due came first in between: it is read anew.
+        if (!isSame(position(engine, listener.name), before)) return begun
         const room = forSoLong()
         let [heard, act] = [begun, first]
         for (;;) {
@@ -243,6 +247,7 @@ function* hearOut(engine: Engine, listener: Listener): Steps<number> {
         engine.journal.change(ENGINE, (write) => write.update('positions', at.id, after))
         return heard
       })
+      if (next === begun) break
       for (const piece of pieces.slice(begun, next)) entries += piece.entries
       yield
     }
