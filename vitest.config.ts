@@ -4,15 +4,28 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   plugins: [vue()],
   test: {
-    include: [
-      'core/**/*.test.ts',
-      'server/**/*.test.ts',
-      'demo/**/*.test.ts',
-      'web/src/**/*.test.ts',
-    ],
     testTimeout: 60_000,
     hookTimeout: 60_000,
     pool: 'forks',
+    // CI has two cores.
+    maxWorkers: 2,
     reporters: ['default'],
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'core and server',
+          include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts'],
+          // Files share what they import, which takes longer to load than most take to run: what a
+          // test changes is its own firm, in memory or in its own folder.
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        // These put other things in the place of the browser's.
+        test: { name: 'web', include: ['web/src/**/*.test.ts'] },
+      },
+    ],
   },
 })
