@@ -49,7 +49,7 @@ function beginsOn(engine: Engine, event: ICAL.Component, start: ICAL.Time, span:
   const found: IsoDate[] = []
   for (const { date } of occurrences(schedule, firm.calendar(), span.first)) {
     const day = localStamp(date).date
-    if (day > span.last || found.push(day) >= MOST) break
+    if (day > span.last || found.push(day) > MOST) break
   }
   return found
 }
@@ -60,7 +60,7 @@ function daysOf(engine: Engine, events: readonly ICAL.Component[], span: Span, n
   let elsewhere = 0
   for (const event of events) {
     const start = startOf(event)
-    if (days.size >= MOST) break
+    if (days.size > MOST) break
     if (!start) continue
     const name = textOf(event, 'summary').trim().slice(0, 80) || 'Holiday'
     const long = Array.from({ length: lengthOf(event, start) }, (_, i) => i)
@@ -102,7 +102,7 @@ export function readHolidays(engine: Engine, viewer: Viewer, bytes: Buffer): Hol
   if (timed)
     notes.push(`${plural(timed, 'event')} with a time of day left out: a holiday is a day.`)
   const days = daysOf(engine, whole, span, notes)
-  if (days.length >= MOST) notes.push(`Only ${MOST} days of the file are read.`)
+  if (days.length > MOST) notes.push(`Only ${MOST} days of the file are read.`)
   const there = new Set<string>(listHolidays(engine, viewer).map(({ date }) => date))
   return {
     days: days

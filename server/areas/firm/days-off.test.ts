@@ -175,5 +175,7 @@ describe('holidays out of an iCalendar file (RFC 5545)', () => {
       'Only the first 1000 of 1001 events were read.',
       'Only 1000 days of the file are read.',
     ])
+    const exactly = read(l, daily.replace('DAILY', 'DAILY;COUNT=1000'))
+    expect([exactly.days.length, exactly.notes]).toEqual([1_000, []])
   })
 })

@@ -26,21 +26,9 @@ const toggle = (value: string | number) =>
     :lines="choices.map((c) => ({ name: c.name, on: has(c.value), run: () => toggle(c.value) }))"
   >
     <template #default="{ props: menu }">
-      <v-btn v-bind="menu" variant="plain" class="val" :aria-label="`${label}: ${said}`">
+      <v-btn v-bind="menu" variant="plain" class="tok value" :aria-label="`${label}: ${said}`">
         {{ said }}
       </v-btn>
     </template>
   </LineMenu>
 </template>
-
-<style scoped>
-.val {
-  color: var(--dusk);
-  background: var(--dusk-wash);
-  border: 1px solid color-mix(in srgb, var(--dusk) 35%, transparent);
-  border-bottom-width: 2px;
-  border-radius: 4px;
-  padding: 3px 8px;
-  font-weight: 550;
-}
-</style>

@@ -65,6 +65,8 @@ function take(text: string): void {
 .number :deep(.v-field) {
   --v-field-padding-start: 8px;
   --v-field-padding-end: 8px;
+}
+.number:not(.v-input--readonly, fieldset:disabled *) :deep(.v-field) {
   background: var(--sheet);
 }
 .number :deep(input) {

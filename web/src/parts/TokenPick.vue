@@ -36,29 +36,3 @@ const said = computed(() => options.find((o) => o.value === value.value)?.name ?
     </template>
   </LineMenu>
 </template>
-
-<style scoped>
-.tok {
-  display: inline-block;
-  background: var(--sheet);
-  border: 1px solid var(--rule-strong);
-  border-bottom-width: 2px;
-  border-radius: 4px;
-  padding: 2px 8px;
-  margin: 2px 3px 2px 0;
-  font-weight: 550;
-}
-.tok.value {
-  color: var(--dusk);
-  background: var(--dusk-wash);
-  border-color: color-mix(in srgb, var(--dusk) 35%, transparent);
-}
-.tok.person {
-  color: var(--heather);
-  background: var(--heather-wash);
-  border-color: color-mix(in srgb, var(--heather) 35%, transparent);
-}
-.tok:disabled {
-  cursor: default;
-}
-</style>

@@ -188,9 +188,7 @@ const first = computed(() => inside.value[0]?.id ?? 0)
   gap: 0 12px;
 }
 fieldset {
-  border: 0;
-  margin: 0 0 10px;
-  padding: 0;
+  margin-bottom: 10px;
 }
 legend {
   padding: 0;

@@ -46,6 +46,7 @@ const short = (date: string) => (brief ? day(date).split(' ').slice(0, 2).join('
   margin: 0 8px 2px 0;
   padding: 2px 5px;
   border-radius: 4px;
+  white-space: nowrap;
 }
 .date:hover {
   background: var(--rest);

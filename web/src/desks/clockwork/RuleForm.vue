@@ -364,12 +364,6 @@ async function save(): Promise<void> {
   max-width: 70ch;
   color: var(--ink-2);
 }
-fieldset {
-  border: 0;
-  margin: 0;
-  padding: 0;
-  min-width: 0;
-}
 .cl {
   display: grid;
   grid-template-columns: 86px minmax(0, 1fr);

@@ -405,12 +405,6 @@ useTitle(() => current.value?.name)
 .name:placeholder-shown {
   border-color: var(--rule-strong);
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  min-width: 0;
-}
 .line {
   margin: 10px 0;
 }

@@ -159,7 +159,7 @@ function leave(to: (typeof OPEN)[number]['value']): void {
       "
     >
       <template #default="{ props }">
-        <v-btn v-bind="props">{{ carried }}</v-btn>
+        <v-btn v-bind="props" variant="plain" class="tok value">{{ carried }}</v-btn>
       </template>
     </LineMenu>
     <span class="small quiet never">never comments, time or ticks</span>

@@ -65,8 +65,6 @@ const form = useDialogForm<NewToken>({
 
 <style scoped>
 fieldset {
-  border: 0;
-  margin: 0 0 8px;
-  padding: 0;
+  margin-bottom: 8px;
 }
 </style>
