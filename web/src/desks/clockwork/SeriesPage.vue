@@ -363,7 +363,7 @@ useTitle(() => current.value?.name)
             <span v-else class="quiet">{{ m.why || sayStand(m.went) }}</span>
             <span class="small stand">
               <StandMark :stand="m.went" />
-              {{ sayWent(m) }}
+              {{ sayWent(m, session.today) }}
             </span>
           </div>
         </template>

@@ -25,7 +25,7 @@ const marks = computed((): Mark[] =>
   [
     ...past.map((one): Mark => ({
       ...{ key: `p${one.scheduled}${one.at}`, at: at(one.date), stand: one.went },
-      says: `${sayDate(one.date, session.today)}: ${sayWent(one)}`,
+      says: `${sayDate(one.date, session.today)}: ${sayWent(one, session.today)}`,
     })),
     ...ahead.map((date): Mark => ({
       ...{ key: `a${date}`, at: at(date), stand: 'expected' },

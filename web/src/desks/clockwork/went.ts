@@ -22,13 +22,19 @@ export const WENT_LIST: readonly Stand[] = [
   ...(['missed', 'skipped', 'expected'] as const),
 ]
 export const sayStand = (stand: Stand): string => SAID[stand]
-export const sayWent = ({ went, lateBy }: Pick<PastDate, 'went' | 'lateBy'>): string => {
-  if (lateBy === 0) return SAID[went]
-  return went === 'late'
-    ? `${plural(lateBy, 'working day')} late`
-    : `overdue by ${plural(lateBy, 'working day')}`
+type How = Pick<PastDate, 'went' | 'lateBy' | 'date'>
+/** A project may have work that is overdue before its own date has come. */
+const isWithin = ({ went, date }: How, today: string) => went === 'overdue' && date >= today
+export function sayWent(how: How, today: string): string {
+  const { went, lateBy } = how
+  const said = isWithin(how, today) ? `work in it is ${SAID.overdue}` : SAID[went]
+  if (lateBy === 0) return said
+  const days = plural(lateBy, 'working day')
+  return went === 'late' ? `${days} late` : `${said} by ${days}`
 }
 
 /** A date of a round, and how it stands. */
-export const sayStood = ({ date, stand, lateBy }: RoundDate, today: string): string =>
-  `${sayDate(date, today)}: ${stand === 'expected' ? SAID.expected : sayWent({ went: stand, lateBy })}`
+export const sayStood = ({ date, stand, lateBy }: RoundDate, today: string): string => {
+  const how = stand === 'expected' ? SAID.expected : sayWent({ went: stand, lateBy, date }, today)
+  return `${sayDate(date, today)}: ${how}`
+}
