@@ -99,4 +99,4 @@ it('over 10,000 rules and windows', () => {
     dates += within.length
   }
   expect(dates).toBeGreaterThan(20_000)
-}, 120_000)
+})

@@ -69,4 +69,4 @@ it('a copy made under a crowd of writers, restored, is one moment of all of them
   expect([0, BROUGHT_IN]).toContain(entries)
   expectDerived(restored.sqlite)
   restored.close()
-}, 120_000)
+})

@@ -25,4 +25,4 @@ it('a question over items that takes no sight does not compile', () => {
   const told = complaints(here('./refused/sight.ts'))
   expect(told.every((each) => each.includes('takes the viewer’s sight'))).toBe(true)
   expect(told).toHaveLength(2)
-}, 120_000)
+})

@@ -105,7 +105,7 @@ beforeAll(async () => {
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   for (const kind of KINDS.slice(0, 4)) people[kind] = await signIn(kind)
-}, 60_000)
+})
 afterAll(() => server.close())
 
 async function signIn(kind: Kind): Promise<number> {
@@ -488,4 +488,4 @@ it(`${MANY.toLocaleString('en-GB')} requests made by chance: none fails, each re
   expect(taken).toBeGreaterThan(MANY / 8)
   expect(db.sqlite.pragma('foreign_key_check')).toEqual([])
   expectDerived(db.sqlite)
-}, 300_000)
+})

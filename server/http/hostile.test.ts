@@ -23,7 +23,7 @@ beforeAll(async () => {
   db.close()
   const root = fileURLToPath(new URL('../..', import.meta.url))
   server = await startApart(['--import', 'tsx', 'server/main.ts'], data, root)
-}, 90_000)
+})
 afterAll(async () => {
   await server.stop()
   rmSync(data, { recursive: true })
@@ -42,7 +42,7 @@ it('eight at once hold nobody up, and each is answered as it should be', async (
   expect([...(await attacks), ...wrong]).toEqual([])
   expect(waits.length).toBeGreaterThan(20)
   expect(Math.max(...waits.map(({ took }) => took))).toBeLessThan(SHARE * (over - begun))
-}, 180_000)
+})
 
 it('a large change whose client leaves is taken back, and makes room for the next', async () => {
   const bring = (name: string, count: number, signal?: AbortSignal) =>
@@ -69,4 +69,4 @@ it('a large change whose client leaves is taken back, and makes room for the nex
   expect((await bring('Whole', 150)).status).toBe(200)
   expect(await names()).toContain('Whole')
   expect(await names()).not.toContain('Left half-way')
-}, 60_000)
+})

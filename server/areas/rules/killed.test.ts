@@ -44,4 +44,4 @@ it('killed at any commit in the midst of 1,000 runs, each is made once', () => {
     count('select count(*) n from outbox'),
   )
   expect(lateAudit(l.engine, l.imogen)).toMatchObject({ late: TASKS, gaps: 0 })
-}, 60_000)
+})

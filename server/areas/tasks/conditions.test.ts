@@ -266,7 +266,7 @@ describe('conditions', () => {
     )
     // Every field was asked about.
     expect(fields.map(({ name }) => name).filter((name) => !seen.has(name))).toEqual([])
-  }, 240_000)
+  })
 
   // What is empty: the definition of conditions (no value: the opposites hold, comparisons do not).
   it.each<[string, Condition, boolean]>([
