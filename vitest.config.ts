@@ -1,6 +1,9 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
+/** What puts something else in the place of the browser’s, or of what all share. */
+const APART = ['web/src/**/*.test.ts', 'server/test/made-up.test.ts']
+
 export default defineConfig({
   plugins: [vue()],
   test: {
@@ -17,16 +20,13 @@ export default defineConfig({
         test: {
           name: 'core and server',
           include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts'],
+          exclude: APART,
           // Files share what they import, which takes longer to load than most take to run: what a
           // test changes is its own firm, in memory or in its own folder.
           isolate: false,
         },
       },
-      {
-        extends: true,
-        // These put other things in the place of the browser's.
-        test: { name: 'web', include: ['web/src/**/*.test.ts'] },
-      },
+      { extends: true, test: { name: 'apart', include: APART } },
     ],
   },
 })
