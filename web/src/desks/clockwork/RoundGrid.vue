@@ -175,6 +175,7 @@ useRoving(grid, 'tbody tr')
   top: 0;
   z-index: 2;
   background: var(--sheet);
+  vertical-align: middle;
   white-space: nowrap;
 }
 .grid tbody th {
