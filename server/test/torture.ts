@@ -25,7 +25,7 @@ const [START, END] = [Date.parse('2026-11-23T08:00:00Z'), Date.parse('2026-12-04
 /** People who write at once, and how many tasks one large change brings in. */
 const WRITERS = 4
 const LARGE = 400
-/** By then what could not be sent has been tried three times more. */
+/** By then what could not be sent is due again, however often it was tried. */
 const TRIED_AGAIN = 3 * 3_600_000
 /** At least so many writes are acknowledged between two kills. */
 const EACH = 6
@@ -247,9 +247,12 @@ export async function torture(
     // The last round answers what is open, and lets time go on to its end.
     let over = wait === null
     const working = all(server, () => over)
-    const goOn = (to: number) =>
-      fetch(`${base}/api/test/clock?to=${to}`, { method: 'POST', headers: { Origin: base } }).then(
-        (answer) => answer.ok && (now = to),
+    const goOn = (until: number) =>
+      fetch(`${base}/api/test/clock?to=${until}`, {
+        method: 'POST',
+        headers: { Origin: base },
+      }).then(
+        (answer) => answer.ok && (now = until),
         () => false,
       )
     // People write for a moment before time goes on.

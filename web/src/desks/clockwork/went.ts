@@ -22,9 +22,10 @@ export const WENT_LIST: readonly Stand[] = [
   ...(['missed', 'skipped', 'expected'] as const),
 ]
 export const sayStand = (stand: Stand): string => SAID[stand]
-type How = Pick<PastDate, 'went' | 'lateBy' | 'date'>
+type How = Pick<PastDate, 'went' | 'lateBy' | 'date' | 'project'>
 /** A project may have work that is overdue before its own date has come. */
-const isWithin = ({ went, date }: How, today: string) => went === 'overdue' && date >= today
+const isWithin = ({ went, date, project }: How, today: string) =>
+  went === 'overdue' && project !== null && date >= today
 export function sayWent(how: How, today: string): string {
   const { went, lateBy } = how
   const said = isWithin(how, today) ? `work in it is ${SAID.overdue}` : SAID[went]
@@ -34,7 +35,8 @@ export function sayWent(how: How, today: string): string {
 }
 
 /** A date of a round, and how it stands. */
-export const sayStood = ({ date, stand, lateBy }: RoundDate, today: string): string => {
-  const how = stand === 'expected' ? SAID.expected : sayWent({ went: stand, lateBy, date }, today)
+export const sayStood = (one: RoundDate, today: string): string => {
+  const { date, stand } = one
+  const how = stand === 'expected' ? SAID.expected : sayWent({ ...one, went: stand }, today)
   return `${sayDate(date, today)}: ${how}`
 }
