@@ -68,7 +68,7 @@ const months = MONTH_NAMES.map((name, i) => ({ value: i + 1, name }))
   <template v-else-if="unit">
     every
     <NumberField v-model="every" :label="`Every so many ${unit}`" :min="1" :max="999" />
-    {{ unit }}{{ phrase === 'daily' ? '' : phrase === 'weekly' ? ':' : ': the' }}
+    {{ unit }}{{ phrase === 'daily' ? '' : phrase === 'weekly' ? ': ' : ': the ' }}
   </template>
   <template v-if="phrase === 'weekly'">
     <v-btn
